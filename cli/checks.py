@@ -1,0 +1,2 @@
+PARTS = ("check",)
+check = test = generate = bench = None

@@ -1,0 +1,136 @@
+"""The command line: what each word does. Standard library only."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+
+import checks
+import install
+import serving
+from database import Database
+from state import ROOT, STATE, Stop, fail
+
+
+def _parser() -> argparse.ArgumentParser:
+    p = argparse.ArgumentParser(prog="hurbin", description="Hurbin: the pump technician's records, arithmetic and judgement.")
+    sub = p.add_subparsers(dest="word", required=True, metavar="COMMAND")
+
+    def add(name: str, help: str) -> argparse.ArgumentParser:
+        return sub.add_parser(name, help=help, description=help)
+
+    demo = add("demo", "install what is missing, load the demo, serve it in the background")
+    demo.add_argument("--port", type=int, default=8470)
+    demo.add_argument("--as-of", default=serving.DEMO_AS_OF, help="the demo's clock when it is loaded (ISO, UTC)")
+    serve = add("serve", "serve your own plant in the background, no demo")
+    serve.add_argument("--port", type=int, default=8471)
+    add("stop", "end what was started, and nothing else")
+    add("status", "what is running")
+    add("logs", "the last lines of every log").add_argument("-n", type=int, default=20)
+    test = add("test", "everything: lint, types, rules, core, server, web, end to end, build")
+    test.add_argument("--only", choices=checks.PARTS, action="append")
+    add("check", "lint, types, import rules, generated files")
+    add("generate", "renew docs/openapi.json and the TypeScript types")
+    add("bench", "measure, and write docs/bench.md")
+    calc = add("calc", "evaluate a sheet from standard input without a server")
+    calc.add_argument("bench", nargs="?")
+    calc.add_argument("--list", action="store_true")
+    calc.add_argument("--schema", action="store_true")
+    db = add("db", "the database: reset, rejudge, rebuild, dump")
+    db.add_argument("what", choices=("reset", "rejudge", "rebuild", "dump"))
+    db.add_argument("--demo", action="store_true", help="the demo's database instead of your own")
+    db.add_argument("--yes", action="store_true", help="do not ask")
+    user = add("user", "people: add")
+    user.add_argument("what", choices=("add",))
+    user.add_argument("name")
+    user.add_argument("--admin", action="store_true", help="may make sites and is admin on all of them")
+    user.add_argument("--full-name", default="")
+    user.add_argument("--password", default="", help="else taken from HURBIN_PASSWORD, else made and printed")
+    user.add_argument("--demo", action="store_true")
+    return p
+
+
+def _calc(args: argparse.Namespace) -> None:
+    exe = install.python()
+    words = [w for w in (args.bench, "--list" if args.list else "", "--schema" if args.schema else "") if w]
+    env = {**os.environ, "PYTHONPATH": str(ROOT / "core"), "PYTHONDONTWRITEBYTECODE": "1"}
+    os.execve(str(exe), [str(exe), str(ROOT / "cli" / "calc.py"), *words], env)
+
+
+def _db(args: argparse.Namespace) -> None:
+    kind = "demo" if args.demo else "serve"
+    install.packages()
+    exe, db, env = serving.context(kind)
+    db.start()
+    name = env["HURBIN_DB_NAME"]
+    if args.what in ("rejudge", "rebuild"):
+        serving.manage(exe, env, args.what, quiet=False)
+        return
+    if not db.exists(name):
+        print(f"There is no database {name} yet.")
+        return
+    if args.what == "reset" and not args.yes:
+        if not sys.stdin.isatty():
+            raise Stop(f"This empties {name}.", "Say so: ./hurbin db reset --yes (it is dumped first)")
+        if input(f"This empties {name} (it is dumped first). Type the database's name to go on: ").strip() != name:
+            raise Stop("Nothing was changed.")
+    dump = db.dump(name)
+    print(f"Dumped to {dump}")
+    if args.what == "reset":
+        serving.end_process(kind)
+        db.drop(name)
+        if kind == "demo":
+            (STATE / "demo.json").unlink(missing_ok=True)
+        print(f"{name} is empty. ./hurbin {kind} fills it again.")
+
+
+def _user(args: argparse.Namespace) -> None:
+    exe = install.everything()
+    exe, db, env = serving.context("demo" if args.demo else "serve")
+    db.start()
+    db.create(env["HURBIN_DB_NAME"])
+    serving.manage(exe, env, "migrate", "-v0")
+    word = args.password or os.environ.get("HURBIN_PASSWORD", "")
+    words = ["add_person", args.name, "--full-name", args.full_name or args.name]
+    if args.admin:
+        words.append("--admin")
+    print(serving.manage(exe, {**env, "HURBIN_NEW_PASSWORD": word}, *words).strip())
+
+
+def main() -> None:
+    args = _parser().parse_args()
+    try:
+        match args.word:
+            case "demo":
+                serving.demo(args.port, args.as_of)
+            case "serve":
+                serving.serve(args.port)
+            case "stop":
+                serving.stop()
+            case "status":
+                serving.status()
+            case "logs":
+                serving.logs(args.n)
+            case "test":
+                checks.test(args.only)
+            case "check":
+                checks.check()
+            case "generate":
+                checks.generate()
+            case "bench":
+                checks.bench()
+            case "calc":
+                _calc(args)
+            case "db":
+                _db(args)
+            case "user":
+                _user(args)
+    except Stop as error:
+        fail(error)
+    except KeyboardInterrupt:
+        fail(Stop("Interrupted.", "./hurbin stop ends what was started."))
+
+
+if __name__ == "__main__":
+    main()

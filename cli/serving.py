@@ -1,0 +1,153 @@
+"""demo, serve, stop, status, logs: the application in the background."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import time
+import urllib.error
+import urllib.request
+from datetime import UTC, datetime
+from pathlib import Path
+
+import install
+from database import Database
+from state import (
+    LOGS, ROOT, STATE, Stop, end_process, port_taken, process, read_json, record_process, run, say, secret, write_json,
+)  # fmt: skip
+
+DEMO_AS_OF = "2026-11-16T08:30:00+00:00"
+SERVER = ROOT / "server"
+
+
+def server_env(db: Database, name: str, **more: str) -> dict[str, str]:
+    """What the Django side is told: where its database is, its secrets, its clock."""
+    return {
+        **os.environ,
+        "PYTHONPATH": f"{ROOT / 'core'}:{SERVER}",
+        "DJANGO_SETTINGS_MODULE": "hurbin_server.settings",
+        "HURBIN_DB_SOCKET": str(db.socket),
+        "HURBIN_DB_NAME": name,
+        "HURBIN_DB_PASSWORD": secret(f"db-{db.name}"),
+        "HURBIN_SECRET_KEY": secret("django"),
+        "PYTHONDONTWRITEBYTECODE": "1",
+        **more,
+    }
+
+
+def manage(exe: Path, env: dict[str, str], *words: str, quiet: bool = True) -> str:
+    return run([str(exe), "-m", "django", *words], what=f"“{' '.join(words)}”", env=env, quiet=quiet)
+
+
+def _clock() -> dict[str, str]:
+    held = read_json(STATE / "demo.json")
+    return {"HURBIN_AS_OF": held["as_of"], "HURBIN_LOADED_AT": held["loaded_at"]} if held.get("as_of") else {}
+
+
+def context(kind: str) -> tuple[Path, Database, dict[str, str]]:
+    """Environment, database and settings of the `demo` or the real application."""
+    db = Database()
+    name = "hurbin_demo" if kind == "demo" else "hurbin"
+    more = {**_clock(), "HURBIN_DEMO": "1"} if kind == "demo" else {}
+    return install.python(), db, server_env(db, name, **more)
+
+
+def demo(port: int, as_of: str) -> None:
+    begun = time.monotonic()
+    exe = install.everything()
+    db = Database()
+    db.start()
+    db.create("hurbin_demo")
+    loaded = STATE / "demo.json"
+    if not loaded.exists():
+        write_json(loaded.with_suffix(".part"), {"as_of": as_of, "loaded_at": datetime.now(UTC).isoformat()})
+        env = server_env(db, "hurbin_demo", HURBIN_DEMO="1", HURBIN_AS_OF=as_of, HURBIN_LOADED_AT=datetime.now(UTC).isoformat())
+        say("making the tables")
+        manage(exe, env, "migrate", "-v0")
+        say("loading the demo: three years of running checks, judged one by one (about two minutes)")
+        manage(exe, env, "load_demo", quiet=False)
+        loaded.with_suffix(".part").replace(loaded)
+    exe, db, env = context("demo")
+    manage(exe, env, "migrate", "-v0")
+    _serve("demo", exe, env, port)
+    say(f"up after {time.monotonic() - begun:.1f} s")
+    people = manage(exe, env, "demo_people")
+    print(f"\nThe demo is at http://127.0.0.1:{port}/\n\n{people}\n./hurbin stop ends it.")
+
+
+def serve(port: int) -> None:
+    exe = install.everything()
+    exe, db, env = context("serve")
+    db.start()
+    db.create("hurbin")
+    manage(exe, env, "migrate", "-v0")
+    _serve("serve", exe, env, port)
+    print(f"\nHurbin is at http://127.0.0.1:{port}/")
+    if manage(exe, env, "people_count").strip() == "0":
+        print("Nobody can sign in yet: ./hurbin user add NAME --admin")
+
+
+def _serve(kind: str, exe: Path, env: dict[str, str], port: int) -> None:
+    held = process(kind)
+    if held is not None and held.get("port") == str(port) and held.get("code") == _code():
+        return
+    end_process(kind)
+    if port_taken(port):
+        raise Stop(f"Port {port} is taken by another program.", f"./hurbin {kind} --port {port + 1}")
+    LOGS.mkdir(parents=True, exist_ok=True)
+    pid = start_gunicorn(exe, env, port, LOGS / f"{kind}.log")
+    record_process(kind, pid, port=str(port), code=_code())
+    wait_healthy(port, pid, LOGS / f"{kind}.log")
+
+
+def start_gunicorn(exe: Path, env: dict[str, str], port: int, log: Path, workers: int = 2) -> int:
+    with log.open("ab") as out:
+        server = subprocess.Popen(
+            [str(exe.parent / "gunicorn"), "hurbin_server.wsgi:application", "-b", f"127.0.0.1:{port}", "-w", str(workers),
+             "--worker-class", "gthread", "--threads", "4", "--no-control-socket", "--access-logfile", "-",
+             "--worker-tmp-dir", "/dev/shm", "--graceful-timeout", "8", "--keep-alive", "30"],
+            env=env, cwd=SERVER, stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True,
+        )  # fmt: skip
+    return server.pid
+
+
+def wait_healthy(port: int, pid: int, log: Path) -> None:
+    until = time.monotonic() + 60
+    while time.monotonic() < until:
+        try:
+            with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=5) as answer:
+                if answer.status == 200:
+                    return
+        except (urllib.error.URLError, OSError):
+            time.sleep(0.1)
+        if not Path(f"/proc/{pid}").exists():
+            break
+    tail = "\n".join(log.read_text(errors="replace").splitlines()[-8:])
+    raise Stop(f"The server did not come up.\n{tail}", f"See {log}")
+
+
+def _code() -> str:
+    from state import tree_hash
+
+    return tree_hash(SERVER, ROOT / "core" / "hurbin_core", ending=(".py", ".toml", ".csv"))[:16]
+
+
+def stop() -> None:
+    ended = [name for name in ("demo", "serve") if end_process(name)]
+    if Database().stop():
+        ended.append("database")
+    print(f"Ended: {', '.join(ended)}." if ended else "Nothing was running.")
+
+
+def status() -> None:
+    for name in ("demo", "serve"):
+        held = process(name)
+        print(f"{name:9} " + (f"running at http://127.0.0.1:{held['port']}/ (pid {held['pid']})" if held else "not running"))
+    held = process(Database().key)
+    print(f"{'database':9} " + (f"running (pid {held['pid']})" if held else "not running"))
+
+
+def logs(lines: int) -> None:
+    for log in sorted(LOGS.glob("*.log")):
+        print(f"== {log}")
+        print("\n".join(log.read_text(errors="replace").splitlines()[-lines:]))

@@ -1,0 +1,28 @@
+"""Quantities, units, verdicts, limits, findings, the bench registry: what every topic stands on."""
+
+from .errors import HurbinError, Missing, Problem
+from .evaluation import (
+    Advice, Evaluation, Finding, Ghost, Mark, Phrase, SeriesPoint, amount, phrase, rule_title, write,
+)  # fmt: skip
+from .limits import (
+    LIMITS, RULES, SCHOOLS, TEXTS, Certainty, Compared, Judged, Limit, Limits, MarginLine, Override, Rule, School,
+    Source, Tick, UsedLimit, check_override, compare, judge, judge_steps, load_data, reaches,
+)  # fmt: skip
+from .present import ShownEvaluation, ShownFinding, ShownLimit, ShownLine, ShownQuantity, present, show_finding, show_line, show_quantity
+from .quantity import Bound, Entered, FieldRule, Quantity, Read, entered_field, field_rules, read
+from .registry import Bench, Needs, bench, benches, register, rules_version
+from .show import SI, Prefs, figure, show, show_limit, show_number, symbol
+from .units import DIMENSIONS, UNITS, Unit, find_unit, from_metric, metric_of, to_metric, unit
+from .verdict import By, Unknown, Verdict, worst
+
+__all__ = [
+    "DIMENSIONS", "LIMITS", "RULES", "SCHOOLS", "SI", "TEXTS", "UNITS", "Advice", "Bench", "Bound", "By",
+    "Certainty", "Compared", "Entered", "Evaluation", "FieldRule", "Finding", "Ghost", "HurbinError", "Judged",
+    "Limit", "Limits", "MarginLine", "Mark", "Missing", "Needs", "Override", "Phrase", "Prefs", "Problem",
+    "Quantity", "Read", "Rule", "School", "SeriesPoint", "ShownEvaluation", "ShownFinding", "ShownLimit", "ShownLine",
+    "ShownQuantity", "Source", "Tick", "Unit", "Unknown", "UsedLimit", "Verdict", "amount", "bench", "benches",
+    "check_override", "compare", "entered_field", "field_rules", "figure", "find_unit", "from_metric", "judge",
+    "judge_steps", "load_data", "metric_of", "phrase", "present", "reaches", "read", "register", "rule_title",
+    "rules_version", "show", "show_finding", "show_limit", "show_line", "show_number", "show_quantity", "symbol", "to_metric", "unit", "worst",
+    "write",
+]  # fmt: skip

@@ -1,0 +1,125 @@
+"""What every bench answers with."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from .errors import Missing, Problem
+from .limits import RULES, TEXTS, MarginLine, UsedLimit
+from .quantity import Bound, Quantity
+from .show import SI, Prefs, show
+from .verdict import By, Unknown, Verdict
+
+
+class Phrase(BaseModel):
+    """A sentence before it is written: a template's id and the typed figures that go in."""
+
+    template: str
+    args: dict[str, Quantity | str] = {}
+
+
+def phrase(template: str, **args: Quantity | str) -> Phrase:
+    return Phrase.model_construct(template=template, args=args)
+
+
+def amount(value: float, unit: str, bound: Bound = Bound.EXACT) -> Quantity:
+    return Quantity.model_construct(value=value, unit=unit, bound=bound)
+
+
+class Finding(BaseModel):
+    """One question answered: which part it hangs on, the verdict, why, and by what rule."""
+
+    question: str
+    part: str
+    verdict: Verdict
+    by: By | None = None
+    unknown: Unknown | None = None
+    rule: str
+    reason: Phrase
+    working: list[Phrase] = []
+    notes: list[Phrase] = []
+    line: MarginLine | None = None
+    limits: list[UsedLimit] = []
+
+
+class Advice(BaseModel):
+    """A cause class: what the pattern says, what a repair will change and what it will not."""
+
+    cause: str
+    says: Phrase
+    changes: list[Phrase] = []
+    leaves: list[Phrase] = []
+
+
+class SeriesPoint(BaseModel):
+    """One judged number for the trends. `part` names the slot whose component owns the series;
+    an empty part is the position itself."""
+
+    measurand: str
+    part: str
+    leg: str = ""
+    conditions: str
+    value: float
+    unit: str
+    bound: Bound = Bound.EXACT
+
+
+class Ghost(BaseModel):
+    """What stood at this field before (the last value, or the twin's). `differs` is the word that
+    crosses it out: the state was another, so no difference is computed."""
+
+    field: str
+    whose: str
+    text: str
+    unit: str
+    taken_at: str
+    differs: str = ""
+
+
+class Mark(BaseModel):
+    """A place on a drawing: 0 is the bottom of its gauge, 1 the top."""
+
+    name: str
+    at: float
+    verdict: Verdict
+    label: str = ""
+
+
+class Evaluation(BaseModel):
+    """The whole answer of a bench. The same inputs and context give the same one."""
+
+    bench: str
+    rules_version: str
+    conditions: str = ""
+    verdict: Verdict
+    beside: Verdict | None = None
+    values: dict[str, Quantity] = {}
+    findings: list[Finding] = []
+    advice: list[Advice] = []
+    questions: list[Phrase] = []
+    waiting: list[Phrase] = []
+    points: list[SeriesPoint] = []
+    ghosts: list[Ghost] = []
+    marks: list[Mark] = []
+    problems: list[Problem] = []
+    missing: list[Missing] = []
+
+
+def write(p: Phrase, prefs: Prefs = SI) -> str:
+    """The sentence for this reader. A figure that stands beside a limit is named `x__limit` in the
+    arguments of the phrase and is never rounded across it."""
+    shown: dict[str, str] = {}
+    for name, arg in p.args.items():
+        if name.endswith("__limit"):
+            continue
+        beside = p.args.get(f"{name}__limit")
+        if isinstance(arg, str):
+            shown[name] = arg
+        else:
+            sign = "+" if name == "change" and arg.value > 0 else ""
+            shown[name] = sign + show(arg, prefs, beside.value if isinstance(beside, Quantity) else None)
+    return TEXTS[p.template].format_map(shown)
+
+
+def rule_title(rule_id: str) -> str:
+    return RULES[rule_id].title

@@ -1,0 +1,314 @@
+"""Limits, their sources, and the one comparison with a limit that the core has."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Iterable, Sequence
+from datetime import datetime
+from enum import StrEnum
+from importlib.resources import files
+
+from pydantic import BaseModel, ConfigDict
+
+from .errors import HurbinError
+from .quantity import Bound, Quantity
+from .units import metric_of, to_metric, unit
+from .verdict import By, Verdict
+
+
+class Certainty(StrEnum):
+    STANDARD = "standard"
+    HANDBOOK = "handbook"
+    PRACTICE = "practice"
+    MAKER = "maker"
+
+
+class Source(BaseModel):
+    """Where a figure is from and how sure it is."""
+
+    model_config = ConfigDict(frozen=True)
+    source: str
+    certainty: Certainty
+    from_memory: bool = False
+
+
+class Limit(Source):
+    """One limit as its source states it, in its source's own unit."""
+
+    id: str
+    title: str
+    value: float
+    unit: str
+    why: str = ""
+    label: str = ""
+
+
+class School(BaseModel):
+    """Where practitioners differ: the ways on offer, and the one taken unless a site says otherwise."""
+
+    id: str
+    title: str
+    options: dict[str, str]
+    default: str
+    why: str
+
+
+class Step(BaseModel):
+    limit: str
+    verdict: Verdict
+
+
+class Rule(Source):
+    """One question the core answers: its formula, its steps, its source, how soon to act."""
+
+    id: str
+    title: str
+    formula: str
+    why: str
+    steps: list[Step] = []
+    beyond: Verdict = Verdict.ACT
+    by: dict[Verdict, By] = {}
+
+
+class Override(BaseModel):
+    """A site's own figure for a limit (or its choice of school), with who, when and why."""
+
+    limit: str
+    value: float | None = None
+    unit: str = ""
+    choice: str = ""
+    reason: str
+    by: str
+    at: datetime
+
+
+class UsedLimit(Source):
+    """A limit as it was used: metric value, and the override if there is one."""
+
+    id: str
+    title: str
+    label: str
+    value: float
+    unit: str
+    override: Override | None = None
+    standard_value: float
+
+
+class Data(BaseModel):
+    """One topic's data files, checked when they are loaded."""
+
+    limit: list[Limit] = []
+    rule: list[Rule] = []
+    school: list[School] = []
+    text: dict[str, str] = {}
+
+
+LIMITS: dict[str, Limit] = {}
+RULES: dict[str, Rule] = {}
+SCHOOLS: dict[str, School] = {}
+TEXTS: dict[str, str] = {}
+_HASHED: dict[str, bytes] = {}
+
+
+def load_data(package: str, *names: str) -> None:
+    """Read a topic's limits, rules and texts once, at import. A name used twice is refused."""
+    for name in names:
+        raw = files(package).joinpath(name).read_bytes()
+        data = Data.model_validate(tomllib.loads(raw.decode()))
+        _HASHED[f"{package}/{name}"] = raw
+        for limit in data.limit:
+            unit(limit.unit)
+            _once(LIMITS, limit.id)
+            LIMITS[limit.id] = limit
+        for rule in data.rule:
+            _once(RULES, rule.id)
+            RULES[rule.id] = rule
+        for school in data.school:
+            _once(SCHOOLS, school.id)
+            SCHOOLS[school.id] = school
+        for key, text in data.text.items():
+            _once(TEXTS, key)
+            TEXTS[key] = text
+
+
+def _once(table: dict[str, object] | dict[str, Limit] | dict[str, Rule] | dict[str, School] | dict[str, str], key: str) -> None:
+    if key in table:
+        raise HurbinError("defined_twice", f"{key} is defined twice in the data files.", field=key)
+
+
+def data_files() -> dict[str, bytes]:
+    return dict(_HASHED)
+
+
+class Limits:
+    """The limits in force for one set: the published ones, with the site's overrides laid over."""
+
+    def __init__(self, overrides: Iterable[Override] = ()) -> None:
+        self._over = {o.limit: o for o in overrides}
+
+    def get(self, limit_id: str) -> UsedLimit:
+        base = LIMITS.get(limit_id)
+        if base is None:
+            raise HurbinError("limit_unknown", f"There is no limit {limit_id}.", field="limit", value=limit_id)
+        metric = metric_of(unit(base.unit).dimension).code
+        standard = to_metric(base.value, base.unit)
+        over = self._over.get(limit_id)
+        value = standard
+        if over is not None and over.value is not None:
+            value = to_metric(over.value, over.unit or base.unit)
+        return UsedLimit(
+            id=base.id,
+            title=base.title,
+            label=base.label,
+            value=value,
+            unit=metric,
+            override=over,
+            standard_value=standard,
+            source=base.source,
+            certainty=base.certainty,
+            from_memory=base.from_memory,
+        )
+
+    def value(self, limit_id: str) -> float:
+        return self.get(limit_id).value
+
+    def school(self, school_id: str) -> str:
+        over = self._over.get(school_id)
+        return over.choice if over is not None and over.choice else SCHOOLS[school_id].default
+
+    def override_of(self, limit_id: str) -> Override | None:
+        return self._over.get(limit_id)
+
+
+def check_override(limit_id: str, value: float | None, choice: str, others: Iterable[Override]) -> None:
+    """May a site use this figure? Raises when the limit is unknown, or its steps would fall out of order."""
+    if limit_id in SCHOOLS:
+        if choice not in SCHOOLS[limit_id].options:
+            right = ", ".join(SCHOOLS[limit_id].options)
+            raise HurbinError("choice_unknown", f"“{choice}” is not one of {right}.", field="choice", right=right)
+        return
+    if limit_id not in LIMITS:
+        raise HurbinError("limit_unknown", f"There is no limit {limit_id}.", field="limit", value=limit_id)
+    if value is None or value <= 0:
+        raise HurbinError("limit_not_positive", "A limit is a figure above zero.", field="value", value=value)
+    trial = Override(limit=limit_id, value=value, reason="-", by="-", at=datetime.min)
+    limits = Limits([*(o for o in others if o.limit != limit_id), trial])
+    for rule in RULES.values():
+        steps = [limits.get(s.limit) for s in rule.steps]
+        if limit_id not in [s.id for s in steps]:
+            continue
+        for lower, upper in zip(steps, steps[1:], strict=False):
+            if lower.value >= upper.value:
+                raise HurbinError(
+                    "limits_out_of_order",
+                    f"{lower.title} ({lower.value:g}) must stay below {upper.title.lower()} ({upper.value:g}).",
+                    field="value",
+                    value=value,
+                    right=f"between its neighbours in “{rule.title}”",
+                )
+
+
+class Compared(StrEnum):
+    WITHIN = "within"
+    OVER = "over"
+    CANNOT_TELL = "cannot_tell"
+
+
+def compare(quantity: Quantity, limit: float) -> Compared:
+    """Is the quantity within an upper limit? The limit's own value passes (relative 1e-9).
+
+    A bound answers only what it can: “at least 10” is over 5, and says nothing against 20.
+    """
+    over = quantity.value > limit + 1e-9 * max(abs(limit), abs(quantity.value))
+    if quantity.bound is Bound.EXACT:
+        return Compared.OVER if over else Compared.WITHIN
+    if quantity.bound is Bound.AT_LEAST:
+        return Compared.OVER if over else Compared.CANNOT_TELL
+    return Compared.CANNOT_TELL if over else Compared.WITHIN
+
+
+def reaches(value: float, limit: float) -> bool:
+    """Is an exact value beyond the limit?"""
+    return compare(Quantity.model_construct(value=value, unit="1", bound=Bound.EXACT), limit) is Compared.OVER
+
+
+class Tick(BaseModel):
+    """One limit on the dimension line; `at` is its place along it, 0 to 1."""
+
+    limit: str
+    label: str
+    value: Quantity
+    at: float
+    governs: bool
+
+
+class MarginLine(BaseModel):
+    """The one drawing of a verdict: value, governing limit, the way between them. Geometry, not pixels."""
+
+    value: Quantity
+    value_at: float
+    limit: Quantity
+    limit_at: float
+    margin: Quantity
+    over: bool
+    ticks: list[Tick]
+
+
+class Judged(BaseModel):
+    verdict: Verdict
+    by: By | None
+    line: MarginLine
+    limits: list[UsedLimit]
+
+
+def judge(rule_id: str, quantity: Quantity, limits: Limits) -> Judged:
+    """What does this rule say of this quantity, by the limits in force?"""
+    rule = RULES[rule_id]
+    return judge_steps(rule, quantity, [(limits.get(s.limit), s.verdict) for s in rule.steps], rule.beyond)
+
+
+def judge_steps(
+    rule: Rule, quantity: Quantity, steps: Sequence[tuple[UsedLimit, Verdict]], beyond: Verdict
+) -> Judged:
+    """`judge` for steps that come from a plate: each (limit, verdict up to and at it), rising, then `beyond`."""
+    verdict, governing = beyond, steps[-1][0]
+    for i, (limit, upto) in enumerate(steps):
+        told = compare(quantity, limit.value)
+        if told is Compared.OVER:
+            continue
+        verdict = upto if told is Compared.WITHIN else Verdict.UNKNOWN
+        governing = limit if i == 0 else steps[i - 1][0]
+        break
+    return Judged(
+        verdict=verdict,
+        by=rule.by.get(verdict),
+        line=_line(quantity, governing, [s for s, _ in steps]),
+        limits=[s for s, _ in steps],
+    )
+
+
+def _line(quantity: Quantity, governing: UsedLimit, ticks: Sequence[UsedLimit]) -> MarginLine:
+    places = [quantity.value, *(t.value for t in ticks)]
+    low, high = min(places), max(places)
+    span = (high - low) or abs(high) or 1.0
+    start = 0.0 if 0 <= low < 0.6 * high else low - 0.3 * span
+    end = high + 0.18 * span
+
+    def at(v: float) -> float:
+        return round((v - start) / (end - start), 4)
+
+    def q(v: float) -> Quantity:
+        return Quantity.model_construct(value=v, unit=quantity.unit, bound=Bound.EXACT)
+
+    return MarginLine(
+        value=quantity,
+        value_at=at(quantity.value),
+        limit=q(governing.value),
+        limit_at=at(governing.value),
+        margin=q(abs(quantity.value - governing.value)),
+        over=compare(quantity, governing.value) is Compared.OVER,
+        ticks=[
+            Tick(limit=t.id, label=t.label, value=q(t.value), at=at(t.value), governs=t.id == governing.id)
+            for t in ticks
+        ],
+    )

@@ -1,0 +1,215 @@
+"""Figures: as typed, as read, as kept. A bound is never a value."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from .errors import HurbinError
+from .units import DIMENSIONS, UNITS, find_unit, metric_of, to_metric, unit
+
+
+class Bound(StrEnum):
+    EXACT = "exact"
+    AT_LEAST = "at_least"
+    AT_MOST = "at_most"
+
+
+class Quantity(BaseModel):
+    """One figure in the core's own unit, exact or a bound."""
+
+    model_config = ConfigDict(frozen=True)
+    value: float
+    unit: str
+    bound: Bound = Bound.EXACT
+
+
+class Entered(BaseModel):
+    """What a person typed, kept as typed, with the unit chosen at the field."""
+
+    model_config = ConfigDict(frozen=True)
+    text: str = Field(max_length=40)
+    unit: str = Field(default="", max_length=12)
+
+
+@dataclass(frozen=True, slots=True)
+class Read:
+    """A typed figure once understood: metric value, bound, the word if a word was typed."""
+
+    value: float
+    unit: str
+    bound: Bound = Bound.EXACT
+    word: str = ""
+
+    @property
+    def quantity(self) -> Quantity:
+        return Quantity(value=self.value, unit=self.unit, bound=self.bound)
+
+
+@dataclass(frozen=True, slots=True)
+class FieldRule:
+    """What a field takes: its dimension, hard bounds in metric, and the words it understands."""
+
+    name: str
+    label: str
+    dimension: str
+    low: float | None = None
+    high: float | None = None
+    words: tuple[str, ...] = ()
+    bounds_allowed: bool = False
+
+
+def entered_field(
+    label: str,
+    dimension: str,
+    *,
+    unit: str = "",
+    low: float | None = None,
+    high: float | None = None,
+    words: tuple[str, ...] = (),
+    bounds_allowed: bool = False,
+    help: str = "",
+) -> Any:
+    """A pydantic field for one typed figure; the label, units and bounds travel in the schema."""
+    if low is None and dimension not in ("temperature", "temperature_difference", "length"):
+        low = 0.0
+    extra = {
+        "label": label,
+        "dimension": dimension,
+        "units": [u.code for u in DIMENSIONS[dimension]],
+        "unit": unit or metric_of(dimension).code,
+        "low": low,
+        "high": high,
+        "words": list(words),
+        "bounds_allowed": bounds_allowed,
+        "help": help,
+    }
+    return Field(default=None, title=label, description=help or None, json_schema_extra={"x-entered": extra})
+
+
+def field_rules(model: type[BaseModel]) -> dict[str, FieldRule]:
+    """The typed-figure fields of a model, by name."""
+    out: dict[str, FieldRule] = {}
+    for name, info in model.model_fields.items():
+        extra = info.json_schema_extra
+        if isinstance(extra, dict) and isinstance(extra.get("x-entered"), dict):
+            e: Any = extra["x-entered"]
+            out[name] = FieldRule(
+                name, e["label"], e["dimension"], e["low"], e["high"], tuple(e["words"]), e["bounds_allowed"]
+            )
+    return out
+
+
+_FIGURE = re.compile(r"^(?P<sign>[><≥≤]=?)?\s*(?P<number>[+\-−]?[\d.,\u00a0\u202f' ]*\d[.,]?)\s*(?P<unit>[^\d\s].*)?$")
+
+
+def _number(text: str, field: str) -> float:
+    """A number as people write it: 31.9, 31,9, 1 234,5. What can be read two ways is refused."""
+    raw = re.sub(r"[\u00a0\u202f' ]", "", text).replace("−", "-")
+    if "," in raw and "." in raw:
+        thousands = "," if raw.rfind(".") > raw.rfind(",") else "."
+        raw = raw.replace(thousands, "").replace(",", ".")
+    elif re.fullmatch(r"[+-]?[1-9]\d{0,2},\d{3}", raw):
+        plain = raw.replace(",", "")
+        raise HurbinError(
+            "number_two_ways",
+            f"“{text}” can be read two ways: {plain} or {raw.replace(',', '.')}. Write it without the comma.",
+            field=field,
+            value=text,
+            right=f"{plain} or {raw.replace(',', '.')}",
+        )
+    else:
+        raw = raw.replace(",", ".")
+    try:
+        number = float(raw)
+    except ValueError:
+        raise HurbinError(
+            "not_a_number", f"“{text}” is not a number.", field=field, value=text, right="a number such as 31.9"
+        ) from None
+    if not math.isfinite(number):
+        raise HurbinError("not_a_number", f"“{text}” is not a number.", field=field, value=text, right="a number")
+    return number
+
+
+def read(entered: Entered | None, rule: FieldRule) -> Read | None:
+    """What figure did the person type? None when the field is empty: missing, never zero.
+
+    Understands bounds (“>10 G”), a unit typed with the number, a decimal comma and the field's words.
+    Raises `HurbinError` with the field, in the user's words; never changes a figure silently.
+
+    >>> round(read(Entered(text="0,09 in", unit="mm"), FieldRule("gap", "Gap", "length")).value, 6)
+    2.286
+    """
+    if entered is None or not entered.text.strip():
+        return None
+    text = entered.text.strip()
+    metric = metric_of(rule.dimension).code
+    if text.lower() in rule.words:
+        return Read(0.0, metric, word=text.lower())
+    if text.upper() in ("OL", "O.L", "O.L."):
+        raise HurbinError(
+            "over_range",
+            f"{rule.label}: “OL” is over the meter's range, not a figure. Take a higher range and read again.",
+            field=rule.name,
+            value=text,
+            right="the reading on a higher range",
+        )
+    match = _FIGURE.match(text)
+    if match is None:
+        raise HurbinError(
+            "not_a_number", f"{rule.label}: “{text}” is not a figure.", field=rule.name, value=text, right="31.9"
+        )
+    used = unit(entered.unit) if entered.unit else metric_of(rule.dimension)
+    if match["unit"]:
+        typed = find_unit(match["unit"], rule.dimension)
+        if typed is None:
+            choices = ", ".join(u.symbol for u in DIMENSIONS[rule.dimension])
+            raise HurbinError(
+                "unit_wrong",
+                f"{rule.label}: “{match['unit']}” is not one of {choices}.",
+                field=rule.name,
+                value=text,
+                right=choices,
+            )
+        used = typed
+    if used.dimension != rule.dimension:
+        raise HurbinError(
+            "unit_wrong", f"{rule.label} is not read in {used.symbol}.", field=rule.name, value=text, right=metric
+        )
+    bound = Bound.EXACT
+    if match["sign"]:
+        bound = Bound.AT_LEAST if match["sign"][0] in ">≥" else Bound.AT_MOST
+        if not rule.bounds_allowed:
+            raise HurbinError(
+                "bound_not_taken",
+                f"{rule.label}: “{text}” is a bound; this reading needs a figure.",
+                field=rule.name,
+                value=text,
+                right="the figure itself",
+            )
+    value = to_metric(_number(match["number"], rule.name), used.code)
+    _refuse_outside(value, text, used.code, rule)
+    return Read(value, metric, bound)
+
+
+def _refuse_outside(value: float, text: str, code: str, rule: FieldRule) -> None:
+    symbol = UNITS[code].symbol
+    if rule.low is not None and value < rule.low:
+        message = f"{rule.label}: {text} {symbol} cannot be."
+        if rule.low == 0:
+            message = f"{rule.label} cannot be negative: {text} was typed."
+        raise HurbinError("too_low", message, field=rule.name, value=text, right=f"{rule.low:g} or more")
+    if rule.high is not None and value > rule.high:
+        raise HurbinError(
+            "too_high",
+            f"{rule.label}: {text} {symbol} cannot be; the most that is taken here is "
+            f"{rule.high:g} {metric_of(rule.dimension).symbol}.",
+            field=rule.name,
+            value=text,
+            right=f"{rule.high:g} or less",
+        )

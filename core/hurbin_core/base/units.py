@@ -1,0 +1,109 @@
+"""Units at the edge. Inside the core every figure is metric, with its unit in the name."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from .errors import HurbinError
+
+
+@dataclass(frozen=True, slots=True)
+class Unit:
+    """`metric = text_value * factor + offset`; `decimals` is the most that is ever shown unasked."""
+
+    code: str
+    symbol: str
+    dimension: str
+    factor: float
+    offset: float = 0.0
+    decimals: int = 2
+    aliases: tuple[str, ...] = ()
+
+
+# Factors: exact by definition (inch, pound-force, US gallon, mechanical horsepower) or the
+# conventional foot of water, 2.989067 kPa (NIST SP 811 appendix B.8).
+_ALL = (
+    Unit("mm", "mm", "length", 1.0, decimals=3),
+    Unit("mil", "mil", "length", 0.0254, decimals=1, aliases=("thou",)),
+    Unit("in", "in", "length", 25.4, decimals=4, aliases=("inch", '"')),
+    Unit("degC", "°C", "temperature", 1.0, decimals=1, aliases=("°c", "c")),
+    Unit("degF", "°F", "temperature", 5 / 9, -160 / 9, decimals=1, aliases=("°f", "f")),
+    Unit("K", "K", "temperature_difference", 1.0, decimals=1),
+    Unit("degF_rise", "°F", "temperature_difference", 5 / 9, decimals=1),
+    Unit("kPa", "kPa", "pressure", 1.0, decimals=1),
+    Unit("bar", "bar", "pressure", 100.0),
+    Unit("psi", "psi", "pressure", 6.894757293168361, decimals=1),
+    Unit("ftH2O", "ft", "pressure", 2.989067, decimals=1, aliases=("ft", "feet")),
+    Unit("m3/h", "m³/h", "flow", 1.0, decimals=1, aliases=("m3h", "cmh")),
+    Unit("l/s", "l/s", "flow", 3.6, aliases=("lps",)),
+    Unit("gpm", "gpm", "flow", 0.22712470704, decimals=1),
+    Unit("kW", "kW", "power", 1.0),
+    Unit("hp", "hp", "power", 0.7456998715822702),
+    Unit("MOhm", "MΩ", "resistance", 1.0, decimals=3, aliases=("m", "mω", "meg", "megohm")),
+    Unit("Ohm", "Ω", "resistance", 1e-6, decimals=3, aliases=("ω", "ohms", "ohm")),
+    Unit("kOhm", "kΩ", "resistance", 1e-3, decimals=3, aliases=("k", "kω", "kohm")),
+    Unit("GOhm", "GΩ", "resistance", 1e3, decimals=3, aliases=("g", "gω", "gohm")),
+    Unit("V", "V", "voltage", 1.0, decimals=1, aliases=("volt", "volts")),
+    Unit("mV", "mV", "voltage", 1e-3, decimals=1),
+    Unit("kV", "kV", "voltage", 1e3, decimals=3),
+    Unit("A", "A", "current", 1.0, aliases=("amp", "amps")),
+    Unit("mA", "mA", "current", 1e-3, decimals=1),
+    Unit("Hz", "Hz", "frequency", 1.0, decimals=1),
+    Unit("rpm", "rpm", "speed", 1.0, decimals=0),
+    Unit("%", "%", "percent", 1.0),
+    Unit("pp", "points", "percent_points", 1.0),
+    Unit("1", "", "ratio", 1.0, decimals=3),
+    Unit("turns", "turns", "turns", 1.0, decimals=2, aliases=("turn",)),
+    Unit("d", "days", "time", 1.0, decimals=0, aliases=("day", "days")),
+    Unit("m", "m", "height", 1.0, decimals=0),
+    Unit("ft_height", "ft", "height", 0.3048, decimals=0, aliases=("ft",)),
+)
+UNITS: dict[str, Unit] = {u.code: u for u in _ALL}
+DIMENSIONS: dict[str, tuple[Unit, ...]] = {}
+for _u in _ALL:
+    DIMENSIONS[_u.dimension] = (*DIMENSIONS.get(_u.dimension, ()), _u)
+
+
+def unit(code: str) -> Unit:
+    """Which unit is meant by this code? Raises `unit_unknown`."""
+    found = UNITS.get(code)
+    if found is None:
+        raise HurbinError("unit_unknown", f"“{code}” is not a unit known here.", value=code, right=", ".join(UNITS))
+    return found
+
+
+def metric_of(dimension: str) -> Unit:
+    """The unit in which the core keeps this dimension: the first one listed."""
+    return DIMENSIONS[dimension][0]
+
+
+def to_metric(value: float, code: str) -> float:
+    """`value` in `code` as the core keeps it.
+
+    >>> to_metric(50.0, "degF")
+    10.0
+    """
+    u = unit(code)
+    return value * u.factor + u.offset
+
+
+def from_metric(value: float, code: str) -> float:
+    """A metric `value` in the caller's unit."""
+    u = unit(code)
+    return (value - u.offset) / u.factor
+
+
+def find_unit(text: str, dimension: str) -> Unit | None:
+    """The unit of `dimension` that a person wrote, or None. Case counts only where it must (mΩ is not MΩ)."""
+    wanted = text.strip()
+    choices = DIMENSIONS.get(dimension, ())
+    for u in choices:
+        if wanted in (u.code, u.symbol):
+            return u
+    low = wanted.lower()
+    if dimension == "resistance" and wanted in ("m", "mΩ", "mω", "mOhm", "mohm"):
+        return None
+    for u in choices:
+        if low in (u.code.lower(), u.symbol.lower(), *u.aliases):
+            return u
+    return None

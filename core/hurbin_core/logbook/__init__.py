@@ -1,0 +1,19 @@
+"""Sheets, records, judgements, series, trend arithmetic: what is kept of the work and what it says over time."""
+
+from ..base import load_data
+
+load_data(__name__, "texts.toml")
+
+from .context import Context, Cut, Entry, HistoryPoint, PastSheet, Twin, newest, since_cut  # noqa: E402
+from .parts import Answer, PartVerdict, attention, behind, fold_parts, never_checked, overdue  # noqa: E402
+from .thin import thin  # noqa: E402
+from .trend import (  # noqa: E402
+    Crossing, Datum, Direction, Kendall, Trend, akritas_slope, assess, change_point, crossing, mann_kendall, median,
+    pair_sign, theil_sen,
+)  # fmt: skip
+
+__all__ = [
+    "Answer", "Context", "Crossing", "Cut", "Datum", "Direction", "Entry", "HistoryPoint", "Kendall", "PartVerdict",
+    "PastSheet", "Trend", "Twin", "akritas_slope", "assess", "attention", "behind", "change_point", "crossing", "fold_parts",
+    "mann_kendall", "median", "never_checked", "newest", "overdue", "pair_sign", "since_cut", "theil_sen", "thin",
+]  # fmt: skip

@@ -1,0 +1,86 @@
+"""What a bench is told of the set: one serialisable Context, the same for every way in."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Generic, TypeVar
+
+from pydantic import BaseModel, Field
+
+from ..base import Bound, Override
+from ..plant import ControlPlate, MotorPlate
+
+
+class HistoryPoint(BaseModel):
+    """One earlier judged number of a series, with the record it came from."""
+
+    measurand: str
+    leg: str = ""
+    conditions: str
+    value: float
+    bound: Bound = Bound.EXACT
+    taken_at: datetime
+    record: str
+
+
+class Cut(BaseModel):
+    """An event that parts a series when it is read (motor change, overhaul, flood)."""
+
+    at: datetime
+    kind: str
+    note: str = ""
+
+
+class PastSheet(BaseModel):
+    """An earlier record's facts as typed, for the ghosts behind the fields."""
+
+    taken_at: datetime
+    body: dict[str, Any]
+    conditions: str = ""
+
+
+class Twin(BaseModel):
+    tag: str
+    last: PastSheet
+
+
+class Context(BaseModel):
+    """Everything a bench may know besides what was typed. Times are UTC."""
+
+    as_of: datetime
+    tag: str = ""
+    kind: str = ""
+    altitude_m: float | None = None
+    motor: MotorPlate | None = None
+    control_kind: str = ""
+    control: ControlPlate | None = None
+    overrides: list[Override] = []
+    history: list[HistoryPoint] = []
+    cuts: list[Cut] = []
+    last: PastSheet | None = None
+    twin: Twin | None = None
+
+
+E_ = TypeVar("E_", bound=BaseModel)
+
+
+class Entry(BaseModel, Generic[E_]):
+    """One append-only entry of a sheet: made by a client with its own id and true second."""
+
+    uuid: str = Field(min_length=8, max_length=64)
+    taken_at: datetime
+    device: str = Field(default="", max_length=64)
+    body: E_
+
+
+def newest(entries: list[Any]) -> Any | None:
+    """The entry that counts on a one-entry bench: the last by (taken_at, uuid), whichever device sent it."""
+    return max(entries, key=lambda e: (e.taken_at, e.uuid), default=None)
+
+
+def since_cut(points: list[HistoryPoint], cuts: list[Cut]) -> list[HistoryPoint]:
+    """The points after the newest event: what stood before belongs to another state of the machine."""
+    if not cuts:
+        return points
+    last = max(c.at for c in cuts)
+    return [p for p in points if p.taken_at >= last]

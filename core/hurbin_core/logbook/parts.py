@@ -1,0 +1,102 @@
+"""From judged findings to what each part of a set shows, and in what order the plant is read."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import datetime
+
+from pydantic import BaseModel
+
+from ..base import By, Phrase, Unknown, Verdict, phrase, worst
+
+
+class Answer(BaseModel):
+    """The newest finding on one question of one set."""
+
+    question: str
+    part: str
+    verdict: Verdict
+    by: By | None = None
+    unknown: Unknown | None = None
+    reason: Phrase
+    taken_at: datetime
+    record: str = ""
+
+
+class PartVerdict(BaseModel):
+    """What one part shows: its worst verdict, what stands beside it, and the reason."""
+
+    part: str
+    verdict: Verdict
+    beside: Verdict | None = None
+    by: By | None = None
+    question: str
+    reason: Phrase
+    taken_at: datetime
+
+
+def fold_parts(answers: Iterable[Answer]) -> list[PartVerdict]:
+    """Which verdict does each part carry? The newest answer to each question counts; the worst of them shows."""
+    newest: dict[str, Answer] = {}
+    for a in answers:
+        if a.question not in newest or a.taken_at >= newest[a.question].taken_at:
+            newest[a.question] = a
+    by_part: dict[str, list[Answer]] = {}
+    for a in newest.values():
+        by_part.setdefault(a.part, []).append(a)
+    out = []
+    for part, group in sorted(by_part.items()):
+        verdict, beside = worst(a.verdict for a in group)
+        top = min((a for a in group if a.verdict is verdict), key=lambda a: (a.by.rank if a.by else 9, a.question))
+        out.append(
+            PartVerdict(
+                part=part, verdict=verdict, beside=beside, by=top.by, question=top.question, reason=top.reason,
+                taken_at=top.taken_at,
+            )
+        )  # fmt: skip
+    return out
+
+
+def overdue(part: PartVerdict, due: datetime | None, as_of: datetime) -> PartVerdict:
+    """An answer past its date no longer holds what it said: good and watch become unknown, worse stays."""
+    if due is None or as_of <= due or part.verdict.rank >= Verdict.ACT.rank:
+        return part
+    days = str((as_of - due).days)
+    return part.model_copy(
+        update={
+            "verdict": Verdict.UNKNOWN,
+            "beside": Verdict.WATCH if part.verdict is Verdict.WATCH else None,
+            "by": By.THIS_WEEK,
+            "reason": phrase("overdue.check", days=days),
+        }
+    )
+
+
+def never_checked(since: datetime) -> PartVerdict:
+    """A set with no record at all says so."""
+    return PartVerdict(
+        part="motor", verdict=Verdict.UNKNOWN, by=By.THIS_WEEK, question="none", reason=phrase("overdue.never"), taken_at=since
+    )
+
+
+def behind(partners: Iterable[tuple[str, Verdict]]) -> Phrase:
+    """What stands behind a set if it is taken out? Its partners, and whether one of them can be leaned on."""
+    rows = list(partners)
+    if not rows:
+        return phrase("behind.nothing")
+    sound = [tag for tag, verdict in rows if verdict.rank <= Verdict.WATCH.rank]
+    if sound:
+        return phrase("behind.sound", tags=", ".join(sound))
+    return phrase("behind.doubtful", tags=", ".join(tag for tag, _ in rows))
+
+
+def attention(parts: Iterable[PartVerdict], has_standby: bool, consequence: int) -> tuple[int, ...]:
+    """Where does this set stand in the order of who needs a person first? Smaller is sooner.
+
+    By verdict, then how soon, then what is lost with it: no standby before standby, and the service's
+    consequence (1 low to 3 high). Common practice, no source.
+    """
+    rows = list(parts)
+    top = max((p.verdict.rank for p in rows), default=Verdict.UNKNOWN.rank)
+    soon = min((p.by.rank for p in rows if p.by and p.verdict.rank == top), default=9)
+    return (-top, soon, 1 if has_standby else 0, -consequence)

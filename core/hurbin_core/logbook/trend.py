@@ -1,0 +1,267 @@
+"""Trend arithmetic for a series of figures and bounds.
+
+Level and slope by Theil–Sen; with bounds by the Akritas–Theil–Sen form; whether there is a trend at all by
+Mann–Kendall, where a pair counts only when the two intervals do not overlap. Standard library only.
+"""
+
+from __future__ import annotations
+
+import math
+from bisect import bisect_left
+from collections.abc import Sequence
+from enum import StrEnum
+from itertools import combinations
+
+from pydantic import BaseModel
+
+from ..base import Bound, HurbinError
+
+TOO_FEW = 5
+THIN = 8
+
+
+class Datum(BaseModel):
+    """One point for a trend: `t` in days, `value` on the scale on which the slope is wanted."""
+
+    t: float
+    value: float
+    bound: Bound = Bound.EXACT
+
+
+class Direction(StrEnum):
+    RISING = "rising"
+    FALLING = "falling"
+    NO_TREND = "no_trend"
+    INCONCLUSIVE = "inconclusive"
+    TOO_FEW = "too_few"
+
+
+def _interval(d: Datum) -> tuple[float, float]:
+    if d.bound is Bound.AT_LEAST:
+        return d.value, math.inf
+    if d.bound is Bound.AT_MOST:
+        return -math.inf, d.value
+    return d.value, d.value
+
+
+def pair_sign(a: Datum, b: Datum) -> int:
+    """Did it rise (+1) or fall (−1) from `a` to `b`? 0 when equal, or when the intervals overlap: a bound is no value.
+
+    >>> pair_sign(Datum(t=0, value=10, bound=Bound.AT_LEAST), Datum(t=1, value=20))
+    0
+    """
+    (a_low, a_high), (b_low, b_high) = _interval(a), _interval(b)
+    if b_low > a_high:
+        return 1
+    if b_high < a_low:
+        return -1
+    return 0
+
+
+def median(data: Sequence[Datum]) -> tuple[float, Bound]:
+    """The middle of figures and bounds; where the middle falls on a bound the answer is a bound.
+
+    Lower and upper ends are ordered apart: equal medians of both are a figure, a finite one alone is a bound.
+    Raises `no_points` for an empty series, and for one of which nothing can be said.
+    """
+    if not data:
+        raise HurbinError("no_points", "There is no point to take a median of.", field="points")
+    ends = [_interval(d) for d in data]
+    low, high = _middle(sorted(e[0] for e in ends)), _middle(sorted(e[1] for e in ends))
+    if math.isfinite(low) and math.isclose(low, high, rel_tol=1e-12, abs_tol=1e-15):
+        return low, Bound.EXACT
+    if math.isfinite(low):
+        return low, Bound.AT_LEAST
+    if math.isfinite(high):
+        return high, Bound.AT_MOST
+    raise HurbinError("no_points", "Bounds on both sides leave no median.", field="points")
+
+
+def _middle(ordered: Sequence[float]) -> float:
+    n = len(ordered)
+    a, b = ordered[(n - 1) // 2], ordered[n // 2]
+    return a if a == b else (a + b) / 2
+
+
+class Kendall(BaseModel):
+    """Mann–Kendall: S, its variance with ties, Z, and the one-sided chance of such an S without a trend."""
+
+    n: int
+    s: int
+    variance: float
+    z: float
+    p: float
+
+
+def mann_kendall(data: Sequence[Datum]) -> Kendall:
+    """Is there a trend? Exact one-sided p for up to ten figures without ties, else the normal approximation
+    with the tie-corrected variance (Kendall 1975, as in Gilbert 1987 chapter 16; from memory).
+
+    >>> mann_kendall([Datum(t=i, value=v) for i, v in enumerate((10, 15, 14, 20))]).s
+    4
+    """
+    ordered = sorted(data, key=lambda d: d.t)
+    n = len(ordered)
+    s = sum(pair_sign(a, b) for a, b in combinations(ordered, 2))
+    tied = _ties(ordered)
+    variance = (n * (n - 1) * (2 * n + 5) - sum(t * (t - 1) * (2 * t + 5) for t in tied)) / 18
+    z = 0.0 if s == 0 or variance <= 0 else (s - math.copysign(1, s)) / math.sqrt(variance)
+    plain = all(d.bound is Bound.EXACT for d in ordered) and not tied
+    p = _exact_p(n, abs(s)) if plain and n <= 10 else 0.5 * math.erfc(abs(z) / math.sqrt(2))
+    return Kendall(n=n, s=s, variance=variance, z=z, p=p)
+
+
+def _ties(data: Sequence[Datum]) -> list[int]:
+    counts: dict[tuple[float, float], int] = {}
+    for d in data:
+        counts[_interval(d)] = counts.get(_interval(d), 0) + 1
+    return [c for c in counts.values() if c > 1]
+
+
+def _exact_p(n: int, s: int) -> float:
+    """P(S ≥ s) over all orders of n different figures, by counting inversions."""
+    ways = [1]
+    for i in range(2, n + 1):
+        fresh = [0] * (len(ways) + i - 1)
+        for k, w in enumerate(ways):
+            for j in range(i):
+                fresh[k + j] += w
+        ways = fresh
+    most = n * (n - 1) // 2
+    return sum(w for inv, w in enumerate(ways) if most - 2 * inv >= s) / math.factorial(n)
+
+
+def sen_slopes(data: Sequence[Datum]) -> list[float]:
+    """All pairwise slopes of exact points at different times, sorted."""
+    exact = [d for d in data if d.bound is Bound.EXACT]
+    return sorted((b.value - a.value) / (b.t - a.t) for a, b in combinations(exact, 2) if a.t != b.t)
+
+
+def theil_sen(data: Sequence[Datum], confidence: float = 0.95) -> tuple[float, float, float]:
+    """Slope per day with its rank-based interval (Sen 1968): (slope, low, high). Exact points only.
+
+    Raises `too_few_points` when no two exact points stand at different times.
+    """
+    slopes = sen_slopes(data)
+    if not slopes:
+        raise HurbinError("too_few_points", "A slope needs two figures at different times.", field="points")
+    exact = [d for d in data if d.bound is Bound.EXACT]
+    n, m = len(exact), len(slopes)
+    spread = _normal_quantile(0.5 + confidence / 2) * math.sqrt(
+        (n * (n - 1) * (2 * n + 5) - sum(t * (t - 1) * (2 * t + 5) for t in _ties(exact))) / 18
+    )
+    upper = min(m - 1, round((m + spread) / 2))
+    lower = max(0, round((m - spread) / 2) - 1)
+    return _middle(slopes), slopes[lower], slopes[upper]
+
+
+def _normal_quantile(p: float) -> float:
+    from statistics import NormalDist
+
+    return NormalDist().inv_cdf(p)
+
+
+def akritas_slope(data: Sequence[Datum]) -> float:
+    """The slope that leaves no rank trend in what remains, bounds taken along as bounds (Akritas, Murphy and
+    LaValley 1995; from memory). Equal to Theil–Sen where all points are exact. Per day.
+
+    S of the residuals only falls as the slope grows: the ends of the zero stretch are found by halving.
+    """
+    slopes = sen_slopes(data)
+    if not slopes:
+        raise HurbinError("too_few_points", "A slope needs two figures at different times.", field="points")
+
+    def s_left(slope: float) -> int:
+        bent = [Datum.model_construct(t=d.t, value=d.value - slope * d.t, bound=d.bound) for d in ordered]
+        return sum(pair_sign(a, b) for a, b in combinations(bent, 2))
+
+    ordered = sorted(data, key=lambda d: d.t)
+    width = max(1.0, slopes[-1] - slopes[0], abs(slopes[0]), abs(slopes[-1]))
+    ends = []
+    for want in (1, 0):  # the largest slope with S ≥ 1, then with S ≥ 0: the zero stretch lies between
+        low, high = slopes[0] - 4 * width, slopes[-1] + 4 * width
+        for _ in range(80):
+            mid = (low + high) / 2
+            low, high = (mid, high) if s_left(mid) >= want else (low, mid)
+        ends.append((low + high) / 2)
+    return (ends[0] + ends[1]) / 2
+
+
+class Trend(BaseModel):
+    """What the series does. Slope and its band are per day, on the scale given; None where not to be had."""
+
+    direction: Direction
+    n: int
+    slope: float | None = None
+    low: float | None = None
+    high: float | None = None
+    level: float | None = None
+    level_bound: Bound = Bound.EXACT
+    p: float | None = None
+
+
+def assess(data: Sequence[Datum], alpha: float = 0.05) -> Trend:
+    """Does the series rise or fall? Under five points “too few”; no trend among fewer than eight is “inconclusive”."""
+    n = len(data)
+    if n == 0:
+        return Trend(direction=Direction.TOO_FEW, n=0)
+    level, bound = median(data)
+    if n < TOO_FEW:
+        return Trend(direction=Direction.TOO_FEW, n=n, level=level, level_bound=bound)
+    kendall = mann_kendall(data)
+    slope = low = high = None
+    if len(sen_slopes(data)) >= 1:
+        slope = akritas_slope(data) if any(d.bound is not Bound.EXACT for d in data) else theil_sen(data)[0]
+        low, high = theil_sen(data)[1:]
+    if kendall.p < alpha and kendall.s:
+        direction = Direction.RISING if kendall.s > 0 else Direction.FALLING
+    else:
+        direction = Direction.NO_TREND if n >= THIN else Direction.INCONCLUSIVE
+    return Trend(
+        direction=direction, n=n, slope=slope, low=low, high=high, level=level, level_bound=bound, p=kendall.p
+    )
+
+
+class Crossing(BaseModel):
+    """Days from the newest point until the limit is met; None where it is not met within the record's own span."""
+
+    state: Direction
+    earliest: float | None = None
+    likely: float | None = None
+    latest: float | None = None
+
+
+def crossing(data: Sequence[Datum], limit: float) -> Crossing:
+    """When does the trend meet the limit? Looks ahead no further than the record looks back."""
+    trend = assess(data)
+    if trend.direction not in (Direction.RISING, Direction.FALLING) or trend.slope is None:
+        return Crossing(state=trend.direction)
+    times = [d.t for d in data]
+    end, span = max(times), max(times) - min(times)
+    level = _middle(sorted(d.value - trend.slope * (d.t - end) for d in data if d.bound is Bound.EXACT))
+
+    def days(slope: float | None) -> float | None:
+        if not slope:
+            return None
+        ahead = (limit - level) / slope
+        return max(ahead, 0.0) if ahead <= span and (ahead >= 0 or (limit - level) * trend.slope < 0) else None  # type: ignore[operator]
+
+    steep, flat = (trend.high, trend.low) if trend.slope > 0 else (trend.low, trend.high)
+    return Crossing(state=trend.direction, earliest=days(steep), likely=days(trend.slope), latest=days(flat))
+
+
+def change_point(values: Sequence[float]) -> tuple[int, float]:
+    """Where is the step, if there is one? (index of the last value before it, two-sided p) by Pettitt's test
+    (Pettitt 1979; from memory). Raises `too_few_points` under five values."""
+    n = len(values)
+    if n < TOO_FEW:
+        raise HurbinError("too_few_points", "A step needs five readings or more.", field="points", value=n)
+    ordered = sorted(values)
+    rank = {v: (bisect_left(ordered, v) + bisect_left(ordered, math.nextafter(v, math.inf)) + 1) / 2 for v in set(values)}
+    best, where, total = 0.0, 0, 0.0
+    for i, v in enumerate(values[:-1]):
+        total += rank[v]
+        u = abs(2 * total - (i + 1) * (n + 1))
+        if u > best:
+            best, where = u, i
+    return where, min(1.0, 2 * math.exp(-6 * best**2 / (n**3 + n**2)))

@@ -1,0 +1,173 @@
+"""What is stamped on the parts, kept as typed, and the figures read from it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from ..base import Entered, HurbinError, Missing, Problem, Read, entered_field, field_rules, read
+
+
+class MotorPlate(BaseModel):
+    """A motor's plate. A dual-voltage plate has a low and a high column; `connection` says which is in use."""
+
+    phases: Literal[1, 3] = Field(default=3, title="Phases")
+    connection: Literal["single", "low", "high"] = Field(default="single", title="Connection in use")
+    volts_low: Entered | None = entered_field("Plate volts", "voltage", high=15000)
+    volts_high: Entered | None = entered_field("Plate volts, high connection", "voltage", high=15000)
+    amps_low: Entered | None = entered_field("Plate amps", "current", high=5000)
+    amps_high: Entered | None = entered_field("Plate amps, high connection", "current", high=5000)
+    power: Entered | None = entered_field("Power", "power", high=20000)
+    speed: Entered | None = entered_field("Speed", "speed", high=30000)
+    frequency: Entered | None = entered_field("Frequency", "frequency", low=10, high=400)
+    service_factor: Entered | None = entered_field("Service factor", "ratio", low=1.0, high=2.0)
+    sf_amps_low: Entered | None = entered_field("Service-factor amps", "current", high=5000)
+    sf_amps_high: Entered | None = entered_field("Service-factor amps, high connection", "current", high=5000)
+    sf_on_drive: bool = Field(default=False, title="Service factor granted on a drive")
+    insulation_class: Literal["", "A", "B", "F", "H"] = Field(default="", title="Insulation class")
+    max_ambient: Entered | None = entered_field("Highest room temperature", "temperature", low=0, high=90)
+    year: int | None = Field(default=None, ge=1900, le=2100, title="Year built")
+    frame: str = Field(default="", max_length=40, title="Frame")
+    serial: str = Field(default="", max_length=60, title="Serial number")
+    note: str = Field(default="", max_length=400, title="Note")
+
+
+class ControlPlate(BaseModel):
+    """What starts the motor: a direct starter, a soft starter or a drive (told by the component's kind)."""
+
+    overload_setting: Entered | None = entered_field("Overload setting", "current", high=5000)
+    rated_amps: Entered | None = entered_field("Rated amps", "current", high=5000)
+    current_limit: Entered | None = entered_field("Drive current limit", "current", high=5000)
+    note: str = Field(default="", max_length=400, title="Note")
+
+
+class PumpPlate(BaseModel):
+    """The wet end."""
+
+    flow: Entered | None = entered_field("Rated flow", "flow", high=50000)
+    head: Entered | None = entered_field("Rated head, as pressure", "pressure", high=50000)
+    impeller: Entered | None = entered_field("Impeller diameter", "length", low=10, high=3000)
+    stages: int | None = Field(default=None, ge=1, le=60, title="Stages")
+    serial: str = Field(default="", max_length=60, title="Serial number")
+    note: str = Field(default="", max_length=400, title="Note")
+
+
+class PartPlate(BaseModel):
+    """Any other part: what it is, in words."""
+
+    size: str = Field(default="", max_length=60, title="Size")
+    material: str = Field(default="", max_length=60, title="Material")
+    serial: str = Field(default="", max_length=60, title="Serial number")
+    note: str = Field(default="", max_length=400, title="Note")
+
+
+Plate = MotorPlate | ControlPlate | PumpPlate | PartPlate
+
+
+def plate_model(component_kind: str) -> type[Plate]:
+    """Which plate does a component of this kind carry?"""
+    if component_kind == "motor":
+        return MotorPlate
+    if component_kind in ("starter", "soft_starter", "drive"):
+        return ControlPlate
+    if component_kind in ("wet_end", "rotor"):
+        return PumpPlate
+    return PartPlate
+
+
+@dataclass(slots=True)
+class MotorFacts:
+    """The plate's figures for the connection in use, metric, None where the plate is silent."""
+
+    phases: int = 3
+    volts_v: float | None = None
+    amps_a: float | None = None
+    sf: float | None = None
+    sf_amps_a: float | None = None
+    sf_amps_from: str = ""
+    power_kw: float | None = None
+    speed_rpm: float | None = None
+    frequency_hz: float | None = None
+    max_ambient_c: float = 40.0
+    sf_on_drive: bool = False
+    problems: list[Problem] = field(default_factory=list)
+
+
+def read_plate(plate: Plate) -> tuple[dict[str, Read], list[Problem]]:
+    """Every typed figure of a plate, and a problem for each that cannot be."""
+    out: dict[str, Read] = {}
+    problems: list[Problem] = []
+    for name, rule in field_rules(type(plate)).items():
+        try:
+            got = read(getattr(plate, name), rule)
+        except HurbinError as error:
+            problems.append(Problem.of(error))
+            continue
+        if got is not None:
+            out[name] = got
+    return out, problems
+
+
+def motor_facts(plate: MotorPlate | None) -> MotorFacts:
+    """Which figures hold for the connection in use? Service-factor amps come from the plate where it
+    gives them, else plate amps times service factor; `sf_amps_from` says which."""
+    if plate is None:
+        return MotorFacts()
+    got, problems = read_plate(plate)
+
+    def value(name: str) -> float | None:
+        return got[name].value if name in got else None
+
+    column = "high" if plate.connection == "high" else "low"
+    amps, sf, sf_amps = value(f"amps_{column}"), value("service_factor"), value(f"sf_amps_{column}")
+    made_from = "plate" if sf_amps is not None else ""
+    if sf_amps is None and amps is not None and sf is not None and sf > 1:
+        sf_amps, made_from = amps * sf, "amps × service factor"
+    ambient = value("max_ambient")
+    return MotorFacts(
+        phases=plate.phases,
+        volts_v=value(f"volts_{column}"),
+        amps_a=amps or None,
+        sf=sf,
+        sf_amps_a=sf_amps,
+        sf_amps_from=made_from,
+        power_kw=value("power"),
+        speed_rpm=value("speed"),
+        frequency_hz=value("frequency"),
+        max_ambient_c=40.0 if ambient is None else ambient,
+        sf_on_drive=plate.sf_on_drive,
+        problems=problems,
+    )
+
+
+def check_plate(plate: Plate) -> tuple[list[Problem], list[Missing]]:
+    """Can this plate be? What on it is impossible, and what is missing that a check will ask for."""
+    got, problems = read_plate(plate)
+    missing: list[Missing] = []
+    if not isinstance(plate, MotorPlate):
+        return problems, missing
+
+    def clash(field_name: str, message: str, right: str) -> None:
+        text = getattr(plate, field_name)
+        problems.append(
+            Problem(code="plate_clash", field=field_name, value=text.text if text else "", message=message, right=right)
+        )
+
+    if plate.connection != "single":
+        if {"volts_low", "volts_high"} <= got.keys() and got["volts_high"].value <= got["volts_low"].value:
+            clash("volts_high", "The high connection's volts must be above the low one's.", "high volts above low volts")
+        if {"amps_low", "amps_high"} <= got.keys() and got["amps_high"].value >= got["amps_low"].value:
+            clash("amps_high", "At the high volts the amps are the smaller ones.", "high-volt amps below low-volt amps")
+    for column in ("low", "high"):
+        plain, full = got.get(f"amps_{column}"), got.get(f"sf_amps_{column}")
+        if plain and full and full.value < plain.value:
+            clash(f"sf_amps_{column}", "Service-factor amps cannot be below plate amps.", "plate amps or more")
+    column = "high" if plate.connection == "high" else "low"
+    for name, words in ((f"volts_{column}", "no reading can be held against its volts"),
+                        (f"amps_{column}", "the load cannot be judged")):  # fmt: skip
+        if name not in got and not any(p.field == name for p in problems):
+            label = field_rules(MotorPlate)[name].label
+            missing.append(Missing(field=name, message=f"{label}: not on the plate as entered; {words}."))
+    return problems, missing

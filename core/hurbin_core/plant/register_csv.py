@@ -1,0 +1,164 @@
+"""The register as CSV: one row a pump set, in an open format that comes in as it went out."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from pydantic import BaseModel, ValidationError
+
+from ..base import Entered, HurbinError, Problem, field_rules
+from .kinds import COMPONENT_KINDS, kind
+from .plates import ControlPlate, MotorPlate, PumpPlate, check_plate
+
+SET_COLUMNS = ("service", "service_name", "tag", "name", "place", "nickname", "kind", "role", "pair", "control")
+ROLES = ("duty", "standby", "single")
+_PLATES: dict[str, type[BaseModel]] = {"motor": MotorPlate, "control": ControlPlate, "pump": PumpPlate}
+
+
+def columns() -> list[str]:
+    """The header, in order: set columns, then `motor_…`, `control_…`, `pump_…` as on the plates."""
+    return [*SET_COLUMNS, *(f"{p}_{name}" for p, model in _PLATES.items() for name in model.model_fields)]
+
+
+class RegisterRow(BaseModel):
+    """One set as a row of the register."""
+
+    line: int
+    service: str
+    service_name: str
+    tag: str
+    name: str
+    place: str
+    nickname: str
+    kind: str
+    role: str
+    pair: str
+    control: str
+    motor: MotorPlate
+    control_plate: ControlPlate
+    pump: PumpPlate
+
+
+class RowRefused(BaseModel):
+    line: int
+    tag: str
+    problems: list[Problem]
+
+
+def _cell(text: str, is_figure: bool) -> object:
+    if not is_figure:
+        return text
+    figure, _, unit = text.partition("|")
+    return Entered(text=figure.strip(), unit=unit.strip())
+
+
+def _plate(model: type[BaseModel], prefix: str, row: dict[str, str], problems: list[Problem]) -> BaseModel:
+    figures = field_rules(model)
+    given: dict[str, object] = {}
+    for name in model.model_fields:
+        text = (row.get(f"{prefix}_{name}") or "").strip()
+        if text:
+            given[name] = _cell(text, name in figures)
+    try:
+        if "phases" in given:
+            given["phases"] = int(str(given["phases"]))
+        return model.model_validate(given)
+    except (ValidationError, ValueError) as error:
+        where = error.errors()[0]["loc"][0] if isinstance(error, ValidationError) else "phases"
+        value = str(given.get(str(where), ""))
+        problems.append(
+            Problem(code="cell_wrong", field=f"{prefix}_{where}", value=value, message=f"“{value}” cannot stand in {prefix}_{where}.")
+        )
+        return model()
+
+
+def parse_register(text: str) -> tuple[list[RegisterRow], list[RowRefused]]:
+    """What sets does this file hold? Good rows and refused rows, each refusal with its line and reason.
+
+    Comma or semicolon, with or without a byte-order mark, columns in any order; a figure may carry its unit
+    after a bar (`11|kW`). Raises `file_empty` and `header_wrong` for a file that is no register at all.
+    """
+    body = text.lstrip("\ufeff")
+    if not body.strip():
+        raise HurbinError("file_empty", "The file is empty.", field="file", right="a header line and a line per set")
+    first = body.splitlines()[0]
+    reader = csv.DictReader(io.StringIO(body), delimiter=";" if first.count(";") > first.count(",") else ",")
+    header = [h.strip() for h in reader.fieldnames or []]
+    lacking = [c for c in ("service", "tag", "kind") if c not in header]
+    strange = [h for h in header if h not in columns()]
+    if lacking or strange:
+        said = f"The header lacks {', '.join(lacking)}." if lacking else f"The header has unknown columns: {', '.join(strange[:6])}."
+        raise HurbinError("header_wrong", said, field="file", right=", ".join(columns()[:10]) + ", …")
+    reader.fieldnames = header
+    rows: list[RegisterRow] = []
+    refused: list[RowRefused] = []
+    seen: dict[str, int] = {}
+    for row in reader:
+        line = reader.line_num
+        problems: list[Problem] = []
+        cell = {k: (row.get(k) or "").strip() for k in SET_COLUMNS}
+        if not any(cell.values()):
+            continue
+        plates = {p: _plate(model, p, row, problems) for p, model in _PLATES.items()}
+        _check_row(cell, plates, seen, line, problems)
+        if problems:
+            refused.append(RowRefused(line=line, tag=cell["tag"], problems=problems))
+            continue
+        cell["role"] = cell["role"] or "single"
+        cell["service_name"] = cell["service_name"] or cell["service"]
+        cell["name"] = cell["name"] or cell["tag"]
+        rows.append(
+            RegisterRow.model_validate(
+                {**cell, "line": line, "motor": plates["motor"], "control_plate": plates["control"], "pump": plates["pump"]}
+            )
+        )
+    return rows, refused
+
+
+def _check_row(
+    cell: dict[str, str], plates: dict[str, BaseModel], seen: dict[str, int], line: int, problems: list[Problem]
+) -> None:
+    def refuse(field: str, message: str, right: str = "") -> None:
+        problems.append(Problem(code="row_refused", field=field, value=cell.get(field, ""), message=message, right=right))
+
+    for need in ("service", "tag", "kind"):
+        if not cell[need]:
+            refuse(need, f"{need} is empty.")
+    if cell["tag"] in seen:
+        refuse("tag", f"{cell['tag']} stands already in line {seen[cell['tag']]}.")
+    seen.setdefault(cell["tag"], line)
+    if cell["kind"]:
+        try:
+            kind(cell["kind"])
+        except HurbinError as error:
+            refuse("kind", error.message, error.right)
+    if cell["role"] and cell["role"] not in ROLES:
+        refuse("role", f"“{cell['role']}” is not a role.", ", ".join(ROLES))
+    if cell["control"] and COMPONENT_KINDS.get(cell["control"]) != "control":
+        refuse("control", f"“{cell['control']}” does not start a motor.", "starter, soft_starter, drive")
+    for prefix, plate in plates.items():
+        for p in check_plate(plate)[0]:  # type: ignore[arg-type]
+            problems.append(p.model_copy(update={"field": f"{prefix}_{p.field}"}))
+
+
+def write_register(rows: list[dict[str, str]]) -> str:
+    """The file for these rows. A cell that a spreadsheet would take for a formula gets a leading apostrophe."""
+    out = io.StringIO()
+    writer = csv.DictWriter(out, columns(), lineterminator="\r\n", extrasaction="ignore")
+    writer.writeheader()
+    for row in rows:
+        writer.writerow({k: f"'{v}" if v[:1] in "=+@" else v for k, v in row.items()})
+    return out.getvalue()
+
+
+def plate_cells(prefix: str, plate: BaseModel) -> dict[str, str]:
+    """A plate as cells of its row: a figure with its unit after a bar, as typed."""
+    out: dict[str, str] = {}
+    for name in type(plate).model_fields:
+        v = getattr(plate, name)
+        if isinstance(v, Entered):
+            out[f"{prefix}_{name}"] = f"{v.text}|{v.unit}" if v.unit else v.text
+        elif v not in (None, "", False):
+            out[f"{prefix}_{name}"] = str(v)
+    return out

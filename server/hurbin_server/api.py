@@ -1,0 +1,70 @@
+"""All routers, and the one shape in which anything is refused."""
+
+from __future__ import annotations
+
+import logging
+
+from django.db import DatabaseError, InterfaceError, OperationalError
+from django.http import HttpRequest, HttpResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, AuthorizationError, HttpError, ValidationError
+from ninja.security import SessionAuth
+
+from hurbin_core import __version__
+from hurbin_core.base import HurbinError, Problem
+from hurbin_server.base.api import router as base_router
+from hurbin_server.base.errors import ProblemBody, Refused, answer
+from hurbin_server.logbook.api import router as logbook_router
+from hurbin_server.logbook.bench_api import router as bench_router
+from hurbin_server.plant.api import router as plant_router
+from hurbin_server.plant.register_api import router as register_router
+
+api = NinjaAPI(
+    title="Hurbin", version=__version__, auth=SessionAuth(csrf=True), urls_namespace="api", docs_url=None,
+    openapi_url=None,
+)  # fmt: skip
+for _router in (base_router, plant_router, register_router, bench_router, logbook_router):
+    api.add_router("", _router)
+
+
+@api.exception_handler(Refused)
+def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
+    return answer(error.status, error.body)
+
+
+@api.exception_handler(HurbinError)
+def _core(request: HttpRequest, error: HurbinError) -> HttpResponse:
+    return answer(422, ProblemBody(code=error.code, message=error.message, problems=[Problem.of(error)]))
+
+
+@api.exception_handler(ValidationError)
+def _shape(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    problems = [
+        Problem(
+            code="input_wrong",
+            field=".".join(str(x) for x in e["loc"][2:]) or ".".join(str(x) for x in e["loc"]),
+            value=str(e.get("input", ""))[:80],
+            message=e["msg"],
+        )
+        for e in error.errors
+    ]
+    first = problems[0].message if problems else "The request could not be read."
+    return answer(422, ProblemBody(code="input_wrong", message=first, problems=problems))
+
+
+@api.exception_handler(AuthenticationError)
+@api.exception_handler(AuthorizationError)
+def _signed_out(request: HttpRequest, error: Exception) -> HttpResponse:
+    return answer(401, ProblemBody(code="signed_out", message="You are signed out. Sign in and go on; nothing typed is lost."))
+
+
+@api.exception_handler(HttpError)
+def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
+    return answer(error.status_code, ProblemBody(code=f"http_{error.status_code}", message=str(error)))
+
+
+@api.exception_handler(OperationalError)
+@api.exception_handler(InterfaceError)
+def _database(request: HttpRequest, error: DatabaseError) -> HttpResponse:
+    logging.getLogger(__name__).warning("database gone: %s", error)
+    return answer(503, ProblemBody(code="database_gone", message="The database does not answer. What you typed is kept and sent again."))

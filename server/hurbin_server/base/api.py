@@ -1,0 +1,128 @@
+"""Session, own preferences, health, and what the fields of a figure may take."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from django.contrib.auth import authenticate, login, logout
+from django.db import connection
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from ninja import Router
+from ninja.utils import check_csrf
+from pydantic import BaseModel, Field
+
+from hurbin_core.base import DIMENSIONS, rules_version
+
+from .clock import now
+from .errors import ERRORS, Refused
+from .models import User
+from .prefs import check_units
+
+router = Router(tags=["base"])
+
+
+class Me(BaseModel):
+    username: str
+    full_name: str
+    may_make_sites: bool
+    units: dict[str, str]
+    locale: str
+    sheet: str
+    hand: str
+
+
+class SessionOut(BaseModel):
+    """Who is signed in (nobody: null), the server's clock and the token that writes must carry."""
+
+    me: Me | None
+    csrf: str
+    now: str
+    rules_version: str
+    demo: bool
+
+
+class SignIn(BaseModel):
+    username: str = Field(max_length=60)
+    password: str = Field(max_length=200)
+
+
+class PrefsIn(BaseModel):
+    units: dict[str, str] | None = None
+    locale: str | None = Field(default=None, max_length=12)
+    sheet: Literal["light", "night"] | None = None
+    hand: Literal["left", "right"] | None = None
+
+
+class Health(BaseModel):
+    database: str
+
+
+class UnitOut(BaseModel):
+    code: str
+    symbol: str
+
+
+def me_of(user: User) -> Me:
+    return Me(
+        username=user.username, full_name=user.full_name, may_make_sites=user.may_make_sites, units=user.units,
+        locale=user.locale, sheet=user.sheet, hand=user.hand,
+    )  # fmt: skip
+
+
+def _session(request: HttpRequest) -> SessionOut:
+    from django.conf import settings
+
+    user = request.user if request.user.is_authenticated else None
+    return SessionOut(
+        me=me_of(user) if user else None, csrf=get_token(request), now=now().isoformat(), rules_version=rules_version(),
+        demo=settings.DEMO,
+    )  # fmt: skip
+
+
+@router.get("/health", auth=None, response={200: Health, 503: ERRORS[503]}, operation_id="health")
+def health(request: HttpRequest) -> Health:
+    with connection.cursor() as cursor:
+        cursor.execute("select 1")
+    return Health(database="answers")
+
+
+@router.get("/session", auth=None, response={200: SessionOut, 503: ERRORS[503]}, operation_id="session")
+def session(request: HttpRequest) -> SessionOut:
+    return _session(request)
+
+
+@router.post("/session", auth=None, response={200: SessionOut, **ERRORS}, operation_id="sign_in")
+def sign_in(request: HttpRequest, body: SignIn) -> SessionOut:
+    if check_csrf(request) is not None:
+        raise Refused(403, "csrf", "This page is too old to sign in from. Load it again.")
+    user = authenticate(request, username=body.username, password=body.password)
+    if user is None:
+        raise Refused(401, "wrong_password", "That name and password do not go together.")
+    login(request, user)
+    return _session(request)
+
+
+@router.delete("/session", response={200: SessionOut, **ERRORS}, operation_id="sign_out")
+def sign_out(request: HttpRequest) -> SessionOut:
+    logout(request)
+    return _session(request)
+
+
+@router.patch("/me", response={200: Me, **ERRORS}, operation_id="set_preferences")
+def set_preferences(request: HttpRequest, body: PrefsIn) -> Me:
+    user: User = request.user
+    if body.units is not None:
+        check_units(body.units)
+        user.units = {**user.units, **body.units}
+    for name in ("locale", "sheet", "hand"):
+        value = getattr(body, name)
+        if value is not None:
+            setattr(user, name, value)
+    user.save(update_fields=["units", "locale", "sheet", "hand"])
+    return me_of(user)
+
+
+@router.get("/units", response={200: dict[str, list[UnitOut]], **ERRORS}, operation_id="units")
+def units(request: HttpRequest) -> dict[str, list[UnitOut]]:
+    return {d: [UnitOut(code=u.code, symbol=u.symbol) for u in us] for d, us in DIMENSIONS.items()}

@@ -1,0 +1,39 @@
+"""People, and the trail of what they changed."""
+
+from __future__ import annotations
+
+from django.contrib.auth.models import AbstractBaseUser, BaseUserManager
+from django.db import models
+
+EXACT = "utf8mb4_bin"
+
+
+class User(AbstractBaseUser):
+    """A person who signs in. Rights on a site come from membership, not from here."""
+
+    username = models.CharField(max_length=60, unique=True, db_collation=EXACT)
+    full_name = models.CharField(max_length=120)
+    is_active = models.BooleanField(default=True)
+    may_make_sites = models.BooleanField(default=False)
+    units = models.JSONField(default=dict, blank=True)
+    locale = models.CharField(max_length=12, default="en-GB")
+    sheet = models.CharField(max_length=8, default="light")
+    hand = models.CharField(max_length=8, default="right")
+
+    USERNAME_FIELD = "username"
+    objects = BaseUserManager()
+
+    def has_perms(self, *args: object) -> bool:
+        return False
+
+
+class AuditEntry(models.Model):
+    """Who changed what, from what, to what. Never edited."""
+
+    at = models.DateTimeField(db_index=True)
+    user = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")
+    site_id = models.BigIntegerField(null=True, db_index=True)
+    action = models.CharField(max_length=40, db_collation=EXACT)
+    what = models.CharField(max_length=120)
+    before = models.JSONField(null=True)
+    after = models.JSONField(null=True)

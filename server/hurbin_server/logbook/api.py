@@ -1,0 +1,101 @@
+"""Plant as it stands, history, trends, rules."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router, Status
+
+from hurbin_core.base import LIMITS, RULES, SCHOOLS, UNITS, Limits, Quantity, rules_version, show_limit, to_metric
+from hurbin_server.base.errors import ERRORS
+from hurbin_server.base.models import User
+from hurbin_server.base.prefs import prefs_of
+from hurbin_server.plant.access import require
+
+from . import querysets as q
+from . import trends as t
+from .models import LimitOverride
+from .schemas import (
+    HistoryOut, LimitRow, OverrideIn, OverrideRow, PlantOut, RecordOut, RuleRow, RulesOut, SchoolRow, SetStateOut, TrendOut,
+)  # fmt: skip
+from .services.context import override_of
+from .services.overriding import override_limit, withdraw
+
+router = Router(tags=["logbook"])
+
+
+@router.get("/sites/{site_id}/plant", response={200: PlantOut, **ERRORS}, operation_id="plant")
+def plant(request: HttpRequest, site_id: int) -> HttpResponse:
+    return HttpResponse(q.plant(request.user, site_id, prefs_of(request.user)).model_dump_json(), content_type="application/json")
+
+
+@router.get("/sets/{set_id}/state", response={200: SetStateOut, **ERRORS}, operation_id="set_state")
+def set_state(request: HttpRequest, set_id: int) -> SetStateOut:
+    return q.set_state(request.user, set_id, prefs_of(request.user))
+
+
+@router.get("/sets/{set_id}/history", response={200: HistoryOut, **ERRORS}, operation_id="history")
+def history(request: HttpRequest, set_id: int, page: int = Query(0, ge=0, le=10_000)) -> HistoryOut:
+    return q.history(request.user, set_id, prefs_of(request.user), page)
+
+
+@router.get("/sets/{set_id}/trends", response={200: list[TrendOut], **ERRORS}, operation_id="trends")
+def trends(request: HttpRequest, set_id: int) -> list[TrendOut]:
+    return t.trends(request.user, set_id, prefs_of(request.user))
+
+
+@router.get("/series/{series_id}/points", response={200: list[list[float]], **ERRORS}, operation_id="series_points")
+def series_points(request: HttpRequest, series_id: int, width: int = Query(480, ge=10, le=4000)) -> list[list[float]]:
+    return t.series_points(request.user, series_id, width)
+
+
+@router.get("/records/{record_id}", response={200: RecordOut, **ERRORS}, operation_id="record")
+def record(request: HttpRequest, record_id: int) -> RecordOut:
+    return q.record(request.user, record_id, prefs_of(request.user))
+
+
+@router.get("/sites/{site_id}/rules", response={200: RulesOut, **ERRORS}, operation_id="rules")
+def rules(request: HttpRequest, site_id: int) -> RulesOut:
+    return _rules(request.user, site_id)
+
+
+@router.post("/sites/{site_id}/overrides", response={201: RulesOut, **ERRORS}, operation_id="override_limit")
+def override(request: HttpRequest, site_id: int, body: OverrideIn) -> Status:
+    override_limit(request.user, site_id, body.limit, body.value, body.unit, body.choice, body.reason, body.set_id)
+    return Status(201, _rules(request.user, site_id))
+
+
+@router.delete("/sites/{site_id}/overrides/{override_id}", response={200: RulesOut, **ERRORS}, operation_id="withdraw_override")
+def withdraw_override(request: HttpRequest, site_id: int, override_id: int) -> RulesOut:
+    withdraw(request.user, override_id)
+    return _rules(request.user, site_id)
+
+
+def _rules(user: User, site_id: int) -> RulesOut:
+    role = require(user, site_id)
+    prefs = prefs_of(user)
+    standing: dict[str, list[OverrideRow]] = {}
+    for r in LimitOverride.objects.filter(site_id=site_id, ended_at=None).select_related("by", "pump_set"):
+        shown = SCHOOLS[r.limit].options[r.choice] if r.limit in SCHOOLS else ""
+        if r.limit in LIMITS and r.value is not None:
+            code = LIMITS[r.limit].unit
+            shown = show_limit(Quantity(value=to_metric(r.value, r.unit or code), unit=Limits().get(r.limit).unit), prefs)
+        row = OverrideRow(id=r.pk, set_tag=r.pump_set.tag if r.pump_set else "", override=override_of(r), shown=shown)
+        standing.setdefault(r.limit, []).append(row)
+    published = Limits()
+    limits = []
+    for found in LIMITS.values():
+        used = published.get(found.id)
+        limits.append(
+            LimitRow(
+                id=found.id, title=found.title, shown=show_limit(Quantity(value=used.value, unit=used.unit), prefs), unit=found.unit,
+                symbol=UNITS[found.unit].symbol, source=found.source, certainty=found.certainty, from_memory=found.from_memory, why=found.why,
+                overrides=standing.get(found.id, []),
+            )
+        )  # fmt: skip
+    return RulesOut(
+        rules_version=rules_version(), role=role, limits=limits,
+        rules=[RuleRow(id=r.id, title=r.title, formula=r.formula, why=r.why, source=r.source, certainty=r.certainty,
+                       from_memory=r.from_memory, limits=[s.limit for s in r.steps]) for r in RULES.values()],
+        schools=[SchoolRow(id=s.id, title=s.title, options=s.options, default=s.default, why=s.why, overrides=standing.get(s.id, []))
+                 for s in SCHOOLS.values()],
+    )  # fmt: skip

@@ -1,0 +1,71 @@
+"""One typed operation per bench, made from the registry: context, evaluate, save."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Status
+from pydantic import BaseModel, Field, create_model
+
+from hurbin_core.base import Bench, ShownEvaluation, Verdict, present
+from hurbin_core.catalogue import benches
+from hurbin_core.logbook import Context, Entry
+from hurbin_server.base.clock import now
+from hurbin_server.base.errors import ERRORS
+from hurbin_server.base.prefs import prefs_of
+from hurbin_server.plant.access import set_for
+
+from .schemas import SaveOut
+from .services.context import context_for
+from .services.saving import save_record
+
+router = Router(tags=["benches"])
+
+
+def _shapes(b: Bench) -> tuple[type[BaseModel], type[BaseModel]]:
+    pascal = "".join(w.capitalize() for w in b.name.split("_"))
+    entry = create_model(f"{pascal}EntryIn", __base__=Entry[b.entry])  # type: ignore[name-defined]
+    common: dict[str, Any] = {"set_id": (int, ...), "entries": (list[entry], Field(max_length=500)), "corrects": (int | None, None)}
+    evaluate = create_model(f"{pascal}EvaluateIn", **common)
+    save = create_model(
+        f"{pascal}SaveIn", sheet=(str, Field(min_length=8, max_length=64)), seen=(Verdict | None, None),
+        reason=(str, Field(default="", max_length=300)), **common,
+    )  # fmt: skip
+    return evaluate, save
+
+
+def _add(b: Bench) -> None:
+    evaluate_in, save_in = _shapes(b)
+
+    @router.get(f"/benches/{b.name}/schema", response={200: dict, **ERRORS}, operation_id=f"{b.name}_schema")
+    def schema(request: HttpRequest) -> dict[str, Any]:
+        return b.entry.model_json_schema()
+
+    @router.get(f"/benches/{b.name}/context/{{set_id}}", response={200: Context, **ERRORS}, operation_id=f"{b.name}_context")
+    def context(request: HttpRequest, set_id: int) -> HttpResponse:
+        found = context_for(set_for(request.user, set_id), b, now())[0]
+        return HttpResponse(found.model_dump_json(), content_type="application/json")
+
+    @router.post(f"/benches/{b.name}/evaluate", response={200: ShownEvaluation, **ERRORS}, operation_id=f"{b.name}_evaluate")
+    def evaluate(request: HttpRequest, body: evaluate_in) -> HttpResponse:  # type: ignore[valid-type]
+        pump_set = set_for(request.user, body.set_id)  # type: ignore[attr-defined]
+        old = pump_set.records.filter(pk=body.corrects).first() if body.corrects else None  # type: ignore[attr-defined]
+        found = context_for(pump_set, b, old.taken_at if old else now(), without=old)[0]
+        answer = present(b.evaluate(body.entries, found), prefs_of(request.user))  # type: ignore[attr-defined]
+        return HttpResponse(answer.model_dump_json(), content_type="application/json")
+
+    @router.post(f"/benches/{b.name}/records", response={200: SaveOut, 201: SaveOut, **ERRORS}, operation_id=f"{b.name}_save")
+    def save(request: HttpRequest, body: save_in) -> Status:  # type: ignore[valid-type]
+        raw = [e.model_dump() for e in body.entries]  # type: ignore[attr-defined]
+        saved = save_record(
+            request.user, body.set_id, b.name, body.sheet, raw, corrects=body.corrects, reason=body.reason  # type: ignore[attr-defined]
+        )
+        shown = present(saved.evaluation, prefs_of(request.user))
+        seen = body.seen  # type: ignore[attr-defined]
+        out = SaveOut(record=saved.record.pk, again=saved.again, differs=seen is not None and seen != shown.verdict, evaluation=shown)
+        return Status(200 if saved.again else 201, out)
+
+
+for _bench in benches():
+    _add(_bench)

@@ -1,0 +1,142 @@
+"""Sheets, entries, records, judgements and what hangs on them. One set of tables for every bench."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from hurbin_server.base.models import EXACT, User
+from hurbin_server.plant.models import Component, PumpSet, Site
+
+
+class Sheet(models.Model):
+    """Work in progress on one set: append-only entries. Closing it makes the record."""
+
+    uuid = models.CharField(max_length=64, primary_key=True, db_collation=EXACT)
+    pump_set = models.ForeignKey(PumpSet, on_delete=models.PROTECT, related_name="sheets")
+    bench = models.CharField(max_length=40, db_collation=EXACT)
+    opened_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    opened_at = models.DateTimeField()
+    closed_at = models.DateTimeField(null=True)
+
+
+class Entry(models.Model):
+    uuid = models.CharField(max_length=64, primary_key=True, db_collation=EXACT)
+    sheet = models.ForeignKey(Sheet, on_delete=models.PROTECT, related_name="entries")
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    device = models.CharField(max_length=64, blank=True)
+    taken_at = models.DateTimeField()
+    received_at = models.DateTimeField()
+    body = models.JSONField()
+
+
+class Record(models.Model):
+    """Facts only. A correction is a new record that supersedes; the old one stays readable."""
+
+    sheet = models.OneToOneField(Sheet, on_delete=models.PROTECT, related_name="record")
+    pump_set = models.ForeignKey(PumpSet, on_delete=models.PROTECT, related_name="records")
+    bench = models.CharField(max_length=40, db_collation=EXACT)
+    taken_at = models.DateTimeField()
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    saved_at = models.DateTimeField()
+    body = models.JSONField()
+    conditions = models.CharField(max_length=200, db_collation=EXACT, blank=True)
+    motor = models.ForeignKey(Component, null=True, on_delete=models.PROTECT, related_name="+")
+    supersedes = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="superseded_by")
+    reason = models.CharField(max_length=300, blank=True)
+    live = models.BooleanField(default=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["pump_set", "bench", "live", "taken_at"])]
+
+
+class Judgement(models.Model):
+    """What the rules of one version said of a record in one context. Append-only; the newest counts."""
+
+    record = models.ForeignKey(Record, on_delete=models.PROTECT, related_name="judgements")
+    rules_version = models.CharField(max_length=40, db_collation=EXACT)
+    context = models.JSONField()
+    context_hash = models.CharField(max_length=64, db_collation=EXACT)
+    evaluation = models.JSONField()
+    verdict = models.CharField(max_length=10, db_collation=EXACT)
+    made_at = models.DateTimeField()
+    newest = models.BooleanField(default=True)
+
+
+class Finding(models.Model):
+    """One answer of a judgement, typed for reading: the newest live one per question counts."""
+
+    judgement = models.ForeignKey(Judgement, on_delete=models.CASCADE, related_name="findings")
+    record = models.ForeignKey(Record, on_delete=models.PROTECT, related_name="+")
+    pump_set = models.ForeignKey(PumpSet, on_delete=models.PROTECT, related_name="+")
+    question = models.CharField(max_length=40, db_collation=EXACT)
+    part = models.CharField(max_length=20, db_collation=EXACT)
+    verdict = models.CharField(max_length=10, db_collation=EXACT)
+    by = models.CharField(max_length=12, blank=True, db_collation=EXACT)
+    unknown = models.CharField(max_length=14, blank=True, db_collation=EXACT)
+    reason = models.JSONField()
+    line = models.JSONField(null=True)
+    taken_at = models.DateTimeField()
+    live = models.BooleanField(default=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["pump_set", "live", "taken_at"])]
+
+
+class Series(models.Model):
+    """One measuring point of one component or position under one set of conditions."""
+
+    key = models.CharField(max_length=64, unique=True, db_collation=EXACT)
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="+")
+    pump_set = models.ForeignKey(PumpSet, null=True, on_delete=models.PROTECT, related_name="series")
+    component = models.ForeignKey(Component, null=True, on_delete=models.PROTECT, related_name="series")
+    measurand = models.CharField(max_length=40, db_collation=EXACT)
+    leg = models.CharField(max_length=10, blank=True, db_collation=EXACT)
+    conditions = models.CharField(max_length=200, blank=True, db_collation=EXACT)
+    unit = models.CharField(max_length=12, db_collation=EXACT)
+
+
+class Point(models.Model):
+    series = models.ForeignKey(Series, on_delete=models.PROTECT, related_name="points")
+    taken_at = models.DateTimeField()
+    value = models.FloatField()
+    bound = models.CharField(max_length=10, default="exact", db_collation=EXACT)
+    judgement = models.ForeignKey(Judgement, on_delete=models.CASCADE, related_name="points")
+    record = models.ForeignKey(Record, on_delete=models.PROTECT, related_name="points")
+    live = models.BooleanField(default=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["series", "live", "taken_at", "value"])]
+
+
+class PartState(models.Model):
+    """What a part shows now. Written with every save, rebuilt by command, read by the Plant page."""
+
+    pump_set = models.ForeignKey(PumpSet, on_delete=models.CASCADE, related_name="part_states")
+    part = models.CharField(max_length=20, db_collation=EXACT)
+    verdict = models.CharField(max_length=10, db_collation=EXACT)
+    beside = models.CharField(max_length=10, blank=True, db_collation=EXACT)
+    by = models.CharField(max_length=12, blank=True, db_collation=EXACT)
+    question = models.CharField(max_length=40, db_collation=EXACT)
+    reason = models.JSONField()
+    line = models.JSONField(null=True)
+    taken_at = models.DateTimeField()
+    due = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["pump_set", "part"], name="part_state_once")]
+
+
+class LimitOverride(models.Model):
+    """A site's own limit or choice of school, for the whole site or one set, until it is withdrawn."""
+
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="overrides")
+    pump_set = models.ForeignKey(PumpSet, null=True, on_delete=models.PROTECT, related_name="overrides")
+    limit = models.CharField(max_length=60, db_collation=EXACT)
+    value = models.FloatField(null=True)
+    unit = models.CharField(max_length=12, blank=True, db_collation=EXACT)
+    choice = models.CharField(max_length=30, blank=True, db_collation=EXACT)
+    reason = models.CharField(max_length=300)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)
+    ended_by = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")

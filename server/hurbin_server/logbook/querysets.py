@@ -1,0 +1,188 @@
+"""Reads of the logbook: the plant as it stands, a set's state and history."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import datetime
+from typing import Any
+
+from hurbin_core.base import Evaluation, MarginLine, Phrase, Prefs, Verdict, present, show, show_line, worst, write
+from hurbin_core.catalogue import bench as find_bench
+from hurbin_core.logbook import PartVerdict, attention, behind, never_checked, overdue
+from hurbin_server.base.clock import now
+from hurbin_server.base.errors import not_found
+from hurbin_server.base.models import User
+from hurbin_server.plant.access import require, set_for, site_for
+from hurbin_server.plant.models import Event, Fitting, PumpSet, Service
+
+from .models import PartState, Point, Record
+from .schemas import EventOut, FirstOut, HistoryOut, LastFigure, PlantOut, PlantPart, PlantService, PlantSet, RecordBrief, RecordOut, SetStateOut
+
+FIRST = 6
+_STATE = ("pump_set_id", "part", "verdict", "beside", "by", "question", "reason", "taken_at", "due")
+
+
+def _verdict(row: tuple[Any, ...], as_of: datetime) -> PartVerdict:
+    _, part, verdict, beside, by, question, reason, taken_at, due = row
+    held = PartVerdict.model_construct(
+        part=part, verdict=Verdict(verdict), beside=Verdict(beside) if beside else None, by=_BY.get(by), question=question,
+        reason=reason, taken_at=taken_at,
+    )  # fmt: skip
+    return overdue(held, due, as_of)
+
+
+def _make_by() -> dict[str, Any]:
+    from hurbin_core.base import By
+
+    return {b.value: b for b in By}
+
+
+_BY = _make_by()
+
+
+def _say(reason: Any, prefs: Prefs) -> str:
+    return write(reason if isinstance(reason, Phrase) else Phrase.model_validate(reason), prefs)
+
+
+def plant(user: User, site_id: int, prefs: Prefs) -> PlantOut:
+    """The whole plant in a fixed number of queries, ordered so that what needs a person comes first."""
+    site = site_for(user, site_id)
+    as_of = now()
+    services = list(Service.objects.filter(site=site))
+    sets = list(PumpSet.objects.filter(site=site).values_list("id", "service_id", "tag", "name", "place", "nickname", "kind", "role", "pair"))
+    controls = dict(Fitting.objects.filter(pump_set__site=site, slot="control", to_at=None).values_list("pump_set_id", "component__kind"))
+    states: dict[int, list[PartVerdict]] = defaultdict(list)
+    for row in PartState.objects.filter(pump_set__site=site).values_list(*_STATE):
+        states[row[0]].append(_verdict(row, as_of))
+    weight = {s.pk: s.consequence for s in services}
+    paired: dict[tuple[int, str], list[int]] = defaultdict(list)
+    for s in sets:
+        if s[8]:
+            paired[(s[1], s[8])].append(s[0])
+    lanes: dict[int, list[tuple[tuple[int, ...], PlantSet]]] = defaultdict(list)
+    order: list[tuple[tuple[int, ...], str, PlantSet]] = []
+    rows: dict[int, PlantSet] = {}
+    for pk, service_id, tag, name, place, nickname, kind, role, pair in sets:
+        parts = states.get(pk) or [never_checked(as_of)]
+        rank = attention(parts, len(paired.get((service_id, pair), ())) > 1, weight[service_id])
+        row = _plant_set(pk, tag, name, place, nickname, kind, controls.get(pk, ""), role, pair, parts, prefs)
+        lanes[service_id].append((rank, row))
+        order.append((rank, tag, row))
+        rows[pk] = row
+    order.sort(key=lambda o: o[:2])
+    partners = {pk: [rows[x] for x in group if x != pk] for group in paired.values() for pk in group}
+    by_service = sorted(services, key=lambda s: (min((r for r, _ in lanes[s.pk]), default=(9,)), s.place_in_order))
+    return PlantOut.model_construct(
+        site=site.pk, name=site.name, time_zone=site.time_zone, role=require(user, site.pk), as_of=as_of,
+        services=[
+            PlantService.model_construct(id=s.pk, code=s.code, name=s.name, note=s.note, sets=[row for _, row in lanes[s.pk]])
+            for s in by_service
+        ],
+        first=_first([row for _, _, row in order], partners, prefs),
+    )  # fmt: skip
+
+
+def _plant_set(pk: int, tag: str, name: str, place: str, nickname: str, kind: str, control: str, role: str, pair: str,
+               parts: list[PartVerdict], prefs: Prefs) -> PlantSet:  # fmt: skip
+    verdict, beside = worst(p.verdict for p in parts)
+    if beside is None and any(p.beside is Verdict.WATCH for p in parts) and verdict is Verdict.UNKNOWN:
+        beside = Verdict.WATCH
+    top = min((p for p in parts if p.verdict is verdict), key=lambda p: p.by.rank if p.by else 9)
+    return PlantSet.model_construct(
+        id=pk, tag=tag, name=name, place=place, nickname=nickname, kind=kind, control=control, role=role, pair=pair, verdict=verdict,
+        beside=beside, by=top.by, reason=_say(top.reason, prefs),
+        parts=[PlantPart.model_construct(part=p.part, verdict=p.verdict, beside=p.beside) for p in parts],
+    )  # fmt: skip
+
+
+def _first(order: list[PlantSet], partners: dict[int, list[PlantSet]], prefs: Prefs) -> list[FirstOut]:
+    top = [row for row in order if row.verdict is not Verdict.GOOD][:FIRST]
+    lines: dict[int, MarginLine] = {}
+    for pk, verdict, line in PartState.objects.filter(pump_set_id__in=[r.id for r in top]).values_list("pump_set_id", "verdict", "line"):
+        if line and any(r.id == pk and r.verdict == verdict for r in top):
+            lines.setdefault(pk, MarginLine.model_validate(line))
+    return [
+        FirstOut.model_construct(
+            set=r.id, line=show_line(lines[r.id], prefs, set()) if r.id in lines else None,
+            standing=write(behind((p.tag, p.verdict) for p in partners.get(r.id, [])), prefs),
+        )
+        for r in top
+    ]  # fmt: skip
+
+
+_FIGURES = {
+    "voltage_mean": ("supply", "mean volts"), "voltage_unbalance": ("supply", "voltage unbalance"),
+    "current_mean": ("motor", "mean amps"), "load": ("pump", "load of plate"), "current_unbalance": ("motor", "current unbalance"),
+}  # fmt: skip
+
+
+def set_state(user: User, set_id: int, prefs: Prefs) -> SetStateOut:
+    """The last figures at the parts they belong to, and what each part shows."""
+    row = set_for(user, set_id)
+    as_of = now()
+    parts = [_verdict(r, as_of) for r in PartState.objects.filter(pump_set=row).values_list(*_STATE)] or [never_checked(as_of)]
+    last = Record.objects.filter(pump_set=row, live=True).order_by("-taken_at").first()
+    figures = []
+    if last is not None:
+        from hurbin_core.base import Quantity
+
+        for p in Point.objects.filter(record=last, live=True).select_related("series"):
+            if p.series.measurand in _FIGURES:
+                part, label = _FIGURES[p.series.measurand]
+                shown = show(Quantity(value=p.value, unit=p.series.unit, bound=p.bound), prefs)
+                figures.append(LastFigure(part=part, label=label, shown=shown, taken_at=p.taken_at))
+    ordered = sorted(parts, key=lambda p: -p.verdict.rank)
+    return SetStateOut(
+        parts=[PlantPart(part=p.part, verdict=p.verdict, beside=p.beside) for p in parts],
+        verdict=worst(p.verdict for p in parts)[0],
+        reasons=[_say(p.reason, prefs) for p in ordered],
+        figures=figures,
+    )
+
+
+def _brief(r: Record, verdict: str, summary: str) -> dict[str, Any]:
+    later = getattr(r, "superseded_by", None)
+    return {
+        "id": r.pk, "bench": r.bench, "title": find_bench(r.bench).title, "taken_at": r.taken_at, "by": r.by.full_name,
+        "verdict": Verdict(verdict), "live": r.live, "reason": r.reason, "supersedes": r.supersedes_id,
+        "superseded_by": later.pk if later else None, "summary": summary,
+    }  # fmt: skip
+
+
+def history(user: User, set_id: int, prefs: Prefs, page: int) -> HistoryOut:
+    """Records newest first, corrected ones beside their correction; events between."""
+    row = set_for(user, set_id)
+    size = 25
+    rows = list(
+        Record.objects.filter(pump_set=row).select_related("by", "superseded_by").order_by("-taken_at", "-pk")[page * size : page * size + size + 1]
+    )
+    told = {}
+    for r in rows:
+        j = r.judgements.filter(newest=True).only("evaluation", "verdict").first()
+        told[r.pk] = (j.verdict, _summary(j.evaluation, prefs)) if j else ("unknown", "")
+    events = Event.objects.filter(pump_set=row).select_related("by").order_by("-at")[:50] if page == 0 else []
+    return HistoryOut(records=[RecordBrief(**_brief(r, *told[r.pk])) for r in rows[:size]], events=[event_out(e) for e in events], more=len(rows) > size)
+
+
+def event_out(e: Event) -> EventOut:
+    return EventOut(at=e.at, kind=e.kind, note=e.note, by=e.by.full_name if e.by else "")
+
+
+def _summary(evaluation: dict[str, Any], prefs: Prefs) -> str:
+    found = evaluation.get("findings") or []
+    return _say(found[0]["reason"], prefs) if found else ""
+
+
+def record(user: User, record_id: int, prefs: Prefs) -> RecordOut:
+    """One record with its newest judgement, as this reader sees it."""
+    r = Record.objects.select_related("by", "pump_set", "superseded_by").filter(pk=record_id).first()
+    if r is None:
+        raise not_found("That record")
+    set_for(user, r.pump_set_id)
+    judgements = list(r.judgements.order_by("-made_at"))
+    newest = next(j for j in judgements if j.newest)
+    evaluation = Evaluation.model_validate(newest.evaluation)
+    return RecordOut(
+        **_brief(r, newest.verdict, _summary(newest.evaluation, prefs)), set_id=r.pump_set_id, body=r.body, conditions=r.conditions,
+        evaluation=present(evaluation, prefs), rules_version=newest.rules_version, judged_at=newest.made_at, judged_times=len(judgements),
+    )  # fmt: skip

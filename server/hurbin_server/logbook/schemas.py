@@ -1,0 +1,203 @@
+"""Shapes of the logbook's API."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+from hurbin_core.base import By, Certainty, Override, ShownEvaluation, ShownLine, Verdict
+
+
+class SaveOut(BaseModel):
+    record: int
+    again: bool
+    differs: bool
+    evaluation: ShownEvaluation
+
+
+class RecordBrief(BaseModel):
+    id: int
+    bench: str
+    title: str
+    taken_at: datetime
+    by: str
+    verdict: Verdict
+    live: bool
+    reason: str
+    supersedes: int | None
+    superseded_by: int | None
+    summary: str
+
+
+class RecordOut(RecordBrief):
+    set_id: int
+    body: dict[str, Any]
+    conditions: str
+    evaluation: ShownEvaluation
+    rules_version: str
+    judged_at: datetime
+    judged_times: int
+
+
+class EventOut(BaseModel):
+    at: datetime
+    kind: str
+    note: str
+    by: str
+
+
+class HistoryOut(BaseModel):
+    records: list[RecordBrief]
+    events: list[EventOut]
+    more: bool
+
+
+class TrendLimit(BaseModel):
+    label: str
+    value: float
+
+
+class TrendPoint(BaseModel):
+    t: float
+    value: float
+    bound: str
+    shown: str
+    record: int
+
+
+class TrendOut(BaseModel):
+    measurand: str
+    title: str
+    symbol: str
+    leg: str
+    conditions: str
+    part: str
+    points: list[TrendPoint]
+    total: int
+    limits: list[TrendLimit]
+    says: str
+    events: list[EventOut]
+
+
+class PlantPart(BaseModel):
+    part: str
+    verdict: Verdict
+    beside: Verdict | None
+
+
+class PlantSet(BaseModel):
+    id: int
+    tag: str
+    name: str
+    place: str
+    nickname: str
+    kind: str
+    control: str
+    role: str
+    pair: str
+    verdict: Verdict
+    beside: Verdict | None
+    by: By | None
+    reason: str
+    parts: list[PlantPart]
+
+
+class PlantService(BaseModel):
+    id: int
+    code: str
+    name: str
+    note: str
+    sets: list[PlantSet]
+
+
+class FirstOut(BaseModel):
+    """One of the sets that need a person first, with its margin drawing."""
+
+    set: int
+    line: ShownLine | None
+    standing: str
+
+
+class PlantOut(BaseModel):
+    site: int
+    name: str
+    time_zone: str
+    role: str
+    as_of: datetime
+    services: list[PlantService]
+    first: list[FirstOut]
+
+
+class LastFigure(BaseModel):
+    part: str
+    label: str
+    shown: str
+    taken_at: datetime
+
+
+class SetStateOut(BaseModel):
+    parts: list[PlantPart]
+    verdict: Verdict
+    reasons: list[str]
+    figures: list[LastFigure]
+
+
+class OverrideIn(BaseModel):
+    limit: str = Field(max_length=60)
+    value: float | None = None
+    unit: str = Field(default="", max_length=12)
+    choice: str = Field(default="", max_length=30)
+    reason: str = Field(max_length=300)
+    set_id: int | None = None
+
+
+class OverrideRow(BaseModel):
+    id: int
+    set_tag: str
+    override: Override
+    shown: str
+
+
+class LimitRow(BaseModel):
+    id: str
+    title: str
+    shown: str
+    unit: str
+    symbol: str
+    source: str
+    certainty: Certainty
+    from_memory: bool
+    why: str
+    overrides: list[OverrideRow]
+
+
+class SchoolRow(BaseModel):
+    id: str
+    title: str
+    options: dict[str, str]
+    default: str
+    why: str
+    overrides: list[OverrideRow]
+
+
+class RuleRow(BaseModel):
+    id: str
+    title: str
+    formula: str
+    why: str
+    source: str
+    certainty: Certainty
+    from_memory: bool
+    limits: list[str]
+
+
+class RulesOut(BaseModel):
+    rules_version: str
+    role: str
+    rules: list[RuleRow]
+    limits: list[LimitRow]
+    schools: list[SchoolRow]
+
+

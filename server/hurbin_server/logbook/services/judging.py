@@ -1,0 +1,152 @@
+"""From a record to its judgement, points, findings and part states; and all of it again when rules change."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any
+
+from django.db import transaction
+from pydantic import TypeAdapter
+
+from hurbin_core.base import Evaluation, MarginLine, Phrase
+from hurbin_core.catalogue import bench as find_bench
+from hurbin_core.logbook import Answer, Context, Entry, fold_parts
+from hurbin_server.base.clock import now
+from hurbin_server.plant.models import Component, PumpSet
+
+from ..models import Finding, Judgement, PartState, Point, Record, Series
+from .context import context_for
+
+_ADAPTERS: dict[str, TypeAdapter[Any]] = {}
+
+
+def entries_of(bench_name: str, raw: list[dict[str, Any]]) -> list[Any]:
+    """Entries as the bench's own models."""
+    if bench_name not in _ADAPTERS:
+        _ADAPTERS[bench_name] = TypeAdapter(list[Entry[find_bench(bench_name).entry]])  # type: ignore[misc]
+    return _ADAPTERS[bench_name].validate_python(raw)
+
+
+def _entries(record: Record) -> list[Any]:
+    rows = record.sheet.entries.all()
+    return entries_of(record.bench, [{"uuid": e.uuid, "taken_at": e.taken_at, "device": e.device, "body": e.body} for e in rows])
+
+
+def write_judgement(record: Record, context: Context, evaluation: Evaluation, parts: dict[str, Component]) -> Judgement:
+    """Append a judgement; it is the newest from now on, and points and findings hang on it."""
+    snapshot = context.model_dump(mode="json", exclude_defaults=True)
+    text = context.model_dump_json(exclude_defaults=True)
+    Judgement.objects.filter(record=record, newest=True).update(newest=False)
+    Point.objects.filter(record=record, live=True).update(live=False)
+    Finding.objects.filter(record=record, live=True).update(live=False)
+    judgement = Judgement.objects.create(
+        record=record, rules_version=evaluation.rules_version, context=snapshot, context_hash=hashlib.sha256(text.encode()).hexdigest(),
+        evaluation=evaluation.model_dump(mode="json", exclude_defaults=True), verdict=evaluation.verdict, made_at=now(),
+    )  # fmt: skip
+    Finding.objects.bulk_create(
+        Finding(
+            judgement=judgement, record=record, pump_set_id=record.pump_set_id, question=f.question, part=f.part, verdict=f.verdict,
+            by=f.by or "", unknown=f.unknown or "", reason=f.reason.model_dump(mode="json"),
+            line=f.line.model_dump(mode="json") if f.line else None, taken_at=record.taken_at,
+        )
+        for f in evaluation.findings
+    )  # fmt: skip
+    series = _series(record.pump_set, evaluation, parts)
+    Point.objects.bulk_create(
+        Point(series_id=series[i], taken_at=record.taken_at, value=p.value, bound=p.bound, judgement=judgement, record=record)
+        for i, p in enumerate(evaluation.points)
+    )
+    return judgement
+
+
+def _series(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Component]) -> list[int]:
+    """The series of each point, made when it is the first one."""
+    wanted: list[Series] = []
+    for p in evaluation.points:
+        owner = parts.get(p.part) if p.part else None
+        own_set = None if owner else pump_set
+        text = f"{'c' if owner else 's'}{(owner or pump_set).pk}·{p.measurand}·{p.leg}·{p.conditions}"
+        wanted.append(
+            Series(key=hashlib.sha256(text.encode()).hexdigest(), site_id=pump_set.site_id, pump_set=own_set, component=owner,
+                   measurand=p.measurand, leg=p.leg, conditions=p.conditions, unit=p.unit)
+        )  # fmt: skip
+    keys = [s.key for s in wanted]
+    held = dict(Series.objects.filter(key__in=keys).values_list("key", "pk"))
+    if len(held) < len(set(keys)):
+        Series.objects.bulk_create([s for s in wanted if s.key not in held], ignore_conflicts=True)
+        held = dict(Series.objects.filter(key__in=keys).values_list("key", "pk"))
+    return [held[k] for k in keys]
+
+
+def write_part_states(pump_set: PumpSet) -> None:
+    """Fold the newest live answer of each question to what the parts show."""
+    rows = Finding.objects.filter(pump_set=pump_set, live=True).order_by("-taken_at", "-pk")[:80]
+    newest: dict[str, Finding] = {}
+    for f in rows:
+        newest.setdefault(f.question, f)
+    answers = [
+        Answer(question=f.question, part=f.part, verdict=f.verdict, by=f.by or None, unknown=f.unknown or None,
+               reason=Phrase.model_validate(f.reason), taken_at=f.taken_at, record=str(f.record_id))
+        for f in newest.values()
+    ]  # fmt: skip
+    interval = timedelta(days=pump_set.service.check_every_days)
+    PartState.objects.filter(pump_set=pump_set).delete()
+    PartState.objects.bulk_create(
+        PartState(
+            pump_set=pump_set, part=p.part, verdict=p.verdict, beside=p.beside or "", by=p.by or "", question=p.question,
+            reason=p.reason.model_dump(mode="json"), line=newest[p.question].line, taken_at=p.taken_at, due=p.taken_at + interval,
+        )
+        for p in fold_parts(answers)
+    )  # fmt: skip
+
+
+def rejudge(record: Record) -> tuple[str, str] | None:
+    """Judge a record again by the rules, plates and limits of now. (old, new) verdict when the answer changed."""
+    b = find_bench(record.bench)
+    context, parts = context_for(record.pump_set, b, record.taken_at, without=record)
+    evaluation = b.evaluate(_entries(record), context)
+    old = record.judgements.filter(newest=True).first()
+    fresh = evaluation.model_dump(mode="json", exclude_defaults=True)
+    if old is not None and {**old.evaluation, "rules_version": ""} == {**fresh, "rules_version": ""}:
+        return None
+    with transaction.atomic():
+        write_judgement(record, context, evaluation, parts)
+    return (old.verdict if old else "", evaluation.verdict)
+
+
+def rejudge_newest(pump_set: PumpSet) -> None:
+    """After a plate or a fitting changed: the newest live record, so that Plant shows what holds now."""
+    record = (
+        Record.objects.filter(pump_set=pump_set, live=True).select_related("pump_set__site", "pump_set__service", "sheet").order_by("-taken_at").first()
+    )
+    if record is not None and rejudge(record) is not None:
+        write_part_states(pump_set)
+
+
+@dataclass(slots=True)
+class Changed:
+    tag: str
+    taken_at: str
+    old: str
+    new: str
+
+
+def rejudge_all() -> tuple[int, list[Changed]]:
+    """Every live record, oldest first (its points are the past of the next)."""
+    rows = Record.objects.filter(live=True).select_related("pump_set__site", "pump_set__service", "sheet").order_by("taken_at", "pk")
+    changed, n, touched = [], 0, {}
+    for record in rows.iterator(chunk_size=200):
+        n += 1
+        said = rejudge(record)
+        if said is not None:
+            changed.append(Changed(record.pump_set.tag, record.taken_at.isoformat(), said[0], said[1]))
+            touched[record.pump_set_id] = record.pump_set
+    for pump_set in touched.values():
+        write_part_states(pump_set)
+    return n, changed
+
+
+def line_of(raw: Any) -> MarginLine | None:
+    return MarginLine.model_validate(raw) if raw else None

@@ -1,0 +1,120 @@
+"""Put a sheet on record: once, judged here, whatever the client saw."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any
+
+from django.db import IntegrityError, transaction
+
+from hurbin_core.base import Evaluation
+from hurbin_core.catalogue import bench as find_bench
+from hurbin_server.base import audit
+from hurbin_server.base.clock import now
+from hurbin_server.base.errors import Refused, not_found
+from hurbin_server.base.models import User
+from hurbin_server.plant.access import set_for
+from hurbin_server.plant.models import PumpSet
+
+from ..models import Entry, Point, Finding, Record, Sheet
+from .context import context_for
+from .judging import entries_of, write_judgement, write_part_states
+
+
+@dataclass(slots=True)
+class Saved:
+    record: Record
+    evaluation: Evaluation
+    again: bool
+
+
+def save_record(
+    user: User, set_id: int, bench_name: str, sheet_uuid: str, entries: list[dict[str, Any]], *, corrects: int | None = None,
+    reason: str = "",
+) -> Saved:  # fmt: skip
+    """Save once: the same sheet id again answers with the record that is there.
+
+    Refused: a viewer (403), problems in the figures (422), a time in the future, a correction without a reason or
+    of a record that was corrected already (409).
+    """
+    pump_set = set_for(user, set_id, "technician")
+    pump_set = PumpSet.objects.select_related("site", "service").get(pk=pump_set.pk)
+    b = find_bench(bench_name)
+    held = _held(user, sheet_uuid, pump_set)
+    if held is not None:
+        return held
+    typed = entries_of(b.name, entries)
+    if not typed:
+        raise Refused(422, "sheet_empty", "There is nothing on the sheet yet.", field="entries")
+    taken_at = max(e.taken_at for e in typed)
+    if taken_at > now() + timedelta(minutes=10):
+        raise Refused(422, "taken_in_future", "That time lies ahead: check the clock of this device.", field="taken_at", value=taken_at.isoformat())
+    old = _to_correct(corrects, pump_set, reason)
+    if old is not None:
+        taken_at = old.taken_at
+    context, parts = context_for(pump_set, b, taken_at, without=old)
+    evaluation = b.evaluate(typed, context)
+    if evaluation.problems:
+        raise Refused(422, "figures_refused", evaluation.problems[0].message, problems=evaluation.problems)
+    if not evaluation.findings:
+        raise Refused(422, "sheet_empty", "There is no reading on the sheet yet.", field="entries")
+    try:
+        with transaction.atomic():
+            PumpSet.objects.select_for_update().get(pk=pump_set.pk)
+            record = _write(user, pump_set, b.name, sheet_uuid, typed, taken_at, old, reason, parts.get("motor"), evaluation.conditions)
+            write_judgement(record, context, evaluation, parts)
+            write_part_states(pump_set)
+            audit.note(user, "record_corrected" if old else "record_saved", f"{pump_set.tag} {b.name}", site_id=pump_set.site_id,
+                       before={"record": old.pk} if old else None, after={"record": record.pk})  # fmt: skip
+    except IntegrityError:
+        held = _held(user, sheet_uuid, pump_set)
+        if held is None:
+            raise Refused(409, "corrected_already", "Somebody corrected that record a moment ago: open the history again.") from None
+        return held
+    return Saved(record, evaluation, again=False)
+
+
+def _held(user: User, sheet_uuid: str, pump_set: PumpSet) -> Saved | None:
+    record = Record.objects.filter(sheet_id=sheet_uuid).select_related("sheet", "pump_set").first()
+    if record is None:
+        return None
+    if record.pump_set_id != pump_set.pk or record.by_id != user.pk:
+        raise Refused(409, "sheet_id_used", "That sheet's id belongs to another record.")
+    judgement = record.judgements.get(newest=True)
+    return Saved(record, Evaluation.model_validate(judgement.evaluation), again=True)
+
+
+def _to_correct(corrects: int | None, pump_set: PumpSet, reason: str) -> Record | None:
+    if corrects is None:
+        return None
+    old = Record.objects.filter(pk=corrects, pump_set=pump_set).first()
+    if old is None:
+        raise not_found("The record to correct")
+    if not old.live:
+        raise Refused(409, "corrected_already", "That record was corrected already: correct the newer one.")
+    if not reason.strip():
+        raise Refused(422, "reason_missing", "Say what was wrong.", field="reason", right="misread, wrong set, wrong unit")
+    return old
+
+
+def _write(
+    user: User, pump_set: PumpSet, bench_name: str, sheet_uuid: str, typed: list[Any], taken_at: Any, old: Record | None, reason: str, motor: Any,
+    conditions: str,
+) -> Record:
+    sheet = Sheet.objects.create(uuid=sheet_uuid, pump_set=pump_set, bench=bench_name, opened_by=user, opened_at=typed[0].taken_at, closed_at=now())
+    Entry.objects.bulk_create(
+        Entry(uuid=e.uuid, sheet=sheet, by=user, device=e.device, taken_at=e.taken_at, received_at=now(),
+              body=e.body.model_dump(mode="json", exclude_defaults=True))
+        for e in typed
+    )  # fmt: skip
+    newest = max(typed, key=lambda e: (e.taken_at, e.uuid))
+    if old is not None:
+        Record.objects.filter(pk=old.pk).update(live=False)
+        Point.objects.filter(record=old).update(live=False)
+        Finding.objects.filter(record=old).update(live=False)
+    return Record.objects.create(
+        sheet=sheet, pump_set=pump_set, bench=bench_name, taken_at=taken_at, by=user, saved_at=now(), motor=motor,
+        body=newest.body.model_dump(mode="json", exclude_defaults=True), supersedes=old, reason=reason.strip(),
+        conditions=conditions,
+    )  # fmt: skip

@@ -1,0 +1,63 @@
+"""Who may see and do what: one place, one question."""
+
+from __future__ import annotations
+
+from typing import TypeVar
+
+from hurbin_server.base.errors import Refused, not_found
+from hurbin_server.base.models import User
+
+from .models import Component, Membership, PumpSet, Service, Site
+
+_RANK = {"viewer": 0, "technician": 1, "lead": 2, "admin": 3}
+_WORDS = {"technician": "A technician's", "lead": "A lead's", "admin": "An admin's"}
+
+
+def role_on(user: User, site_id: int) -> str | None:
+    row = Membership.objects.filter(user=user, site_id=site_id).values_list("role", "active").first()
+    if row is not None and not row[1]:
+        raise Refused(403, "disabled", "An admin has ended your access to this site. What you typed stays on this device.")
+    return str(row[0]) if row else None
+
+
+def require(user: User, site_id: int, at_least: str = "viewer") -> str:
+    """The user's role on the site, if it is enough. 404 for a stranger, 403 for too small a role."""
+    role = role_on(user, site_id)
+    if role is None:
+        raise not_found("That site")
+    enough(role, at_least)
+    return role
+
+
+def enough(role: str, at_least: str) -> None:
+    if _RANK[role] < _RANK[at_least]:
+        raise Refused(403, "forbidden", f"{_WORDS[at_least]} rights are needed for that; yours here are a {role}'s.")
+
+
+def site_for(user: User, site_id: int, at_least: str = "viewer") -> Site:
+    require(user, site_id, at_least)
+    return Site.objects.get(pk=site_id)
+
+
+T = TypeVar("T", PumpSet, Component, Service)
+
+
+def _on_site(model: type[T], what: str, user: User, pk: int, at_least: str) -> T:
+    found = model.objects.select_related("site").filter(pk=pk).first()
+    role = role_on(user, found.site_id) if found is not None else None
+    if found is None or role is None:
+        raise not_found(what)
+    enough(role, at_least)
+    return found
+
+
+def set_for(user: User, set_id: int, at_least: str = "viewer") -> PumpSet:
+    return _on_site(PumpSet, "That pump set", user, set_id, at_least)
+
+
+def component_for(user: User, component_id: int, at_least: str = "viewer") -> Component:
+    return _on_site(Component, "That part", user, component_id, at_least)
+
+
+def service_for(user: User, service_id: int, at_least: str = "viewer") -> Service:
+    return _on_site(Service, "That service", user, service_id, at_least)

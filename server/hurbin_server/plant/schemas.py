@@ -1,0 +1,196 @@
+"""Shapes of the plant's API."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+from hurbin_core.base import Missing
+from hurbin_core.plant import Kind, Part
+
+CODE = r"^[A-Za-z0-9][A-Za-z0-9._/-]*$"
+
+
+class SiteIn(BaseModel):
+    code: str = Field(min_length=1, max_length=20, pattern=CODE)
+    name: str = Field(min_length=1, max_length=120)
+    time_zone: str = Field(default="UTC", max_length=40)
+    altitude_m: float | None = Field(default=None, ge=-500, le=6000)
+
+
+class SiteEdit(SiteIn):
+    version: int
+
+
+class SiteOut(BaseModel):
+    id: int
+    code: str
+    name: str
+    time_zone: str
+    altitude_m: float | None
+    version: int
+    role: str
+
+
+class ServiceIn(BaseModel):
+    code: str = Field(min_length=1, max_length=20, pattern=CODE)
+    name: str = Field(min_length=1, max_length=120)
+    note: str = Field(default="", max_length=200)
+    place_in_order: int = Field(default=0, ge=0, le=9999)
+    consequence: int = Field(default=2, ge=1, le=3)
+    check_every_days: int = Field(default=35, ge=1, le=730)
+
+
+class ServiceEdit(ServiceIn):
+    version: int
+
+
+class ServiceOut(ServiceIn):
+    id: int
+    version: int
+
+
+class SetEdit(BaseModel):
+    tag: str = Field(min_length=1, max_length=30, pattern=CODE)
+    name: str = Field(default="", max_length=120)
+    place: str = Field(default="", max_length=120)
+    nickname: str = Field(default="", max_length=60)
+    role: Literal["duty", "standby", "single"] = "single"
+    pair: str = Field(default="", max_length=30)
+    service_id: int
+    version: int
+
+
+class SetIn(BaseModel):
+    tag: str = Field(min_length=1, max_length=30, pattern=CODE)
+    name: str = Field(default="", max_length=120)
+    place: str = Field(default="", max_length=120)
+    nickname: str = Field(default="", max_length=60)
+    kind: str
+    role: Literal["duty", "standby", "single"] = "single"
+    pair: str = Field(default="", max_length=30)
+    control: Literal["starter", "soft_starter", "drive"] = "starter"
+
+
+class PairIn(BaseModel):
+    """A duty and a standby set of one kind, made together."""
+
+    duty_tag: str = Field(min_length=1, max_length=30, pattern=CODE)
+    standby_tag: str = Field(min_length=1, max_length=30, pattern=CODE)
+    name: str = Field(default="", max_length=120)
+    place: str = Field(default="", max_length=120)
+    kind: str
+    control: Literal["starter", "soft_starter", "drive"] = "starter"
+
+
+class PlateOut(BaseModel):
+    version: int
+    plate: dict[str, Any]
+    reason: str
+    by: str
+    at: datetime
+
+
+class ComponentOut(BaseModel):
+    id: int
+    kind: str
+    label: str
+    slot: str
+    slot_title: str
+    fitted_from: datetime | None
+    at_tag: str
+    plate: dict[str, Any]
+    plate_version: int
+    lines: list[str]
+    missing: list[Missing]
+
+
+class SetBrief(BaseModel):
+    id: int
+    tag: str
+    name: str
+    role: str
+
+
+class SetOut(BaseModel):
+    id: int
+    site_id: int
+    service_id: int
+    service: str
+    tag: str
+    name: str
+    place: str
+    nickname: str
+    kind: str
+    kind_title: str
+    posture: str
+    slots: list[str]
+    role: str
+    pair: str
+    version: int
+    may: str
+    partners: list[SetBrief]
+    components: list[ComponentOut]
+
+
+class ComponentIn(BaseModel):
+    kind: str
+    label: str = Field(min_length=1, max_length=60)
+
+
+class PlateIn(BaseModel):
+    expected_version: int
+    plate: dict[str, Any]
+    reason: str = Field(max_length=300)
+
+
+class FitIn(BaseModel):
+    slot: str
+    component_id: int
+    from_at: datetime
+    note: str = Field(default="", max_length=300)
+
+
+class TakeOffIn(BaseModel):
+    slot: str
+    at: datetime
+
+
+class PersonIn(BaseModel):
+    username: str = Field(min_length=2, max_length=60, pattern=r"^[a-z0-9][a-z0-9._-]*$")
+    full_name: str = Field(default="", max_length=120)
+    role: Literal["viewer", "technician", "lead", "admin"]
+    password: str = Field(default="", max_length=200)
+
+
+class PersonEdit(BaseModel):
+    role: Literal["viewer", "technician", "lead", "admin"] | None = None
+    active: bool | None = None
+
+
+class PersonOut(BaseModel):
+    username: str
+    full_name: str
+    role: str
+    active: bool
+    password: str = ""
+
+
+class KindsOut(BaseModel):
+    kinds: list[Kind]
+    parts: list[Part]
+    time_zones: list[str]
+
+
+class RegisterOut(BaseModel):
+    site: SiteOut
+    services: list[ServiceOut]
+    sets: list[SetBrief]
+    spares: list[ComponentOut]
+
+
+class CsvIn(BaseModel):
+    text: str = Field(max_length=4_000_000)
+    write: bool = False

@@ -1,0 +1,63 @@
+"""Add, re-role and disable people on a site."""
+
+from __future__ import annotations
+
+import secrets
+from typing import Any
+
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from django.db import transaction
+
+from hurbin_server.base import audit
+from hurbin_server.base.errors import Refused
+from hurbin_server.base.models import User
+
+from ..access import site_for
+from ..models import Membership
+
+
+def make_user(username: str, full_name: str, password: str = "") -> tuple[User, str]:
+    """A new sign-in; without a password one is made. Returns the user and the password in clear, once."""
+    word = password or secrets.token_urlsafe(12)
+    user = User(username=username, full_name=full_name or username)
+    try:
+        validate_password(word, user)
+    except ValidationError as error:
+        raise Refused(422, "password_weak", " ".join(error.messages), field="password", right="ten characters or more, no common word") from None
+    user.set_password(word)
+    user.save()
+    return user, word
+
+
+def add_person(user: User, site_id: int, username: str, full_name: str, role: str, password: str) -> tuple[Membership, str]:
+    """A membership on the site; a new sign-in when nobody has that name yet."""
+    site = site_for(user, site_id, "admin")
+    with transaction.atomic():
+        person = User.objects.filter(username=username).first()
+        word = ""
+        if person is None:
+            person, word = make_user(username, full_name, password)
+        row, fresh = Membership.objects.get_or_create(user=person, site=site, defaults={"role": role})
+        if not fresh:
+            raise Refused(409, "person_here", f"{username} is on this site already: change the role in the list.", field="username", value=username)
+        audit.note(user, "person_added", username, site_id=site_id, after={"role": role})
+    return row, word
+
+
+def change_person(user: User, site_id: int, username: str, changes: dict[str, Any]) -> Membership:
+    """Another role, or access ended or given back. A site keeps at least one admin."""
+    site = site_for(user, site_id, "admin")
+    with transaction.atomic():
+        rows = list(Membership.objects.select_for_update().select_related("user").filter(site=site))
+        row = next((m for m in rows if m.user.username == username), None)
+        if row is None:
+            raise Refused(404, "not_found", f"{username} is not on this site.")
+        before = {"role": row.role, "active": row.active}
+        row.role = changes.get("role") or row.role
+        row.active = row.active if changes.get("active") is None else changes["active"]
+        if not any(m.role == "admin" and m.active for m in rows):
+            raise Refused(409, "last_admin", "A site keeps at least one admin: make another one first.", field="role")
+        row.save()
+        audit.note(user, "person_changed", username, site_id=site_id, before=before, after={"role": row.role, "active": row.active})
+    return row

@@ -1,0 +1,15 @@
+"""Print how the demo's people sign in."""
+
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from hurbin_server.simulator.people import PASSWORD, PEOPLE
+
+
+class Command(BaseCommand):
+    help = "Print the demo sign-ins."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        for name, full, role in PEOPLE:
+            self.stdout.write(f"  {name:8} {PASSWORD}   {role:10} {full}")
