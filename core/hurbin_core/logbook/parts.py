@@ -47,7 +47,7 @@ def fold_parts(answers: Iterable[Answer]) -> list[PartVerdict]:
     out = []
     for part, group in sorted(by_part.items()):
         verdict, beside = worst(a.verdict for a in group)
-        top = min((a for a in group if a.verdict is verdict), key=lambda a: (a.by.rank if a.by else 9, a.question))
+        top = min((a for a in group if a.verdict is verdict), key=lambda a: (a.by.rank if a.by else 9, a.question != "load", a.question))
         out.append(
             PartVerdict(
                 part=part, verdict=verdict, beside=beside, by=top.by, question=top.question, reason=top.reason,

@@ -46,9 +46,9 @@ class SetLife:
         elif self.fault == "overloaded":
             shaft *= 1.0 + 0.01 * grown
         elif self.fault == "joint":
-            joint = (0.0, 0.19 * grown**1.4 * self.volts / self.amps / 6.5, 0.0)
+            joint = (0.0, 0.24 * grown**1.4 * self.volts / self.amps / 6.5, 0.0)
         elif self.fault == "weak_supply":
-            off = (0.006 * (0.6 + 0.4 * grown), -0.012 * (0.6 + 0.4 * grown), 0.004)
+            off = (0.008 * (0.6 + 0.4 * grown), -0.015 * (0.6 + 0.4 * grown), 0.005)
         grid = self.volts * self.hz_share * rng.gauss(1.008, 0.004)
         machine = Machine(volts=self.volts, amps=self.amps, joint_ohm=joint)
         volts, amps = read_running(machine, Supply(grid, off, self.phases), shaft, self.hz_share)

@@ -1,7 +1,5 @@
 """One typed operation per bench, made from the registry: context, evaluate, save."""
 
-from __future__ import annotations
-
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse

@@ -87,7 +87,7 @@ def _plant_set(pk: int, tag: str, name: str, place: str, nickname: str, kind: st
     verdict, beside = worst(p.verdict for p in parts)
     if beside is None and any(p.beside is Verdict.WATCH for p in parts) and verdict is Verdict.UNKNOWN:
         beside = Verdict.WATCH
-    top = min((p for p in parts if p.verdict is verdict), key=lambda p: p.by.rank if p.by else 9)
+    top = min((p for p in parts if p.verdict is verdict), key=lambda p: (p.by.rank if p.by else 9, p.question != "load"))
     return PlantSet.model_construct(
         id=pk, tag=tag, name=name, place=place, nickname=nickname, kind=kind, control=control, role=role, pair=pair, verdict=verdict,
         beside=beside, by=top.by, reason=_say(top.reason, prefs),

@@ -76,7 +76,7 @@ def set_out(user: User, set_id: int, prefs: Prefs) -> SetOut:
 
 
 def brief(s: PumpSet) -> SetBrief:
-    return SetBrief(id=s.pk, tag=s.tag, name=s.name, role=s.role)
+    return SetBrief(id=s.pk, service_id=s.service_id, tag=s.tag, name=s.name, role=s.role)
 
 
 def register_out(user: User, site_id: int, prefs: Prefs) -> RegisterOut:

@@ -109,6 +109,7 @@ class ComponentOut(BaseModel):
 
 class SetBrief(BaseModel):
     id: int
+    service_id: int
     tag: str
     name: str
     role: str

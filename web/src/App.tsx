@@ -1,0 +1,63 @@
+import { useState } from "react";
+import { BrowserRouter, Link, Outlet, Route, Routes, useNavigate } from "react-router";
+import { SessionProvider, Shell, SignInPage, useKeys, useSession, Waiting } from "./base";
+import { CommandBox } from "./CommandBox";
+import { RunningCheckPage } from "./electrical";
+import { PlantPage, RecordPage, RulesPage, SetPage } from "./logbook";
+import { PartsPage, RegisterPage } from "./plant";
+
+const PLACES = [{ to: "/", word: "Plant" }, { to: "/register", word: "Register" }, { to: "/rules", word: "Rules" }];
+
+function Frame() {
+  const [find, setFind] = useState(false);
+  const go = useNavigate();
+  useKeys([
+    { key: "p", does: "to the plant", run: () => void go("/") },
+    { key: "r", does: "to the register", run: () => void go("/register") },
+    { key: "l", does: "to the rules and limits", run: () => void go("/rules") },
+  ]);
+  return (
+    <Shell places={PLACES} find={() => setFind(true)}>
+      <Outlet />
+      <CommandBox show={find} close={() => setFind(false)} />
+    </Shell>
+  );
+}
+function NotFound() {
+  return (
+    <div className="emptyword">
+      <h1>No such page</h1>
+      <p>The address leads nowhere. The <Link to="/">plant</Link> is here; <span className="mono">/</span> finds a set.</p>
+    </div>
+  );
+}
+function Pages() {
+  const { me } = useSession();
+  if (!me) return <SignInPage />;
+  return (
+    <BrowserRouter>
+      <Routes>
+        <Route element={<Frame />}>
+          <Route index element={<PlantPage />} />
+          <Route path="sets/:setId" element={<SetPage />} />
+          <Route path="sets/:setId/parts" element={<PartsPage />} />
+          <Route path="sets/:setId/running-check" element={<RunningCheckPage />} />
+          <Route path="records/:recordId" element={<RecordPage />} />
+          <Route path="register" element={<RegisterPage />} />
+          <Route path="rules" element={<RulesPage />} />
+          <Route path="*" element={<NotFound />} />
+        </Route>
+      </Routes>
+    </BrowserRouter>
+  );
+}
+export function App() {
+  return (
+    <SessionProvider>
+      {(loading, failed) => (failed ? <div className="paper"><BareFailure message={failed.message} /></div> : loading ? <div className="paper"><Waiting what="Opening Hurbin" /></div> : <Pages />)}
+    </SessionProvider>
+  );
+}
+function BareFailure({ message }: { message: string }) {
+  return <div className="emptyword" role="alert"><h1>No connection</h1><p>{message} Trying again by itself.</p></div>;
+}

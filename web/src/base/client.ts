@@ -1,0 +1,90 @@
+/** The typed client, and the one error every refusal becomes. */
+import createClient from "openapi-fetch";
+import type { components, paths } from "./generated/schema";
+
+export type Schemas = components["schemas"];
+export type Problem = Schemas["Problem"];
+
+/** A refusal or a failure. `status` 0: no answer at all. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly problems: Problem[] = [],
+    readonly current: Record<string, unknown> | null = null,
+  ) {
+    super(message);
+  }
+  /** Nothing was decided: the same request may be sent again. */
+  get again(): boolean {
+    return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504;
+  }
+}
+
+let csrf = "";
+export const setCsrf = (token: string) => {
+  csrf = token;
+};
+type Heard = (status: number, code: string) => void;
+let heard: Heard = () => undefined;
+/** Who wants to know of answers that concern the whole page (signed out, no connection). */
+export const onAnswer = (listener: Heard) => {
+  heard = listener;
+};
+
+/** A request with our token; throws ApiError for everything that is not a good answer. */
+export async function send(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<unknown> {
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      credentials: "same-origin",
+      headers: { "X-CSRFToken": csrf, ...(body === undefined ? {} : { "Content-Type": "application/json" }) },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      ...(signal ? { signal } : {}),
+    });
+  } catch (error) {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
+    heard(0, "no_connection");
+    throw new ApiError(0, "no_connection", "No connection to the server. What you typed is kept on this device.");
+  }
+  return read(response);
+}
+
+async function read(response: Response): Promise<unknown> {
+  const text = await response.text();
+  if (response.ok) {
+    heard(response.status, "");
+    return text ? JSON.parse(text) : null;
+  }
+  let body: Partial<Schemas["ProblemBody"]> = {};
+  try {
+    body = JSON.parse(text) as Partial<Schemas["ProblemBody"]>;
+  } catch {
+    // A proxy's page, or Django's CSRF page: no shape of ours.
+  }
+  const csrfGone = response.status === 403 && !body.code;
+  const code = csrfGone ? "signed_out" : (body.code ?? `http_${response.status}`);
+  const status = csrfGone ? 401 : response.status;
+  heard(status, code);
+  throw new ApiError(status, code, body.message ?? "The server could not answer. Try again.", body.problems, body.current ?? null);
+}
+
+const throughSend: typeof fetch = async (input) => {
+  const request = input as Request;
+  return fetch(request);
+};
+/** Reads, typed by the generated schema. */
+export const api = createClient<paths>({ baseUrl: "", fetch: throughSend });
+api.use({
+  async onResponse({ response }) {
+    if (!response.ok) await read(response);
+    else heard(response.status, "");
+    return undefined;
+  },
+  onError() {
+    heard(0, "no_connection");
+    return new ApiError(0, "no_connection", "No connection to the server.");
+  },
+});

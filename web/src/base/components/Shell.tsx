@@ -1,0 +1,78 @@
+/** The frame of every page: name, places, find, strips for what is waiting or wrong, sign-in over an ended session. */
+import { useEffect, useState, type ReactNode } from "react";
+import Modal from "react-bootstrap/Modal";
+import { Link, NavLink } from "react-router";
+import { listKeys, useKeys } from "../keys";
+import { outbox, type Parcel } from "../outbox";
+import { useSession } from "../session";
+import { SignInForm } from "./SignIn";
+
+export interface Place {
+  to: string;
+  word: string;
+}
+
+export function Shell({ places, find, children }: { places: Place[]; find: () => void; children: ReactNode }) {
+  const { me, expired, connected, setPrefs, signOut } = useSession();
+  const [waiting, setWaiting] = useState<Parcel[]>([]);
+  const [keys, setKeys] = useState(false);
+  useEffect(() => outbox.onChange(setWaiting), []);
+  const night = () => void setPrefs({ sheet: me?.sheet === "night" ? "light" : "night" });
+  useKeys([
+    { key: "?", does: "list the keys", run: () => setKeys(true) },
+    { key: "/", does: "find a pump set", run: find },
+    { key: "n", does: "night sheet on or off", run: night },
+  ]);
+  return (
+    <>
+      {!connected && <div className="strip" role="status">No answer from the server. What you type is kept on this device; it is sent when there is one.</div>}
+      {connected && waiting.length > 0 && !expired && <div className="strip" role="status">Sending: {waiting.map((p) => p.label).join(", ")}</div>}
+      <div className="paper">
+        <header className="masthead">
+          <Link className="name" to="/">Hurbin</Link>
+          <nav aria-label="Places">
+            {places.map((p) => (
+              <NavLink key={p.to} to={p.to} className={({ isActive }) => (isActive ? "here" : "")}>{p.word}</NavLink>
+            ))}
+          </nav>
+          <div className="right">
+            <button className="findbox" onClick={find}>Find a set <span className="mono">/</span></button>
+            <details className="who">
+              <summary>{me?.full_name}</summary>
+              <div className="whobox">
+                <button className="linklike" onClick={night}>{me?.sheet === "night" ? "Light sheet" : "Night sheet"}</button>
+                <button className="linklike" onClick={() => void setPrefs({ hand: me?.hand === "left" ? "right" : "left" })}>
+                  Keypad for the {me?.hand === "left" ? "right" : "left"} hand
+                </button>
+                <label>
+                  Numbers and dates as in{" "}
+                  <select className="inline-select" value={me?.locale} onChange={(e) => void setPrefs({ locale: e.target.value })}>
+                    {["en-GB", "en-US", "de-DE", "fr-FR", "es-ES", "pt-PT", "nl-NL"].map((l) => <option key={l}>{l}</option>)}
+                  </select>
+                </label>
+                <button className="linklike" onClick={() => setKeys(true)}>Keys</button>
+                <button className="linklike" onClick={() => void signOut()}>Sign out</button>
+              </div>
+            </details>
+          </div>
+        </header>
+        <main>{children}</main>
+      </div>
+      <Modal show={keys} onHide={() => setKeys(false)} aria-labelledby="keys-title">
+        <Modal.Header><h1 id="keys-title">Keys</h1></Modal.Header>
+        <Modal.Body>
+          {listKeys().map((k) => (
+            <div className="keyrow" key={k.key + k.does}><kbd>{k.ctrl ? `Ctrl ${k.key}` : k.key}</kbd><span>{k.does}</span></div>
+          ))}
+        </Modal.Body>
+      </Modal>
+      <Modal show={expired && me !== null} backdrop="static" keyboard={false} aria-labelledby="again-title">
+        <Modal.Body>
+          <h1 id="again-title">Your session has ended</h1>
+          <p>Sign in again: the page behind this stays as it is, and nothing typed is lost.</p>
+          <SignInForm again={me?.username ?? ""} />
+        </Modal.Body>
+      </Modal>
+    </>
+  );
+}

@@ -1,0 +1,44 @@
+import { useState, type FormEvent } from "react";
+import { useSession } from "../session";
+import { Complaint } from "./States";
+
+/** Sign in; also over a page whose session ended, which stays as it is behind it. */
+export function SignInForm({ again = "" }: { again?: string }) {
+  const { signIn } = useSession();
+  const [name, setName] = useState(again);
+  const [word, setWord] = useState("");
+  const [error, setError] = useState<unknown>(null);
+  const [busy, setBusy] = useState(false);
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    setBusy(true);
+    signIn(name.trim(), word)
+      .catch(setError)
+      .finally(() => setBusy(false));
+  };
+  return (
+    <form onSubmit={submit}>
+      <div className="field">
+        <label htmlFor="who">Name</label>
+        <input id="who" autoComplete="username" autoCapitalize="none" value={name} onChange={(e) => setName(e.target.value)} required autoFocus={!again} />
+      </div>
+      <div className="field">
+        <label htmlFor="word">Password</label>
+        <input id="word" type="password" autoComplete="current-password" value={word} onChange={(e) => setWord(e.target.value)} required autoFocus={Boolean(again)} />
+      </div>
+      <Complaint error={error} />
+      <button className="btn-ink" disabled={busy}>{busy ? "Signing in…" : "Sign in"}</button>
+    </form>
+  );
+}
+export function SignInPage() {
+  return (
+    <main className="paper">
+      <div className="signin">
+        <h1>Hurbin</h1>
+        <p className="mute">What needs a person next, and why.</p>
+        <SignInForm />
+      </div>
+    </main>
+  );
+}

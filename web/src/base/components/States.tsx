@@ -1,0 +1,66 @@
+/** How a page says that it waits, failed, is forbidden, or is not there. */
+import type { ReactNode } from "react";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { ApiError } from "../client";
+
+export function Waiting({ what = "" }: { what?: string }) {
+  const [slow, setSlow] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setSlow(true), 900);
+    return () => clearTimeout(timer);
+  }, []);
+  return (
+    <div role="status" style={{ padding: "24px 0" }}>
+      <div className="waiting-line" />
+      {slow && <p className="mute">{what || "Still fetching"}…</p>}
+    </div>
+  );
+}
+
+export function Failed({ error, again }: { error: unknown; again?: () => void }) {
+  const e = error instanceof ApiError ? error : new ApiError(0, "failed", "Something went wrong on this page.");
+  const title: Record<string, string> = {
+    forbidden: "Not with your rights", disabled: "Your access here has ended", not_found: "Not here",
+    no_connection: "No connection", database_gone: "The database does not answer",
+  };
+  return (
+    <div className="emptyword" role="alert">
+      <h1>{title[e.code] ?? "That did not work"}</h1>
+      <p>{e.message}</p>
+      <p className="rowflex">
+        {again && <button className="btn-line" onClick={again}>Try again</button>}
+        <Link to="/">To the plant</Link>
+      </p>
+    </div>
+  );
+}
+
+/** Loading, failed, or the page: one place for the three. */
+export function Ready<T>({ query, what, children }: {
+  query: { data: T | undefined; error: unknown; refetch: () => unknown };
+  what?: string;
+  children: (data: T) => ReactNode;
+}) {
+  if (query.data !== undefined) return <>{children(query.data)}</>;
+  if (query.error) return <Failed error={query.error} again={() => void query.refetch()} />;
+  return <Waiting {...(what ? { what } : {})} />;
+}
+
+export function Complaint({ error }: { error: unknown }) {
+  if (!error) return null;
+  const message = error instanceof ApiError ? error.message : String(error);
+  const rest = error instanceof ApiError ? error.problems.filter((p) => p.message !== message) : [];
+  return (
+    <div className="notice bad" role="alert">
+      {message}
+      {rest.map((p) => (
+        <div key={p.field + p.message}>{p.message}</div>
+      ))}
+    </div>
+  );
+}
+/** The refusal that belongs to one field. */
+export function problemOf(error: unknown, field: string): string {
+  return error instanceof ApiError ? (error.problems.find((p) => p.field === field)?.message ?? "") : "";
+}

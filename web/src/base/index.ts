@@ -1,0 +1,15 @@
+export { ApiError, send, type Problem, type Schemas } from "./client";
+export { Complaint, Failed, problemOf, Ready, Waiting } from "./components/States";
+export { enteredFields, FigureField, type Entered, type EnteredRule } from "./components/Figure";
+export { MarginLine } from "./components/MarginLine";
+export { Shell, type Place } from "./components/Shell";
+export { SignInForm, SignInPage } from "./components/SignIn";
+export { byWord, VerdictShape, VerdictWord } from "./components/VerdictWord";
+export { dropDraft, readDraft, useDraft, writeDraft } from "./drafts";
+export { httpEvaluator, useEvaluation, type Evaluator, type Shown } from "./evaluator";
+export { listKeys, useKeys, type Key } from "./keys";
+export { useNarrow } from "./media";
+export { outbox, Outbox, type Parcel } from "./outbox";
+export { useGet, useSchema, useSymbols } from "./queries";
+export { SessionProvider, useMe, useSession, type Me } from "./session";
+export { day, dayTime, instant, localField } from "./time";

@@ -1,0 +1,103 @@
+/** Who is signed in, the server's clock, and what happens when the session ends in the middle of something. */
+import { useQueryClient } from "@tanstack/react-query";
+import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
+import { ApiError, onAnswer, send, setCsrf, type Schemas } from "./client";
+import { outbox } from "./outbox";
+
+export type Me = Schemas["Me"];
+type Session = Schemas["SessionOut"];
+interface Held {
+  me: Me | null;
+  expired: boolean;
+  connected: boolean;
+  demo: boolean;
+  rules: string;
+  now: () => Date;
+  signIn: (username: string, password: string) => Promise<void>;
+  signOut: () => Promise<void>;
+  setPrefs: (prefs: Partial<Pick<Me, "units" | "locale" | "sheet" | "hand">>) => Promise<void>;
+}
+const Context = createContext<Held | null>(null);
+
+export function useSession(): Held {
+  const held = useContext(Context);
+  if (!held) throw new Error("useSession outside of SessionProvider");
+  return held;
+}
+/** The signed-in person; only for pages behind the sign-in. */
+export function useMe(): Me {
+  const { me } = useSession();
+  if (!me) throw new Error("nobody is signed in");
+  return me;
+}
+
+export function SessionProvider({ children }: { children: (loading: boolean, failed: ApiError | null) => ReactNode }) {
+  const [session, setSession] = useState<Session | null>(null);
+  const [offset, setOffset] = useState(0);
+  const [failed, setFailed] = useState<ApiError | null>(null);
+  const [expired, setExpired] = useState(false);
+  const [connected, setConnected] = useState(true);
+  const client = useQueryClient();
+
+  const take = useCallback((fresh: Session) => {
+    setCsrf(fresh.csrf);
+    setOffset(new Date(fresh.now).getTime() - Date.now());
+    setSession(fresh);
+    setFailed(null);
+    if (fresh.me) {
+      setExpired(false);
+      outbox.signedIn(fresh.me.username);
+    }
+  }, []);
+
+  useEffect(() => {
+    onAnswer((status, code) => {
+      setConnected(status !== 0 && code !== "database_gone");
+      if (status === 401 && code === "signed_out") {
+        outbox.pause();
+        setExpired(true);
+      }
+    });
+    const load = () => {
+      send("GET", "/api/session")
+        .then((s) => take(s as Session))
+        .catch((e: unknown) => {
+          setFailed(e instanceof ApiError ? e : new ApiError(0, "failed", String(e)));
+          setTimeout(load, 4000);
+        });
+    };
+    load();
+  }, [take]);
+
+  useEffect(() => {
+    document.documentElement.dataset.sheet = session?.me?.sheet ?? "light";
+  }, [session?.me?.sheet]);
+
+  const held = useMemo<Held>(
+    () => ({
+      me: session?.me ?? null,
+      expired,
+      connected,
+      demo: session?.demo ?? false,
+      rules: session?.rules_version ?? "",
+      now: () => new Date(Date.now() + offset),
+      signIn: async (username, password) => {
+        // A token from before the session ended no longer counts: take a fresh one first.
+        setCsrf(((await send("GET", "/api/session")) as Session).csrf);
+        take((await send("POST", "/api/session", { username, password })) as Session);
+        await client.invalidateQueries();
+      },
+      signOut: async () => {
+        take((await send("DELETE", "/api/session")) as Session);
+        client.clear();
+      },
+      setPrefs: async (prefs) => {
+        const me = (await send("PATCH", "/api/me", prefs)) as Me;
+        setSession((old) => (old ? { ...old, me } : old));
+        await client.invalidateQueries();
+      },
+    }),
+    [session, expired, connected, offset, take, client],
+  );
+  return <Context.Provider value={held}>{children(session === null, failed)}</Context.Provider>;
+}

@@ -1,0 +1,1 @@
+export { RunningCheckPage } from "./pages/RunningCheckPage";

@@ -1,0 +1,39 @@
+/** What was put on record here, newest first; a corrected record struck through beside its correction. */
+import { useState } from "react";
+import { Link } from "react-router";
+import { dayTime, Ready, useMe, VerdictShape } from "../../base";
+import { useHistory } from "../queries";
+
+export function History({ setId, zone }: { setId: number; zone: string }) {
+  const [page, setPage] = useState(0);
+  const history = useHistory(setId, page);
+  const me = useMe();
+  return (
+    <Ready query={history} what="Fetching the history">
+      {(h) => (
+        <>
+          {h.records.length === 0 && <p className="mute">Nothing on record yet. The first running check begins the history and the trend.</p>}
+          <ul className="hist">
+            {h.records.map((r) => (
+              <li key={r.id} data-record={r.id} data-live={r.live}>
+                <div className={r.live ? "histhead" : "histhead struck"}>
+                  <VerdictShape verdict={r.verdict} />
+                  <Link to={`/records/${r.id}`}>{dayTime(r.taken_at, zone, me.locale)}</Link>
+                  <span className="mute">{r.title}, {r.by}</span>
+                </div>
+                <div className={r.live ? "" : "struck"}>{r.summary}</div>
+                {r.supersedes !== null && <div className="mute">Corrects an earlier record: “{r.reason}”</div>}
+                {!r.live && <div className="mute">Corrected by a later record; kept as it was.</div>}
+              </li>
+            ))}
+            {h.events.map((e) => <li key={e.at + e.kind}><span className="mute">{dayTime(e.at, zone, me.locale)}</span> {e.note}</li>)}
+          </ul>
+          <div className="rowflex" style={{ marginTop: 8 }}>
+            {page > 0 && <button className="btn-line" onClick={() => setPage(page - 1)}>Newer</button>}
+            {h.more && <button className="btn-line" onClick={() => setPage(page + 1)}>Older</button>}
+          </div>
+        </>
+      )}
+    </Ready>
+  );
+}

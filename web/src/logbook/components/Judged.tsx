@@ -1,0 +1,29 @@
+/** A whole evaluation: what is wrong in full, what is good in short, what it means, what it waits for. */
+import { VerdictWord, type Shown } from "../../base";
+import { FindingBox } from "./FindingBox";
+
+export function Judged({ answer, before = false, heading = true }: { answer: Shown; before?: boolean; heading?: boolean }) {
+  const loud = answer.findings.filter((f) => f.verdict !== "good");
+  const good = answer.findings.filter((f) => f.verdict === "good");
+  return (
+    <div className={before ? "stale-answer" : ""} aria-live="polite" aria-busy={before} data-testid="judged">
+      {heading && answer.findings.length > 0 && (
+        <p style={{ fontSize: "1.15rem", margin: "0 0 6px" }} data-verdict={answer.verdict}>
+          <VerdictWord verdict={answer.verdict} beside={answer.beside} />
+          {before && <span className="mute"> for the figures before</span>}
+        </p>
+      )}
+      {answer.advice.map((a) => (
+        <div key={a.cause} className={`advicebox v-${answer.verdict}`} data-cause={a.cause}>
+          <p><strong>{a.says}</strong></p>
+          {a.changes.length > 0 && <p><span className="lab">Will change it: </span>{a.changes.join(" ")}</p>}
+          {a.leaves.length > 0 && <p><span className="lab">Will not: </span>{a.leaves.join(" ")}</p>}
+        </div>
+      ))}
+      {loud.map((f) => <FindingBox key={f.question} finding={f} />)}
+      {good.length > 0 && <div className="goodlist">{good.map((f) => <FindingBox key={f.question} finding={f} quiet={loud.length > 0 && good.length > 1} />)}</div>}
+      {answer.questions.map((q) => <p key={q} className="notice" style={{ margin: "8px 0", padding: "8px 14px" }}>{q}</p>)}
+      {answer.waiting.map((w) => <p key={w} className="mute">{w}</p>)}
+    </div>
+  );
+}

@@ -1,0 +1,7 @@
+export { FindingBox } from "./components/FindingBox";
+export { Judged } from "./components/Judged";
+export { PlantPage } from "./pages/PlantPage";
+export { RecordPage } from "./pages/RecordPage";
+export { RulesPage } from "./pages/RulesPage";
+export { SetPage } from "./pages/SetPage";
+export { usePlant, useRecord, type Plant, type PlantSet } from "./queries";

@@ -1,0 +1,115 @@
+/** Where do I go first, and why. */
+import { Link } from "react-router";
+import { byWord, MarginLine, Ready, useNarrow, VerdictShape } from "../../base";
+import { chosenSite, Train, useKind, useSites, type Site } from "../../plant";
+import { usePlant, type Plant, type PlantSet } from "../queries";
+
+export function PlantPage() {
+  const sites = useSites();
+  return (
+    <Ready query={sites} what="Fetching your sites">
+      {(list) => {
+        const site = chosenSite(list);
+        return site ? <PlantOf site={site} /> : <NoSite />;
+      }}
+    </Ready>
+  );
+}
+function NoSite() {
+  return (
+    <div className="emptyword">
+      <h1>No site yet</h1>
+      <p>A site holds services, and services hold pump sets. If you may make sites, start in the <Link to="/register">register</Link>; if not, ask an admin to add you to one.</p>
+    </div>
+  );
+}
+
+function PlantOf({ site }: { site: Site }) {
+  const plant = usePlant(site.id);
+  return <Ready query={plant} what="Fetching the plant">{(p) => (p.services.some((s) => s.sets.length) ? <Drawn plant={p} /> : <Empty site={site} />)}</Ready>;
+}
+function Empty({ site }: { site: Site }) {
+  return (
+    <div className="emptyword">
+      <h1>{site.name} has no pump sets yet</h1>
+      {site.role === "admin" ? (
+        <p>Make a service, then its duty pair, in the <Link to="/register">register</Link>, or bring them in from a file there. Each set then waits here for its first running check.</p>
+      ) : (
+        <p>An admin makes services and pump sets in the register. They appear here.</p>
+      )}
+    </div>
+  );
+}
+
+function Drawn({ plant }: { plant: Plant }) {
+  const sets = new Map(plant.services.flatMap((s) => s.sets.map((x) => [x.id, x] as const)));
+  return (
+    <div className="plantgrid">
+      <section className="firstlist" aria-labelledby="first-title">
+        <h2 id="first-title">Go here first</h2>
+        {plant.first.length === 0 && <p>Nothing asks for a person today.</p>}
+        <ol>
+          {plant.first.map((f) => {
+            const s = sets.get(f.set);
+            return s ? <First key={f.set} row={s} line={f.line} standing={f.standing} /> : null;
+          })}
+        </ol>
+      </section>
+      <section aria-label="Services">
+        {plant.services.map((s) => <Lane key={s.id} service={s} />)}
+      </section>
+    </div>
+  );
+}
+
+function First({ row, line, standing }: { row: PlantSet; line: Plant["first"][number]["line"]; standing: string }) {
+  return (
+    <li>
+      <Link to={`/sets/${row.id}`}>
+        <div className="head">
+          <span className="mono">{row.tag}</span>
+          <span className={`v-${row.verdict}`}><VerdictShape verdict={row.verdict} /> {row.verdict}{row.by ? `, ${byWord(row.by)}` : ""}</span>
+        </div>
+        <p>{row.reason}</p>
+        {line && <MarginLine line={line} verdict={row.verdict} width={340} />}
+        <p className="mute">{row.name || row.kind}. {standing}</p>
+      </Link>
+    </li>
+  );
+}
+
+function Lane({ service }: { service: Plant["services"][number] }) {
+  const speaks = service.sets.some((s) => s.verdict !== "good");
+  if (!service.sets.length) return null;
+  return (
+    <div className={speaks ? "lane" : "lane quiet"}>
+      <div className="lanehead">
+        <strong>{service.name}</strong>
+        <span className="mute">{service.note}</span>
+      </div>
+      <div className="trains">
+        {service.sets.map((s) => <Stop key={s.id} row={s} small={!speaks} />)}
+      </div>
+    </div>
+  );
+}
+
+function Stop({ row, small }: { row: PlantSet; small: boolean }) {
+  const kind = useKind()(row.kind);
+  const narrow = useNarrow();
+  const train = kind && (
+    <Train
+      posture={kind.posture} slots={kind.slots} control={row.control} parts={row.parts} running={row.role !== "standby"} pipe={!small}
+      {...(small ? { width: kind.posture === "flat" ? 92 : 44 } : kind.posture === "flat" ? { width: narrow ? 230 : 236 } : {})}
+      label={`${row.tag}, ${row.role}`}
+    />
+  );
+  if (small) return <Link className="trainlink small" to={`/sets/${row.id}`} title={row.reason}>{train}<span className="mono">{row.tag}</span></Link>;
+  return (
+    <Link className="trainlink" to={`/sets/${row.id}`}>
+      <span className="taghead"><span className="mono">{row.tag}</span><span className="mute">{row.role === "single" ? row.nickname : row.role}</span></span>
+      {train}
+      <div className={row.verdict === "good" ? "why mute" : "why"}>{row.reason}</div>
+    </Link>
+  );
+}

@@ -1,0 +1,48 @@
+/** One record: the facts as typed, the judgement as it stands; correct it, or try a figure in pencil. */
+import { Link, useParams } from "react-router";
+import { dayTime, Ready, useMe, useSymbols, type Schemas } from "../../base";
+import { useSet, useSites } from "../../plant";
+import { Judged } from "../components/Judged";
+import { useRecord } from "../queries";
+
+type RecordOut = Schemas["RecordOut"];
+const LABELS: Record<string, string> = {
+  volts_12: "L1-L2", volts_23: "L2-L3", volts_31: "L3-L1", amps_1: "L1", amps_2: "L2", amps_3: "L3", speed: "drive", ambient: "room",
+  valve_turns: "valve turns", valve_turns_full: "of turns",
+};
+
+export function RecordPage() {
+  const record = useRecord(Number(useParams().recordId));
+  return <Ready query={record} what="Fetching the record">{(r) => <RecordOf record={r} />}</Ready>;
+}
+
+function RecordOf({ record: r }: { record: RecordOut }) {
+  const set = useSet(r.set_id).data;
+  const zone = useSites().data?.find((s) => s.id === set?.site_id)?.time_zone ?? "UTC";
+  const me = useMe();
+  const symbols = useSymbols();
+  const typed = Object.entries(r.body).filter((e): e is [string, Schemas["Entered"]] => typeof e[1] === "object" && e[1] !== null && "text" in e[1]);
+  const bench = `/sets/${r.set_id}/${r.bench.replace("_", "-")}`;
+  return (
+    <>
+      <h1><Link className="mono" to={`/sets/${r.set_id}`}>{set?.tag}</Link> {r.title}</h1>
+      <p className="mute">{dayTime(r.taken_at, zone, me.locale)}, {r.by}; judged {r.judged_times === 1 ? "once" : `${r.judged_times} times`}, by rules {r.rules_version}</p>
+      {!r.live && <p className="notice bad">This record was corrected{r.superseded_by !== null && <>: <Link to={`/records/${r.superseded_by}`}>the record that stands now</Link></>}. It is kept as it was.</p>}
+      {r.supersedes !== null && <p className="notice">Corrects <Link to={`/records/${r.supersedes}`}>an earlier record</Link>: “{r.reason}”</p>}
+      <div className="callouts ruled">
+        {typed.map(([name, e]) => (
+          <div className="callout" key={name}>
+            <span className={r.live ? "mono" : "mono struck"} style={r.live ? {} : { textDecoration: "line-through" }}>{e.text} {symbols[e.unit ?? ""] ?? ""}</span>
+            <span className="lab">{LABELS[name] ?? name}</span>
+          </div>
+        ))}
+      </div>
+      {typeof r.body.note === "string" && r.body.note && <p>“{r.body.note}”</p>}
+      <div className="ruled"><Judged answer={r.evaluation} /></div>
+      <div className="savebar noprint">
+        <Link className="btn-line" to={`${bench}?record=${r.id}&mode=pencil`}>Try a figure in pencil</Link>
+        {r.live && set && set.may !== "viewer" && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=correct`}>Correct this record</Link>}
+      </div>
+    </>
+  );
+}

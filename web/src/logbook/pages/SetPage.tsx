@@ -1,0 +1,80 @@
+/** One pump set: its train large, what its parts said last, plates, trends, history. */
+import { useNavigate, useParams, Link } from "react-router";
+import { Ready, useKeys, useNarrow, VerdictWord } from "../../base";
+import { Train, useSet, useSites, type SetOut } from "../../plant";
+import { History } from "../components/History";
+import { TrendPlot } from "../components/TrendPlot";
+import { useSetState, useTrends } from "../queries";
+
+export function SetPage() {
+  const id = Number(useParams().setId);
+  const set = useSet(id);
+  return <Ready query={set} what="Fetching the set">{(s) => <SetOf set={s} />}</Ready>;
+}
+
+function SetOf({ set }: { set: SetOut }) {
+  const state = useSetState(set.id);
+  const trends = useTrends(set.id);
+  const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
+  const go = useNavigate();
+  const narrow = useNarrow();
+  const check = `/sets/${set.id}/running-check`;
+  useKeys([
+    { key: "c", does: "start a running check", run: () => void go(check) },
+    { key: "b", does: "plates and parts of this set", run: () => void go(`/sets/${set.id}/parts`) },
+  ]);
+  const drive = set.components.find((c) => c.slot === "control")?.kind ?? "";
+  return (
+    <>
+      <div className="rowflex" style={{ justifyContent: "space-between" }}>
+        <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{set.name}</span></h1>
+        {set.may !== "viewer" && <Link className="btn-ink" to={check}>Running check</Link>}
+      </div>
+      <p className="mute" style={{ margin: 0 }}>
+        {[set.service, set.kind_title, set.role === "single" ? "" : set.role, set.place, set.nickname && `“${set.nickname}”`].filter(Boolean).join(" · ")}
+        {set.partners.map((p) => <span key={p.id}> · beside <Link to={`/sets/${p.id}`}>{p.tag}</Link></span>)}
+      </p>
+      <div className="ruled">
+        <Ready query={state} what="Fetching its state">
+          {(s) => (
+            <>
+              <Train posture={set.posture} slots={set.slots} control={drive} parts={s.parts} running={set.role !== "standby"} pipe
+                width={set.posture === "flat" ? (narrow ? 350 : 620) : 220} label={set.tag} onPart={() => void go(`/sets/${set.id}/parts`)} />
+              <div className="callouts" style={{ margin: "6px 0 8px" }}>
+                {s.figures.map((f) => <div className="callout" key={f.label}><span className="mono">{f.shown}</span><span className="lab">{f.part}: {f.label}</span></div>)}
+              </div>
+              <p style={{ margin: 0 }} data-testid="set-verdict"><VerdictWord verdict={s.verdict} /></p>
+              {s.reasons.map((r) => <p key={r} style={{ margin: "2px 0" }}>{r}</p>)}
+            </>
+          )}
+        </Ready>
+      </div>
+      <div className="setgrid">
+        <section className="ruled" aria-labelledby="trends-title">
+          <h2 id="trends-title" style={{ marginBottom: 8 }}>Trends</h2>
+          <Ready query={trends} what="Fetching the trends">
+            {(list) => (list.length ? <>{list.map((t) => <TrendPlot key={t.measurand + t.conditions + t.leg} trend={t} zone={zone} />)}</> : <p className="mute">No points yet.</p>)}
+          </Ready>
+        </section>
+        <div>
+          <section className="ruled" aria-labelledby="plates-title">
+            <div className="rowflex" style={{ justifyContent: "space-between" }}>
+              <h2 id="plates-title">Plates</h2>
+              <Link to={`/sets/${set.id}/parts`}>{set.may === "admin" ? "edit, swap" : "all"}</Link>
+            </div>
+            {set.components.filter((c) => c.lines.length || c.missing.length).map((c) => (
+              <p key={c.id} style={{ margin: "8px 0 0" }}>
+                <strong>{c.slot_title}</strong> {c.lines.join("; ")}
+                {c.missing.map((m) => <span key={m.field} className="v-unknown"> — {m.message}</span>)}
+              </p>
+            ))}
+          </section>
+          <section className="ruled" aria-labelledby="history-title">
+            <h2 id="history-title">History</h2>
+            <History setId={set.id} zone={zone} />
+          </section>
+        </div>
+      </div>
+    </>
+  );
+}

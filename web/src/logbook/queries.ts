@@ -1,0 +1,13 @@
+import { useGet, type Schemas } from "../base";
+
+export type Plant = Schemas["PlantOut"];
+export type PlantSet = Schemas["PlantSet"];
+export type ShownFinding = Schemas["ShownFinding"];
+
+export const usePlant = (site: number | null) =>
+  useGet("/api/sites/{site_id}/plant", site === null ? null : { site_id: site }, { refetchInterval: 60_000 });
+export const useSetState = (id: number) => useGet("/api/sets/{set_id}/state", { set_id: id });
+export const useHistory = (id: number, page: number) => useGet("/api/sets/{set_id}/history", { set_id: id, page });
+export const useTrends = (id: number) => useGet("/api/sets/{set_id}/trends", { set_id: id });
+export const useRecord = (id: number | null) => useGet("/api/records/{record_id}", id === null ? null : { record_id: id });
+export const useRules = (site: number | null) => useGet("/api/sites/{site_id}/rules", site === null ? null : { site_id: site });

@@ -1,0 +1,109 @@
+/** Making a site, a service, a duty pair or one set. */
+import { useQueryClient } from "@tanstack/react-query";
+import { useState, type ReactNode } from "react";
+import { Complaint, outbox, problemOf, useDraft, useMe, type Schemas } from "../../base";
+import { useKinds, type Site } from "../queries";
+import { Train } from "./Train";
+
+function Line({ id, label, value, error, onChange, hint }: { id: string; label: string; value: string; error?: string; onChange: (v: string) => void; hint?: string }) {
+  return (
+    <div className="field"><label htmlFor={id}>{label}</label><input id={id} value={value} placeholder={hint} onChange={(e) => onChange(e.target.value)} />{error && <span className="bad">{error}</span>}</div>
+  );
+}
+/** A small form: kept while typed, sent through the outbox, refused in place. */
+function useForm<T extends object>(key: string, start: T) {
+  const me = useMe();
+  const client = useQueryClient();
+  const [first] = useState(start);
+  const draft = useDraft<T>(`${me.username}:${key}`, first);
+  const [error, setError] = useState<unknown>(null);
+  const [busy, setBusy] = useState(false);
+  const set = (change: Partial<T>) => draft.change((d) => ({ ...d, ...change }));
+  const post = async <R,>(path: string, label: string, body: unknown): Promise<R | null> => {
+    setBusy(true);
+    setError(null);
+    try {
+      const made = await outbox.write<R>("POST", path, body, label);
+      draft.done(first);
+      await client.invalidateQueries();
+      return made;
+    } catch (e) {
+      setError(e);
+      return null;
+    } finally {
+      setBusy(false);
+    }
+  };
+  return { v: draft.value, set, error, busy, post };
+}
+function Frame({ children, error, busy, word, onGo }: { children: ReactNode; error: unknown; busy: boolean; word: string; onGo: () => void }) {
+  return (
+    <form className="rulebox" onSubmit={(e) => { e.preventDefault(); onGo(); }}>
+      <div className="namegrid">{children}</div>
+      <Complaint error={error} />
+      <div className="savebar"><button className="btn-ink" disabled={busy}>{busy ? "Sending…" : word}</button></div>
+    </form>
+  );
+}
+
+export function MakeSite({ done }: { done: (id: number) => void }) {
+  const kinds = useKinds();
+  const f = useForm("site", { code: "", name: "", time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC", altitude: "" });
+  const go = async () => {
+    const altitude = f.v.altitude.trim();
+    const made = await f.post<Site>("/api/sites", "a site", { code: f.v.code, name: f.v.name, time_zone: f.v.time_zone, altitude_m: altitude === "" ? null : altitude });
+    if (made) done(made.id);
+  };
+  return (
+    <Frame error={f.error} busy={f.busy} word="Make the site" onGo={() => void go()}>
+      <Line id="site-code" label="Code" value={f.v.code} error={problemOf(f.error, "code")} onChange={(code) => f.set({ code })} />
+      <Line id="site-name" label="Name" value={f.v.name} error={problemOf(f.error, "name")} onChange={(name) => f.set({ name })} />
+      <div className="field"><label htmlFor="site-zone">Time zone</label><select id="site-zone" value={f.v.time_zone} onChange={(e) => f.set({ time_zone: e.target.value })}>{[...new Set([f.v.time_zone, ...(kinds.data?.time_zones ?? [])])].map((z) => <option key={z}>{z}</option>)}</select></div>
+      <Line id="site-alt" label="Height above the sea, m" value={f.v.altitude} error={problemOf(f.error, "altitude_m")} onChange={(altitude) => f.set({ altitude })} />
+    </Frame>
+  );
+}
+
+export function AddService({ siteId, count }: { siteId: number; count: number }) {
+  const [open, setOpen] = useState(count === 0);
+  const f = useForm(`service:${siteId}`, { code: "", name: "", note: "", every: "35", consequence: "2" });
+  const go = async () => {
+    const body = { code: f.v.code, name: f.v.name, note: f.v.note, check_every_days: f.v.every, consequence: f.v.consequence, place_in_order: count };
+    if (await f.post(`/api/sites/${siteId}/services`, "a service", body)) setOpen(false);
+  };
+  if (!open) return <button className="btn-line" onClick={() => setOpen(true)}>Add a service</button>;
+  return (
+    <Frame error={f.error} busy={f.busy} word="Make the service" onGo={() => void go()}>
+      <Line id="svc-code" label="Service code" value={f.v.code} error={problemOf(f.error, "code")} onChange={(code) => f.set({ code })} />
+      <Line id="svc-name" label="Service name" value={f.v.name} error={problemOf(f.error, "name")} onChange={(name) => f.set({ name })} hint="chilled water" />
+      <Line id="svc-note" label="How it runs" value={f.v.note} onChange={(note) => f.set({ note })} hint="always, one of two" />
+      <Line id="svc-every" label="A running check every … days" value={f.v.every} error={problemOf(f.error, "check_every_days")} onChange={(every) => f.set({ every })} />
+      <div className="field"><label htmlFor="svc-weight">If it fails</label><select id="svc-weight" value={f.v.consequence} onChange={(e) => f.set({ consequence: e.target.value })}><option value="1">an inconvenience</option><option value="2">a loss</option><option value="3">a danger to people or animals</option></select></div>
+    </Frame>
+  );
+}
+
+export function AddSets({ serviceId, pair, done }: { serviceId: number; pair: boolean; done: () => void }) {
+  const kinds = useKinds().data?.kinds ?? [];
+  const f = useForm(`sets:${serviceId}:${pair}`, { tag: "", standby: "", name: "", place: "", nickname: "", kind: "base_mounted", control: "starter" });
+  const kind = kinds.find((k) => k.id === f.v.kind);
+  const go = async () => {
+    const shared = { name: f.v.name, place: f.v.place, kind: f.v.kind, control: f.v.control };
+    const made = pair
+      ? await f.post<Schemas["SetOut"][]>(`/api/services/${serviceId}/pairs`, "a duty pair", { ...shared, duty_tag: f.v.tag, standby_tag: f.v.standby })
+      : await f.post<Schemas["SetOut"]>(`/api/services/${serviceId}/sets`, "a pump set", { ...shared, tag: f.v.tag, nickname: f.v.nickname });
+    if (made) done();
+  };
+  return (
+    <Frame error={f.error} busy={f.busy} word={pair ? "Make the pair" : "Make the set"} onGo={() => void go()}>
+      <Line id="new-tag" label={pair ? "Tag of the duty set" : "Tag"} value={f.v.tag} error={problemOf(f.error, pair ? "duty_tag" : "tag") || problemOf(f.error, "tag")} onChange={(tag) => f.set({ tag })} />
+      {pair && <Line id="new-standby" label="Tag of the standby set" value={f.v.standby} error={problemOf(f.error, "standby_tag")} onChange={(standby) => f.set({ standby })} />}
+      <Line id="new-name" label="What it does" value={f.v.name} onChange={(name) => f.set({ name })} />
+      <Line id="new-place" label="Where it stands" value={f.v.place} onChange={(place) => f.set({ place })} />
+      {!pair && <Line id="new-nick" label="Nickname" value={f.v.nickname} onChange={(nickname) => f.set({ nickname })} />}
+      <div className="field"><label htmlFor="new-kind">Kind</label><select id="new-kind" value={f.v.kind} onChange={(e) => f.set({ kind: e.target.value })}>{kinds.map((k) => <option key={k.id} value={k.id}>{k.title}</option>)}</select></div>
+      <div className="field"><label htmlFor="new-control">Started by</label><select id="new-control" value={f.v.control} onChange={(e) => f.set({ control: e.target.value })}><option value="starter">a starter</option><option value="soft_starter">a soft starter</option><option value="drive">a drive</option></select></div>
+      {kind && <Train posture={kind.posture} slots={kind.slots} control={f.v.control} parts={[]} label={kind.title} width={kind.posture === "flat" ? 230 : 100} />}
+    </Frame>
+  );
+}

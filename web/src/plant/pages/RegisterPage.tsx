@@ -1,0 +1,83 @@
+/** The register: sites, services, pairs and single sets, spares, people; in and out as a file. */
+import { useState } from "react";
+import { Link } from "react-router";
+import { Ready, useSession } from "../../base";
+import { AddService, AddSets, MakeSite } from "../components/AddForms";
+import { CsvBox } from "../components/CsvBox";
+import { People } from "../components/People";
+import { chooseSite, chosenSite, useRegister, useSites, type Site } from "../queries";
+
+export function RegisterPage() {
+  const sites = useSites();
+  return <Ready query={sites} what="Fetching your sites">{(list) => <Book sites={list} />}</Ready>;
+}
+
+function Book({ sites }: { sites: Site[] }) {
+  const { me } = useSession();
+  const [, turn] = useState(0);
+  const [making, setMaking] = useState(sites.length === 0);
+  const site = chosenSite(sites);
+  return (
+    <>
+      <div className="rowflex" style={{ justifyContent: "space-between" }}>
+        <h1>Register{site && <span style={{ fontWeight: 400 }}> of {site.name}</span>}</h1>
+        <span className="rowflex">
+          {sites.length > 1 && (
+            <select className="inline-select" aria-label="Site" value={site?.id} onChange={(e) => { chooseSite(Number(e.target.value)); turn((n) => n + 1); }}>
+              {sites.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}
+            </select>
+          )}
+          {me?.may_make_sites && <button className="btn-line" onClick={() => setMaking(!making)}>New site</button>}
+        </span>
+      </div>
+      {making && (me?.may_make_sites ? <MakeSite done={(id) => { chooseSite(id); setMaking(false); }} /> : <p>You are on no site yet: ask an admin to add you.</p>)}
+      {site && <SiteBook key={site.id} site={site} />}
+    </>
+  );
+}
+
+function SiteBook({ site }: { site: Site }) {
+  const register = useRegister(site.id);
+  const admin = site.role === "admin";
+  return (
+    <Ready query={register} what="Fetching the register">
+      {(r) => (
+        <>
+          <p className="mute">{site.code}, {site.time_zone}; your rights here: {site.role}</p>
+          <section className="ruled regtree" aria-label="Services and sets">
+            {r.services.length === 0 && <p>No service yet. A service is what the pumps serve: a heating loop, chilled water, process, wastewater. Make the first one below.</p>}
+            {r.services.map((s) => <ServiceRow key={s.id} service={s} siteId={site.id} admin={admin} />)}
+            {admin && <AddService siteId={site.id} count={r.services.length} />}
+          </section>
+          {r.spares.length > 0 && (
+            <section className="ruled"><h2>Spares</h2>{r.spares.map((c) => <p key={c.id} style={{ margin: "4px 0" }}><strong>{c.label}</strong> <span className="mute">{c.kind.replace("_", " ")}</span> {c.lines.join("; ")}</p>)}</section>
+          )}
+          {admin && <CsvBox site={site} />}
+          {admin && <People site={site} />}
+        </>
+      )}
+    </Ready>
+  );
+}
+
+function ServiceRow({ service, siteId, admin }: { service: { id: number; code: string; name: string; note: string; check_every_days: number }; siteId: number; admin: boolean }) {
+  const [adding, setAdding] = useState<"" | "pair" | "single">("");
+  const plant = useSetsOf(siteId, service.id);
+  return (
+    <div className="svc" data-service={service.code}>
+      <div className="rowflex"><strong>{service.name}</strong><span className="mute">{service.note} a check every {service.check_every_days} days</span></div>
+      <div className="sets">{plant.map((s) => <Link key={s.id} className="mono" to={`/sets/${s.id}/parts`}>{s.tag}</Link>)}</div>
+      {admin && (
+        <div className="rowflex" style={{ marginTop: 6 }}>
+          <button className="linklike" onClick={() => setAdding(adding === "pair" ? "" : "pair")}>add a duty pair</button>
+          <button className="linklike" onClick={() => setAdding(adding === "single" ? "" : "single")}>add one set</button>
+        </div>
+      )}
+      {adding && <AddSets serviceId={service.id} pair={adding === "pair"} done={() => setAdding("")} />}
+    </div>
+  );
+}
+function useSetsOf(siteId: number, serviceId: number) {
+  const sets = useRegister(siteId).data?.sets ?? [];
+  return sets.filter((s) => s.service_id === serviceId);
+}
