@@ -26,16 +26,16 @@ export function Circuit(props: Props) {
   const { width: w, phases, answer } = props;
   const narrow = w < 480;
   const legs = phases === 1 ? [w * 0.5] : narrow ? [w * 0.19, w * 0.5, w * 0.81] : [120, 280, 440];
-  const [y12, y31, yA] = narrow ? [44, 102, 170] : [66, 124, 230];
-  const gauge = yA + 82;
-  const gaugeH = narrow ? 62 : 84;
-  const motorY = gauge + gaugeH + 52;
-  const height = motorY + 40;
+  const [y12, y31, yA] = narrow ? [42, 112, 182] : [54, 128, 212];
+  const gauge = yA + 76;
+  const gaugeH = narrow ? 58 : 62;
+  const motorY = gauge + gaugeH + 46;
+  const height = motorY + 30;
   const mark = (name: string) => answer?.marks.find((m) => m.name === name);
   const volts: [FigureName, number, number][] =
     phases === 1
       ? [["volts_12", w * 0.5, y12]]
-      : [["volts_12", (legs[0]! + legs[1]!) / 2, y12], ["volts_23", (legs[1]! + legs[2]!) / 2, y12], ["volts_31", (legs[0]! + legs[1]!) / 2 + (narrow ? 0 : 0), y31]];
+      : [["volts_12", (legs[0]! + legs[1]!) / 2, y12], ["volts_23", (legs[1]! + legs[2]!) / 2, y12], ["volts_31", (legs[0]! + legs[1]!) / 2 , y31]];
   const spans: [number, number, number][] = phases === 1 ? [] : [[legs[0]!, legs[1]!, y12], [legs[1]!, legs[2]!, y12], [legs[0]!, legs[2]!, y31]];
   return (
     <div className="circuit" style={{ height, width: w, maxWidth: "100%" }}>
@@ -51,11 +51,11 @@ export function Circuit(props: Props) {
         ))}
         {!narrow && <><text x={0} y={y12 - 3}>volts</text><text x={0} y={y12 + 13}>leg to leg</text><text x={0} y={yA + 4}>amps</text></>}
         {legs.map((x, i) => <Gauge key={x} x={x} top={gauge} height={gaugeH} mark={mark(AMPS[i]!)} plate={mark("plate")?.at} sf={mark("service_factor")?.at} />)}
-        <GaugeWords x={Math.min(legs.at(-1)! + 34, w - 76)} top={gauge} height={gaugeH} plate={mark("plate")} sf={mark("service_factor")} answer={answer} />
+        {!narrow && <GaugeWords x={Math.min(legs.at(-1)! + 34, w - 76)} top={gauge} height={gaugeH} plate={mark("plate")} sf={mark("service_factor")} answer={answer} />}
         <circle className="ink" cx={legs[phases === 1 ? 0 : 1]} cy={motorY} r={26} />
         <text className="leg" x={legs[phases === 1 ? 0 : 1]} y={motorY + 6} textAnchor="middle" style={{ fontSize: 18 }}>M</text>
       </svg>
-      <div className="mono mute" style={{ position: "absolute", left: narrow ? 4 : legs[phases === 1 ? 0 : 1]! + 40, top: motorY - 18, fontSize: "0.85rem", width: narrow ? "36%" : undefined }}>
+      <div className="mono mute" style={{ position: "absolute", left: narrow ? 4 : legs[phases === 1 ? 0 : 1]! + 40, top: motorY - (narrow ? 36 : 18), fontSize: narrow ? "0.78rem" : "0.85rem", width: narrow ? "34%" : undefined }}>
         {props.plate.map((l) => <div key={l}>{l}</div>)}
       </div>
       {volts.map(([name, x, y]) => <Figure key={name} {...props} name={name} x={x} y={y} />)}
@@ -112,14 +112,14 @@ function Figure(props: Props & { name: FigureName; x: number; y: number; boxed?:
           }
         }}
       />
-      {rule && (
-        <select className="unit" tabIndex={props.keypad ? -1 : 0} aria-label={`${rule.label}, unit`} value={unit} onChange={(e) => props.onUnit(rule.dimension, e.target.value)}>
+      {rule && !props.keypad && (
+        <select className="unit" aria-label={`${rule.label}, unit`} value={unit} onChange={(e) => props.onUnit(rule.dimension, e.target.value)}>
           {rule.units.map((u) => <option key={u} value={u}>{props.symbols[u] ?? u}</option>)}
         </select>
       )}
       <div id={`${name}-behind`}>
         {!value?.text && estimated && <div className="est" title="estimated from the legs read">about {estimated.figure}</div>}
-        {ghosts.slice(0, volts ? 1 : 2).map((g) => <GhostLine key={g.whose} ghost={g} />)}
+        {ghosts.slice(0, volts || props.keypad ? 1 : 2).map((g) => <GhostLine key={g.whose} ghost={g} />)}
       </div>
     </div>
   );

@@ -6,8 +6,8 @@ import {
   ApiError, Complaint, enteredFields, outbox, Ready, useGet, useDraft, useEvaluation, useKeys, useMe, useNarrow, useSchema, useSession, useSymbols,
   type Entered, type EnteredRule, type Schemas, type Shown,
 } from "../../base";
-import { Judged, useRecord } from "../../logbook";
-import { Train, useSet, type SetOut } from "../../plant";
+import { Judged, TrendPlot, useRecord, useTrends } from "../../logbook";
+import { Train, useSet, useSites, type SetOut } from "../../plant";
 import { Circuit } from "../components/Circuit";
 import { Keypad } from "../components/Keypad";
 import { StateSentence } from "../components/StateSentence";
@@ -77,6 +77,7 @@ function Sheet(props: SheetProps) {
   const writes = mode !== "pencil" && may;
   const units = me.units;
   const box = useRef<HTMLDivElement>(null);
+  const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
 
   const figure = (name: FigureName, next: Entered | null) => changeBody({ [name]: next });
   const unitOf = (dimension: string, unit: string) => {
@@ -132,16 +133,22 @@ function Sheet(props: SheetProps) {
             onTempUnit={() => { const u = units.temperature === "degF" ? "degC" : "degF"; if (draft.body.ambient) changeBody({ ambient: { text: draft.body.ambient.text, unit: u } }); void setPrefs({ units: { temperature: u } }); }}
             onState={changeBody}
           />
-          <div className="field" style={{ marginTop: 6 }}>
-            <label htmlFor="note">Note</label>
-            <input id="note" maxLength={500} value={draft.body.note ?? ""} onFocus={() => setHeld(null)} onChange={(e) => changeBody({ note: e.target.value })} />
-          </div>
           {mode === "correct" && (
             <div className="field" style={{ marginTop: 6 }}>
               <label htmlFor="reason">What was wrong</label>
               <input id="reason" value={draft.reason} onFocus={() => setHeld(null)} onChange={(e) => change((d) => ({ ...d, reason: e.target.value }))} />
             </div>
           )}
+          <div className="noteline">
+            <div className="field">
+              <label htmlFor="note">Note</label>
+              <input id="note" maxLength={500} value={draft.body.note ?? ""} onFocus={() => setHeld(null)} onChange={(e) => changeBody({ note: e.target.value })} />
+            </div>
+            {writes && <button className="btn-ink" disabled={sending || !hasFigures(draft.body)} onClick={() => void save()}>{mode === "correct" ? "Put the correction on record" : "Put on record"}</button>}
+          </div>
+          {sending && <p role="status" style={{ margin: "6px 0" }}>Kept on this device; sending…</p>}
+          <Complaint error={refusal} />
+          {!narrow && <Trend setId={set.id} zone={zone} />}
         </div>
         <div>
           <Problems answer={answer} />
@@ -150,11 +157,6 @@ function Sheet(props: SheetProps) {
           {answer && hasFigures(draft.body) && answer.missing.length > 0 && <ul className="notes mute">{answer.missing.map((m) => <li key={m.field}>{m.message}</li>)}</ul>}
           {!hasFigures(draft.body) && <p className="mute">Put in what the meter shows. The verdict stands here while you type.</p>}
           {error && <p className="mute">No verdict for these figures yet: {error.message} {error.again ? "" : <button className="linklike" onClick={ask}>ask again</button>}</p>}
-          <Complaint error={refusal} />
-          <div className="savebar noprint">
-            {sending && <span role="status">Kept on this device; sending…</span>}
-            {writes && <button className="btn-ink" disabled={sending || !hasFigures(draft.body)} onClick={() => void save()}>{mode === "correct" ? "Put the correction on record" : "Put on record"}</button>}
-          </div>
         </div>
       </div>
       {narrow && held && (
@@ -163,6 +165,10 @@ function Sheet(props: SheetProps) {
       )}
     </div>
   );
+}
+function Trend({ setId, zone }: { setId: number; zone: string }) {
+  const first = useTrends(setId).data?.find((t) => t.measurand === "current_mean");
+  return first ? <div style={{ marginTop: 18 }}><TrendPlot trend={first} zone={zone} height={140} /></div> : null;
 }
 const EPOCH = "2000-01-01T00:00:00Z";
 

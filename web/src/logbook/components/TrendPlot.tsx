@@ -13,6 +13,8 @@ function marks(trend: Trend): uPlot.Hooks.Arrays["draw"] {
       const { ctx, bbox } = u;
       ctx.save();
       ctx.lineWidth = devicePixelRatio;
+      ctx.textAlign = "left";
+      ctx.textBaseline = "alphabetic";
       ctx.font = `${12 * devicePixelRatio}px "IBM Plex Sans Condensed"`;
       for (const l of trend.limits) {
         const y = u.valToPos(l.value, "y", true);
@@ -41,7 +43,7 @@ function marks(trend: Trend): uPlot.Hooks.Arrays["draw"] {
   ];
 }
 
-export function TrendPlot({ trend, zone, height = 130 }: { trend: Trend; zone: string; height?: number }) {
+export function TrendPlot({ trend, zone, height = 158 }: { trend: Trend; zone: string; height?: number }) {
   const box = useRef<HTMLDivElement>(null);
   const me = useMe();
   const [table, setTable] = useState(false);

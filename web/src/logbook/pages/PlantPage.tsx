@@ -100,15 +100,15 @@ function Stop({ row, small }: { row: PlantSet; small: boolean }) {
   const train = kind && (
     <Train
       posture={kind.posture} slots={kind.slots} control={row.control} parts={row.parts} running={row.role !== "standby"} pipe={!small}
-      {...(small ? { width: kind.posture === "flat" ? 92 : 44 } : kind.posture === "flat" ? { width: narrow ? 230 : 236 } : {})}
+      {...(small ? { scale: 0.34 } : { scale: narrow ? 0.86 : 0.8, rise: 26 })}
       label={`${row.tag}, ${row.role}`}
     />
   );
   if (small) return <Link className="trainlink small" to={`/sets/${row.id}`} title={row.reason}>{train}<span className="mono">{row.tag}</span></Link>;
   return (
     <Link className="trainlink" to={`/sets/${row.id}`}>
+      <span style={{ display: "block", paddingLeft: kind && kind.posture !== "flat" ? 74 : 0 }}>{train}</span>
       <span className="taghead"><span className="mono">{row.tag}</span><span className="mute">{row.role === "single" ? row.nickname : row.role}</span></span>
-      {train}
       <div className={row.verdict === "good" ? "why mute" : "why"}>{row.reason}</div>
     </Link>
   );

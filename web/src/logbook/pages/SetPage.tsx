@@ -1,7 +1,7 @@
 /** One pump set: its train large, what its parts said last, plates, trends, history. */
 import { useNavigate, useParams, Link } from "react-router";
-import { Ready, useKeys, useNarrow, VerdictWord } from "../../base";
-import { Train, useSet, useSites, type SetOut } from "../../plant";
+import { Ready, useKeys, useNarrow, VerdictWord, type Schemas } from "../../base";
+import { partPlaces, Train, useSet, useSites, type SetOut } from "../../plant";
 import { History } from "../components/History";
 import { TrendPlot } from "../components/TrendPlot";
 import { useSetState, useTrends } from "../queries";
@@ -23,6 +23,7 @@ function SetOf({ set }: { set: SetOut }) {
     { key: "c", does: "start a running check", run: () => void go(check) },
     { key: "b", does: "plates and parts of this set", run: () => void go(`/sets/${set.id}/parts`) },
   ]);
+  const places = set.posture === "flat" ? partPlaces(set.posture, set.slots) : null;
   const drive = set.components.find((c) => c.slot === "control")?.kind ?? "";
   return (
     <>
@@ -38,11 +39,9 @@ function SetOf({ set }: { set: SetOut }) {
         <Ready query={state} what="Fetching its state">
           {(s) => (
             <>
-              <Train posture={set.posture} slots={set.slots} control={drive} parts={s.parts} running={set.role !== "standby"} pipe
-                width={set.posture === "flat" ? (narrow ? 350 : 620) : 220} label={set.tag} onPart={() => void go(`/sets/${set.id}/parts`)} />
-              <div className="callouts" style={{ margin: "6px 0 8px" }}>
-                {s.figures.map((f) => <div className="callout" key={f.label}><span className="mono">{f.shown}</span><span className="lab">{f.part}: {f.label}</span></div>)}
-              </div>
+              <div className="trainbox"><Train posture={set.posture} slots={set.slots} control={drive} parts={s.parts} running={set.role !== "standby"} pipe
+                {...(narrow ? (set.posture === "flat" ? { width: 350 } : { scale: 1.3 }) : { scale: 2.6 })} label={set.tag} onPart={() => void go(`/sets/${set.id}/parts`)} />
+              <Callouts figures={s.figures} places={narrow ? null : places} /></div>
               <p style={{ margin: 0 }} data-testid="set-verdict"><VerdictWord verdict={s.verdict} /></p>
               {s.reasons.map((r) => <p key={r} style={{ margin: "2px 0" }}>{r}</p>)}
             </>
@@ -76,5 +75,19 @@ function SetOf({ set }: { set: SetOut }) {
         </div>
       </div>
     </>
+  );
+}
+
+/** The last figures, each beneath the part it belongs to where there is room. */
+function Callouts({ figures, places }: { figures: Schemas["LastFigure"][]; places: Record<string, number> | null }) {
+  const parts = [...new Set(figures.map((f) => f.part))];
+  const row = (part: string) => figures.filter((f) => f.part === part).map((f) => (
+    <div key={f.label}><span className="mono">{f.shown}</span> <span className="lab">{f.label}</span></div>
+  ));
+  if (!places) return <div className="callouts" style={{ margin: "6px 0 8px" }}>{parts.map((p) => <div className="callout" key={p}>{row(p)}</div>)}</div>;
+  return (
+    <div className="undertrain">
+      {parts.map((p) => <div className="callout" key={p} style={{ left: `${(places[p] ?? 0) * 100}%` }}>{row(p)}</div>)}
+    </div>
   );
 }

@@ -13,7 +13,11 @@ interface Props {
   parts: TrainPart[];
   running?: boolean;
   pipe?: boolean;
+  /** Drawn this wide; else at `scale` of its own size, so that trains beside each other compare. */
   width?: number;
+  scale?: number;
+  /** Room above for the pipe up to a header. */
+  rise?: number;
   label: string;
   onPart?: (part: string) => void;
 }
@@ -143,15 +147,22 @@ function OneBody({ slot, kind }: { slot: string; kind: string }): ReactNode {
   );
 }
 
-export function Train({ posture, slots, control = "", parts, running = true, pipe = false, width, label, onPart }: Props) {
+/** Where along the drawing (0 to 1) each part's middle stands, for callouts beneath it. */
+export function partPlaces(posture: string, slots: string[]): Record<string, number> {
+  const { placed, width } = layout(posture, slots);
+  return Object.fromEntries(placed.map((p) => [p.slot, (p.x + p.w / 2) / width]));
+}
+
+export function Train({ posture, slots, control = "", parts, running = true, pipe = false, width, scale = 1, rise = 0, label, onPart }: Props) {
   const { placed, width: w, height, pumpTop } = layout(posture, slots);
   const upright = posture === "upright";
   const reach = posture === "upright" ? 0 : 22;
   const said = parts.filter((p) => p.verdict !== "good").map((p) => `${p.part}: ${p.verdict}`).join(", ") || "all good";
-  const top = upright ? -26 : -4;
-  const full = height + (upright ? 32 : 12);
+  const top = (upright ? -14 : 2) - rise / scale;
+  const full = (upright ? height + 18 : height + 2) + rise / scale;
+  const drawn = width ?? w * scale;
   return (
-    <svg className="train" viewBox={`0 ${top} ${w} ${full}`} width={width ?? w} height={((width ?? w) * full) / w} role="img" aria-label={`${label}. ${said}`}>
+    <svg className="train" viewBox={`0 ${top} ${w} ${full}`} width={drawn} height={(drawn * full) / w} role="img" aria-label={`${label}. ${said}`}>
       {posture === "flat" && <line className="centre" x1={26} x2={w - 36} y1={AXIS} y2={AXIS} />}
       {pipe && <path className={running ? "pipe" : "pipe standing"} d={`M${pumpTop[0]} ${pumpTop[1]}V${top}`} />}
       {posture !== "flat" && <path className="thing" d={`M${(placed.find((p) => p.slot === "motor")?.x ?? 0) - 12} ${AXIS}H${(placed.find((p) => p.slot === "motor")?.x ?? 0)}V${AXIS}`} />}
