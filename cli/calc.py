@@ -6,10 +6,11 @@ import json
 import sys
 from typing import Any
 
+from pydantic import BaseModel, ValidationError, create_model
+
 from hurbin_core.base import HurbinError
 from hurbin_core.catalogue import bench, benches
 from hurbin_core.logbook import Entry
-from pydantic import BaseModel, ValidationError, create_model
 
 
 def _sheet(name: str) -> type[BaseModel]:

@@ -1,2 +1,153 @@
-PARTS = ("check",)
-check = test = generate = bench = None
+"""check, test, generate, bench: what must hold before anything is taken."""
+
+from __future__ import annotations
+
+import filecmp
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import install
+import serving
+from database import Database
+from state import ROOT, STATE, WEB, Stop, run, secret
+
+PARTS = ("check", "core", "web", "server", "e2e")
+
+
+def _tests_env() -> tuple[Path, dict[str, str]]:
+    install.packages(for_tests=True)
+    exe = install.python(tests=True)
+    env = {**install.node_env(exe), "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}:{ROOT / 'cli'}", "PYTHONDONTWRITEBYTECODE": "1",
+           "DJANGO_SETTINGS_MODULE": "hurbin_server.settings", "HURBIN_SECRET_KEY": secret("django")}  # fmt: skip
+    env.pop("CI", None)
+    return exe, env
+
+
+def _shown(argv: list[str], env: dict[str, str], what: str, cwd: Path = ROOT) -> None:
+    print(f"\n== {what}", flush=True)
+    if subprocess.run(argv, cwd=cwd, env=env, stdin=subprocess.DEVNULL, check=False).returncode:
+        raise Stop(f"{what} failed.")
+
+
+def _generate(exe: Path, env: dict[str, str], openapi: Path, types: Path) -> None:
+    openapi.write_text(run([str(exe), "-m", "django", "openapi"], what="Writing the API's description", env=env))
+    run(["npx", "--no-install", "openapi-typescript", str(openapi), "-o", str(types)], what="Writing the TypeScript types", cwd=WEB, env=env)
+
+
+OPENAPI, TYPES = ROOT / "docs" / "openapi.json", WEB / "src" / "base" / "generated" / "schema.ts"
+
+
+def generate() -> None:
+    exe, env = _tests_env()
+    install.web_packages(exe)
+    _generate(exe, env, OPENAPI, TYPES)
+    print(f"Renewed {OPENAPI.relative_to(ROOT)} and {TYPES.relative_to(ROOT)}.")
+
+
+def _stale(exe: Path, env: dict[str, str]) -> None:
+    print("\n== generated files", flush=True)
+    with tempfile.TemporaryDirectory() as place:
+        openapi, types = Path(place) / "openapi.json", Path(place) / "schema.ts"
+        _generate(exe, env, openapi, types)
+        for fresh, held in ((openapi, OPENAPI), (types, TYPES)):
+            if not filecmp.cmp(fresh, held, shallow=False):
+                raise Stop(f"{held.relative_to(ROOT)} is stale.", "./hurbin generate renews it.")
+    run([str(exe), "-m", "django", "makemigrations", "--check", "--dry-run"], what="A migration is missing: makemigrations", env=env)
+
+
+def check() -> None:
+    exe, env = _tests_env()
+    install.web_packages(exe)
+    _shown([str(exe), "-m", "ruff", "check", "."], env, "ruff")
+    _shown([str(exe), "-m", "mypy"], env, "mypy, strict on the core")
+    _shown([str(exe.parent / "lint-imports"), "--no-cache"], env, "import rules")
+    _stale(exe, env)
+    _shown(["npx", "--no-install", "tsc", "--noEmit"], env, "tsc", WEB)
+    _shown(["npx", "--no-install", "eslint", "src"], env, "eslint", WEB)
+    _leaks()
+
+
+def _leaks() -> None:
+    """Nothing of a registry or of this machine may stand in a file."""
+    names = subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=False).stdout.split()
+    for name in names:
+        if name.endswith((".lock", "package-lock.json", ".npmrc", ".toml")):
+            text = (ROOT / name).read_text(errors="replace")
+            if '"resolved"' in text or "--index-url" in text:
+                raise Stop(f"{name} names a package registry.")
+
+
+def _core() -> None:
+    exe, env = _tests_env()
+    _shown([str(exe), "-m", "pytest", "-q", "core/tests"], env, "core tests")
+
+
+def _web() -> None:
+    exe, env = _tests_env()
+    install.web_packages(exe)
+    _shown(["npx", "--no-install", "vitest", "run"], env, "web unit tests", WEB)
+    install.build_web(exe)
+
+
+def _with_database(env: dict[str, str]) -> tuple[Database, dict[str, str]]:
+    db = Database("test")
+    db.start(fast=True)
+    more = {"HURBIN_DB_SOCKET": str(db.socket), "HURBIN_DB_PASSWORD": secret("db-test"), "HURBIN_DB_NAME": "hurbin"}
+    return db, {**env, **more}
+
+
+def _server() -> None:
+    exe, env = _tests_env()
+    db, env = _with_database(env)
+    try:
+        _shown([str(exe), "-m", "pytest", "-q", "server/tests"], env, "server tests")
+    finally:
+        db.stop()
+
+
+def _e2e() -> None:
+    exe, env = _tests_env()
+    install.build_web(exe)
+    db, env = _with_database(env)
+    env["HURBIN_TEST_STATE"] = str(STATE)
+    try:
+        _shown([str(exe), "-m", "pytest", "-q", "e2e"], env, "end to end")
+    finally:
+        db.stop()
+
+
+def test(only: list[str] | None) -> None:
+    begun = time.monotonic()
+    steps: dict[str, Callable[[], None]] = {"check": check, "core": _core, "web": _web, "server": _server, "e2e": _e2e}
+    failed = []
+    for name in only or PARTS:
+        try:
+            steps[name]()
+        except Stop as error:
+            print(f"\nhurbin: {error.what} {error.do}", file=sys.stderr, flush=True)
+            failed.append(name)
+    seconds = time.monotonic() - begun
+    if failed:
+        raise Stop(f"Failed: {', '.join(failed)} (after {seconds:.0f} s).", "./hurbin test --only NAME runs one part.")
+    print(f"\nAll parts passed in {seconds:.0f} s.")
+
+
+def bench() -> None:
+    exe, env = _tests_env()
+    install.build_web(exe)
+    db, env = _with_database(env)
+    db.drop("hurbin_bench")
+    db.create("hurbin_bench")
+    env = {**env, "HURBIN_DB_NAME": "hurbin_bench", "HURBIN_TEST_STATE": str(STATE)}
+    try:
+        serving.manage(exe, env, "migrate", "-v0")
+        _shown([str(exe), str(ROOT / "cli" / "bench.py")], env, "measuring")
+    finally:
+        db.drop("hurbin_bench")
+        db.stop()
+
+

@@ -9,7 +9,6 @@ import sys
 import checks
 import install
 import serving
-from database import Database
 from state import ROOT, STATE, Stop, fail
 
 

@@ -13,7 +13,19 @@ from pathlib import Path
 import install
 from database import Database
 from state import (
-    LOGS, ROOT, STATE, Stop, end_process, port_taken, process, read_json, record_process, run, say, secret, write_json,
+    LOGS,
+    ROOT,
+    STATE,
+    Stop,
+    end_process,
+    port_taken,
+    process,
+    read_json,
+    record_process,
+    run,
+    say,
+    secret,
+    write_json,
 )  # fmt: skip
 
 DEMO_AS_OF = "2026-11-16T08:30:00+00:00"

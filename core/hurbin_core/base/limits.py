@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Iterable, Sequence
-from datetime import datetime
+from datetime import UTC, datetime
 from enum import StrEnum
 from importlib.resources import files
+from itertools import pairwise
 
 from pydantic import BaseModel, ConfigDict
 
@@ -191,13 +192,13 @@ def check_override(limit_id: str, value: float | None, choice: str, others: Iter
         raise HurbinError("limit_unknown", f"There is no limit {limit_id}.", field="limit", value=limit_id)
     if value is None or value <= 0:
         raise HurbinError("limit_not_positive", "A limit is a figure above zero.", field="value", value=value)
-    trial = Override(limit=limit_id, value=value, reason="-", by="-", at=datetime.min)
+    trial = Override(limit=limit_id, value=value, reason="-", by="-", at=datetime(2000, 1, 1, tzinfo=UTC))
     limits = Limits([*(o for o in others if o.limit != limit_id), trial])
     for rule in RULES.values():
         steps = [limits.get(s.limit) for s in rule.steps]
         if limit_id not in [s.id for s in steps]:
             continue
-        for lower, upper in zip(steps, steps[1:], strict=False):
+        for lower, upper in pairwise(steps):
             if lower.value >= upper.value:
                 raise HurbinError(
                     "limits_out_of_order",

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from .evaluation import Advice, Evaluation, Finding, Ghost, Mark, Phrase, SeriesPoint, write
 from .errors import Missing, Problem
+from .evaluation import Advice, Evaluation, Finding, Ghost, Mark, Phrase, SeriesPoint, write
 from .limits import RULES, Certainty, MarginLine, Override, UsedLimit
 from .quantity import Bound, Quantity
 from .show import Prefs, figure, show, show_limit, symbol
@@ -105,11 +105,9 @@ def show_quantity(q: Quantity, prefs: Prefs, beside: float | None = None) -> Sho
 
 
 def show_line(line: MarginLine, prefs: Prefs, overridden: set[str]) -> ShownLine:
-    # A percentage beside a percentage is percentage points, but people say per cent on a meter.
-    if UNITS[line.value.unit].dimension == "temperature":
-        difference = show(Quantity(value=line.margin.value, unit="K"), prefs)
-    else:
-        difference = show(line.margin, prefs)
+    # A temperature's margin is a rise, not a temperature. A percentage's is said in per cent, as on a meter.
+    rise = UNITS[line.value.unit].dimension == "temperature"
+    difference = show(Quantity(value=line.margin.value, unit="K") if rise else line.margin, prefs)
     return ShownLine.model_construct(
         value=show_quantity(line.value, prefs, line.limit.value),
         value_at=line.value_at,

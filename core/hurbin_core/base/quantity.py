@@ -78,7 +78,7 @@ def entered_field(
     """A pydantic field for one typed figure; the label, units and bounds travel in the schema."""
     if low is None and dimension not in ("temperature", "temperature_difference", "length"):
         low = 0.0
-    extra = {
+    extra: dict[str, Any] = {
         "label": label,
         "dimension": dimension,
         "units": [u.code for u in DIMENSIONS[dimension]],

@@ -4,8 +4,9 @@ from ..base import load_data
 
 load_data(__name__, "limits.toml", "rules.toml", "texts.toml")
 
-from .running_check import RUNNING_CHECK, RunningCheckEntry  # noqa: E402
-from .unbalance import closes_triangle, derating, extra_rise_pct, true_unbalance_pct, unbalance_pct  # noqa: E402
+from .entry import RunningCheckEntry
+from .running_check import RUNNING_CHECK
+from .unbalance import closes_triangle, derating, extra_rise_pct, true_unbalance_pct, unbalance_pct
 
 __all__ = [
     "RUNNING_CHECK", "RunningCheckEntry", "closes_triangle", "derating", "extra_rise_pct", "true_unbalance_pct",

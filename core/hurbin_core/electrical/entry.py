@@ -134,9 +134,9 @@ def _state(entry: RunningCheckEntry, got: dict[str, float], taken: Taken) -> Non
         said["hz"] = _plain(round(taken.speed_hz))
     elif not taken.on_drive:
         said["hz"] = "line"
-    for name, key in (("read_at", "at"), ("valve", "valve"), ("coupled", "coupled"), ("speed", "hz")):
+    for unsaid, key in (("read_at", "at"), ("valve", "valve"), ("coupled", "coupled"), ("speed", "hz")):
         if key not in said:
-            taken.unsaid.append(name)
+            taken.unsaid.append(unsaid)
 
 
 def _refuse_impossible(entry: RunningCheckEntry, motor: MotorFacts, taken: Taken) -> None:
@@ -162,21 +162,21 @@ def _refuse_impossible(entry: RunningCheckEntry, motor: MotorFacts, taken: Taken
     volts = taken.all_volts
     if taken.phases == 3 and volts and min(volts) > 0 and not closes_triangle(volts[0], volts[1], volts[2]):
         longest = max(range(3), key=lambda i: volts[i])
-        a, b, c = (_plain(v) for v in volts)
+        said = "{}, {} and {} V".format(*(_plain(v) for v in volts))
         refuse("volts", longest, "no_triangle",
-               f"{a}, {b} and {c} V close no triangle: between three legs no volts can be more than the other two together.",
+               f"{said} close no triangle: between three legs no volts can be more than the other two together.",
                f"{_plain(sum(volts) - volts[longest])} V or less")  # fmt: skip
 
 
 def _name_missing(taken: Taken) -> None:
     refused = {p.field for p in taken.problems}
     for names, legs, what in ((VOLTS, taken.volts, "voltage unbalance"), (AMPS, taken.amps, "current unbalance and load")):
-        for name, value in list(zip(names, legs, strict=True))[: taken.wanted]:
-            if value is None and name not in refused:
-                label = _RULES[name].label if taken.phases == 3 else _RULES[name].label.split()[0]
-                taken.missing.append(Missing(field=name, message=f"{label} not read: {what} waits for it."))
-    for name in taken.unsaid:
-        taken.missing.append(Missing(field=name, message=f"Say {_WORDS[name]}: other states are no comparison."))
+        for leg_field, value in list(zip(names, legs, strict=True))[: taken.wanted]:
+            if value is None and leg_field not in refused:
+                label = _RULES[leg_field].label if taken.phases == 3 else _RULES[leg_field].label.split()[0]
+                taken.missing.append(Missing(field=leg_field, message=f"{label} not read: {what} waits for it."))
+    for unsaid in taken.unsaid:
+        taken.missing.append(Missing(field=unsaid, message=f"Say {_WORDS[unsaid]}: other states are no comparison."))
 
 
 def words_for(names: list[str]) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 from ..base import RULES, Finding, Limits, Phrase, Verdict, amount, judge, phrase, reaches
 from ..logbook import Context, Datum, HistoryPoint, median, since_cut
@@ -65,7 +66,7 @@ def own_past_findings(
 def _four(past: list[HistoryPoint], now: float) -> list[float] | None:
     """The last four checks, this one included, if they rise at each."""
     four = [*(p.value for p in past[-3:]), now]
-    return four if len(four) == 4 and all(a < b for a, b in zip(four, four[1:], strict=False)) else None
+    return four if len(four) == 4 and all(a < b for a, b in pairwise(four)) else None
 
 
 def _amps(now: float, past: Past, own: float, limits: Limits, part: str) -> Finding:

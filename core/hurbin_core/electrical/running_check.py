@@ -6,8 +6,23 @@ from collections.abc import Sequence
 from typing import Any
 
 from ..base import (
-    Bench, Evaluation, Finding, Ghost, Limits, Mark, Needs, Phrase, Quantity, SeriesPoint, Verdict, amount, phrase, register,
-    rules_version, worst,
+    Bench,
+    By,
+    Evaluation,
+    Finding,
+    Ghost,
+    Limits,
+    Mark,
+    Needs,
+    Phrase,
+    Quantity,
+    SeriesPoint,
+    Verdict,
+    amount,
+    phrase,
+    register,
+    rules_version,
+    worst,
 )  # fmt: skip
 from ..logbook import Context, Entry, newest
 from ..plant import MotorFacts, motor_facts
@@ -75,10 +90,12 @@ def _findings(
     out += volts
     unbalance = _voltage_unbalance(taken)
     ratio = supply_ratio(p.unbalance, unbalance, limits)
+    if lost is not None and lost.verdict is Verdict.GOOD:
+        lost = None
     if taken.phases == 3 and lost is None and not _standing(taken):
         out.append(unbalance_finding(taken, p, motor, unbalance, ratio is not None, limits))
     if _standing(taken):
-        out.append(Finding(question="load", part="motor", verdict=Verdict.ACT, rule="supply_dead", reason=phrase("standing.said")))
+        out.append(Finding(question="load", part="motor", verdict=Verdict.ACT, by=By.THIS_SHIFT, rule="standing", reason=phrase("standing.said")))
         return out, []
     plain_legs = p.unbalance is None or not any(
         f.question == "current_unbalance" and f.verdict is not Verdict.GOOD for f in out

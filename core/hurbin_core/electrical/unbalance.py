@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from itertools import pairwise
 
 from ..base import HurbinError
 
@@ -65,7 +66,7 @@ def derating(unbalance: float) -> float | None:
     """
     if unbalance <= _DERATING[0][0]:
         return 1.0
-    for (x0, y0), (x1, y1) in zip(_DERATING, _DERATING[1:], strict=False):
+    for (x0, y0), (x1, y1) in pairwise(_DERATING):
         if unbalance <= x1 * (1 + 1e-9):
             return round(y0 + (y1 - y0) * (unbalance - x0) / (x1 - x0), 12)
     return None

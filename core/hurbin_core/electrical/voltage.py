@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..base import Finding, Limits, Unknown, Verdict, amount, judge, phrase
+from ..base import By, Finding, Limits, Unknown, Verdict, amount, judge, phrase
 from ..plant import MotorFacts
 from .entry import PAIRS, Taken
 from .unbalance import derating, extra_rise_pct, mean, true_unbalance_pct, unbalance_pct
@@ -25,7 +25,7 @@ def lost_leg(taken: Taken, limits: Limits) -> Finding | None:
     if volts and max(volts) > 0 and min(volts) == 0:
         leg = ", ".join(PAIRS[i] for i, v in enumerate(volts) if v == 0)
         return Finding(
-            question="single_phasing", part="supply", verdict=Verdict.STOP, by=None, rule="single_phasing",
+            question="single_phasing", part="supply", verdict=Verdict.STOP, by=By.NOW, rule="single_phasing",
             reason=phrase("sp.volts", leg=leg),
         )  # fmt: skip
     amps = [(a, i) for i, a in enumerate(taken.amps) if a is not None]
@@ -35,11 +35,16 @@ def lost_leg(taken: Taken, limits: Limits) -> Finding | None:
     share = limits.get("single_phasing.share")
     if high[0] > 0 and low[0] * 100 < share.value * high[0] * (1 - 1e-9):
         return Finding(
-            question="single_phasing", part="supply", verdict=Verdict.STOP, rule="single_phasing",
+            question="single_phasing", part="supply", verdict=Verdict.STOP, by=By.NOW, rule="single_phasing",
             reason=phrase("sp.amps", leg=f"L{low[1] + 1}", low=amount(low[0], "A"), high=amount(high[0], "A")),
             working=[phrase("sp.working", low=amount(low[0], "A"), high=amount(high[0], "A"),
                             pct=amount(100 * low[0] / high[0], "%"), limit=amount(share.value, "%"))],
             limits=[share],
+        )  # fmt: skip
+    if len(amps) == 3 and high[0] > 0 and (volts is None or min(volts) > 0):
+        return Finding(
+            question="single_phasing", part="supply", verdict=Verdict.GOOD, rule="single_phasing",
+            reason=phrase("sp.good", share=amount(100 * low[0] / high[0], "%")), limits=[share],
         )  # fmt: skip
     return None
 
@@ -49,7 +54,7 @@ def voltage_findings(taken: Taken, motor: MotorFacts, limits: Limits) -> list[Fi
     volts = taken.all_volts
     if volts is not None and max(volts) == 0:
         return [
-            Finding(question="supply_dead", part="supply", verdict=Verdict.ACT, rule="supply_dead", reason=phrase("dead.said"))
+            Finding(question="line_voltage", part="supply", verdict=Verdict.ACT, by=By.NOW, rule="supply_dead", reason=phrase("dead.said"))
         ]
     out: list[Finding] = []
     if taken.phases == 3:

@@ -4,10 +4,10 @@ from ..base import load_data
 
 load_data(__name__, "texts.toml")
 
-from .context import Context, Cut, Entry, HistoryPoint, PastSheet, Twin, newest, since_cut  # noqa: E402
-from .parts import Answer, PartVerdict, attention, behind, fold_parts, never_checked, overdue  # noqa: E402
-from .thin import thin  # noqa: E402
-from .trend import (  # noqa: E402
+from .context import Context, Cut, Entry, HistoryPoint, PastSheet, Twin, newest, since_cut
+from .parts import Answer, PartVerdict, attention, behind, fold_parts, never_checked, overdue
+from .thin import thin
+from .trend import (
     Crossing, Datum, Direction, Kendall, Trend, akritas_slope, assess, change_point, crossing, mann_kendall, median,
     pair_sign, theil_sen,
 )  # fmt: skip

@@ -11,7 +11,10 @@ _COMMA = ("de", "fr", "es", "it", "nl", "pt", "da", "fi", "sv", "nb", "pl", "cs"
 
 
 def prefs_of(user: User) -> Prefs:
-    return Prefs(units=dict(user.units), decimal="," if user.locale.split("-")[0] in _COMMA else ".")
+    units = dict(user.units)
+    if units.get("temperature") == "degF":
+        units["temperature_difference"] = "degF_rise"
+    return Prefs(units=units, decimal="," if user.locale.split("-")[0] in _COMMA else ".")
 
 
 def check_units(units: dict[str, str]) -> None:

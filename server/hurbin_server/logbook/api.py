@@ -11,11 +11,20 @@ from hurbin_server.base.models import User
 from hurbin_server.base.prefs import prefs_of
 from hurbin_server.plant.access import require
 
-from . import querysets as q
-from . import trends as t
+from . import querysets as q, trends as t
 from .models import LimitOverride
 from .schemas import (
-    HistoryOut, LimitRow, OverrideIn, OverrideRow, PlantOut, RecordOut, RuleRow, RulesOut, SchoolRow, SetStateOut, TrendOut,
+    HistoryOut,
+    LimitRow,
+    OverrideIn,
+    OverrideRow,
+    PlantOut,
+    RecordOut,
+    RuleRow,
+    RulesOut,
+    SchoolRow,
+    SetStateOut,
+    TrendOut,
 )  # fmt: skip
 from .services.context import override_of
 from .services.overriding import override_limit, withdraw

@@ -16,8 +16,27 @@ from . import querysets as q
 from .access import component_for, site_for
 from .models import Fitting
 from .schemas import (
-    ComponentIn, ComponentOut, FitIn, KindsOut, PairIn, PersonEdit, PersonIn, PersonOut, PlateIn, PlateOut, RegisterOut, ServiceEdit,
-    ServiceIn, ServiceOut, SetEdit, SetIn, SetOut, SiteEdit, SiteIn, SiteOut, TakeOffIn,
+    ComponentIn,
+    ComponentOut,
+    FitIn,
+    KindsOut,
+    PairIn,
+    PersonEdit,
+    PersonIn,
+    PersonOut,
+    PlateIn,
+    PlateOut,
+    RegisterOut,
+    ServiceEdit,
+    ServiceIn,
+    ServiceOut,
+    SetEdit,
+    SetIn,
+    SetOut,
+    SiteEdit,
+    SiteIn,
+    SiteOut,
+    TakeOffIn,
 )  # fmt: skip
 from .services import parts, people, places
 
@@ -125,6 +144,12 @@ def component(request: HttpRequest, component_id: int) -> ComponentOut:
 def plate_versions(request: HttpRequest, component_id: int) -> list[PlateOut]:
     rows = component_for(request.user, component_id).plates.select_related("by")
     return [PlateOut(version=r.version, plate=r.plate, reason=r.reason, by=r.by.full_name if r.by else "", at=r.at) for r in rows]
+
+
+@router.post("/components/{component_id}/plates", response={201: ComponentOut, **ERRORS}, operation_id="new_plate")
+def new_plate(request: HttpRequest, component_id: int, body: PlateIn) -> Status:
+    parts.new_plate(request.user, component_id, body.expected_version, body.plate, body.reason)
+    return Status(201, component(request, component_id))
 
 
 @router.get("/sites/{site_id}/people", response={200: list[PersonOut], **ERRORS}, operation_id="people")

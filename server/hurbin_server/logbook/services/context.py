@@ -30,9 +30,7 @@ def fitted_at(pump_set: PumpSet, at: datetime, slots: tuple[str, ...]) -> dict[s
     rows = list(Fitting.objects.filter(pump_set=pump_set, slot__in=slots).select_related("component").order_by("from_at"))
     out: dict[str, Component] = {}
     for f in rows:
-        if f.slot not in out and f.to_at is None and not any(x.slot == f.slot and x is not f for x in rows):
-            out[f.slot] = f.component
-        elif f.from_at <= at and (f.to_at is None or at < f.to_at):
+        if (f.slot not in out and f.to_at is None and not any(x.slot == f.slot and x is not f for x in rows)) or (f.from_at <= at and (f.to_at is None or at < f.to_at)):
             out[f.slot] = f.component
     for f in rows:
         out.setdefault(f.slot, f.component)

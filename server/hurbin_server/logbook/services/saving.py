@@ -17,7 +17,7 @@ from hurbin_server.base.models import User
 from hurbin_server.plant.access import set_for
 from hurbin_server.plant.models import PumpSet
 
-from ..models import Entry, Point, Finding, Record, Sheet
+from ..models import Entry, Finding, Point, Record, Sheet
 from .context import context_for
 from .judging import entries_of, write_judgement, write_part_states
 

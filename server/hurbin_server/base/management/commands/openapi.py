@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 from django.core.management.base import BaseCommand
+from django.utils.module_loading import import_string
 
 
 class Command(BaseCommand):
@@ -11,6 +12,5 @@ class Command(BaseCommand):
     requires_system_checks: list[str] = []
 
     def handle(self, *args: Any, **options: Any) -> None:
-        from hurbin_server.api import api
-
+        api = import_string("hurbin_server.api.api")
         self.stdout.write(json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1, sort_keys=True, ensure_ascii=False))
