@@ -9,8 +9,7 @@ import sys
 
 import pint
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
+from hypothesis import given, strategies as st
 
 from hurbin_core.base import (
     DIMENSIONS,

@@ -6,8 +6,7 @@ from datetime import date, timedelta
 
 import pytest
 from conftest import NOW, e, plate
-from hypothesis import given
-from hypothesis import strategies as st
+from hypothesis import given, strategies as st
 
 from hurbin_core.base import By, HurbinError, Verdict, phrase
 from hurbin_core.logbook import Answer, attention, behind, fold_parts, overdue
@@ -84,7 +83,10 @@ def test_rows_are_refused_by_line_with_the_reason() -> None:
 
 
 def test_a_cell_is_never_a_formula() -> None:
-    assert "'=1+1" in write_register([{"service": "A", "tag": "T", "kind": "vacuum", "name": "=1+1"}])
+    text = write_register([{"service": "A", "tag": "T", "kind": "vacuum", "name": "=1+1", "place": ""}])
+    assert "'=1+1" in text
+    row = parse_register(text)[0][0]
+    assert (row.name, row.place) == ("=1+1", "")
     assert columns()[0] == "service"
 
 

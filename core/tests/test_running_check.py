@@ -7,8 +7,7 @@ from itertools import permutations
 
 import pytest
 from conftest import KEY, NOW, e, entry, judge_check, past, plate, shown, verdicts
-from hypothesis import given, settings
-from hypothesis import strategies as st
+from hypothesis import given, settings, strategies as st
 
 from hurbin_core.base import Override, Verdict
 from hurbin_core.electrical import RunningCheckEntry

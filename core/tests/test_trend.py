@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import pymannkendall
 import pytest
-from hypothesis import given, settings
-from hypothesis import strategies as st
+from hypothesis import given, settings, strategies as st
 from scipy import stats
 
 from hurbin_core.base import Bound, HurbinError

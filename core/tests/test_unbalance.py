@@ -8,8 +8,7 @@ from itertools import permutations
 
 import numpy as np
 import pytest
-from hypothesis import assume, given
-from hypothesis import strategies as st
+from hypothesis import assume, given, strategies as st
 
 from hurbin_core.base import HurbinError
 from hurbin_core.electrical import closes_triangle, derating, extra_rise_pct, true_unbalance_pct, unbalance_pct

@@ -60,6 +60,8 @@ def _signed_out(request: HttpRequest, error: Exception) -> HttpResponse:
 
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
+    if error.status_code == 403 and "CSRF" in str(error):
+        return answer(403, ProblemBody(code="csrf", message="This page's token is out of date. Load the page again; nothing typed is lost."))
     return answer(error.status_code, ProblemBody(code=f"http_{error.status_code}", message=str(error)))
 
 

@@ -139,7 +139,7 @@ def load_finding(
     }  # fmt: skip
     template = f"load.{verdict.value}"
     share = derating(voltage_unbalance) if voltage_unbalance is not None else None
-    if verdict is Verdict.GOOD and share is not None and reaches(pct, 100 * share):
+    if verdict is Verdict.GOOD and share is not None and share < 1 and reaches(pct, result.limits[0].value * share):
         verdict, template = Verdict.WATCH, "load.derated"
         figures["derating"] = f"{share * 100:.0f}"
     if len(read) < taken.wanted and verdict.rank <= Verdict.UNKNOWN.rank:

@@ -46,6 +46,14 @@ class RowRefused(BaseModel):
     problems: list[Problem]
 
 
+_FORMULA = ("=", "+", "@", "-")
+
+
+def _unguard(text: str) -> str:
+    """Take off the apostrophe that keeps a spreadsheet from reading a cell as a formula."""
+    return text[1:] if text[:1] == "'" and text[1:].startswith(_FORMULA) else text
+
+
 def _cell(text: str, is_figure: bool) -> object:
     if not is_figure:
         return text
@@ -57,7 +65,7 @@ def _plate(model: type[BaseModel], prefix: str, row: dict[str, str], problems: l
     figures = field_rules(model)
     given: dict[str, object] = {}
     for name in model.model_fields:
-        text = (row.get(f"{prefix}_{name}") or "").strip()
+        text = _unguard((row.get(f"{prefix}_{name}") or "").strip())
         if text:
             given[name] = _cell(text, name in figures)
     try:
@@ -97,7 +105,7 @@ def parse_register(text: str) -> tuple[list[RegisterRow], list[RowRefused]]:
     for row in reader:
         line = reader.line_num
         problems: list[Problem] = []
-        cell = {k: (row.get(k) or "").strip() for k in SET_COLUMNS}
+        cell = {k: _unguard((row.get(k) or "").strip()) for k in SET_COLUMNS}
         if not any(cell.values()):
             continue
         plates = {p: _plate(model, p, row, problems) for p, model in _PLATES.items()}
@@ -148,7 +156,7 @@ def write_register(rows: list[dict[str, str]]) -> str:
     writer = csv.DictWriter(out, columns(), lineterminator="\r\n", extrasaction="ignore")
     writer.writeheader()
     for row in rows:
-        writer.writerow({k: f"'{v}" if v[:1] in "=+@" else v for k, v in row.items()})
+        writer.writerow({k: f"'{v}" if v.startswith(_FORMULA) else v for k, v in row.items()})
     return out.getvalue()
 
 

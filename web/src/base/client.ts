@@ -34,7 +34,7 @@ export const onAnswer = (listener: Heard) => {
 };
 
 /** A request with our token; throws ApiError for everything that is not a good answer. */
-export async function send(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<unknown> {
+export async function send(method: string, path: string, body?: unknown, signal?: AbortSignal, renewed = false): Promise<unknown> {
   let response: Response;
   try {
     response = await fetch(path, {
@@ -49,7 +49,14 @@ export async function send(method: string, path: string, body?: unknown, signal?
     heard(0, "no_connection");
     throw new ApiError(0, "no_connection", "No connection to the server. What you typed is kept on this device.");
   }
-  return read(response);
+  try {
+    return await read(response);
+  } catch (error) {
+    // Signed in again in another tab: our token is old, nothing was done. Take the new one and ask once more.
+    if (!(error instanceof ApiError) || error.code !== "csrf" || renewed) throw error;
+    setCsrf(((await send("GET", "/api/session")) as Schemas["SessionOut"]).csrf);
+    return send(method, path, body, signal, true);
+  }
 }
 
 async function read(response: Response): Promise<unknown> {
@@ -64,11 +71,9 @@ async function read(response: Response): Promise<unknown> {
   } catch {
     // A proxy's page, or Django's CSRF page: no shape of ours.
   }
-  const csrfGone = response.status === 403 && !body.code;
-  const code = csrfGone ? "signed_out" : (body.code ?? `http_${response.status}`);
-  const status = csrfGone ? 401 : response.status;
-  heard(status, code);
-  throw new ApiError(status, code, body.message ?? "The server could not answer. Try again.", body.problems, body.current ?? null);
+  const code = body.code ?? `http_${response.status}`;
+  heard(response.status, code);
+  throw new ApiError(response.status, code, body.message ?? "The server could not answer. Try again.", body.problems, body.current ?? null);
 }
 
 const throughSend: typeof fetch = async (input) => {
