@@ -99,7 +99,8 @@ export interface paths {
         /** Plate Versions */
         get: operations["plate_versions"];
         put?: never;
-        post?: never;
+        /** New Plate */
+        post: operations["new_plate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1284,6 +1285,17 @@ export interface components {
             /** Tag */
             tag: string;
             verdict: components["schemas"]["Verdict"];
+        };
+        /** PlateIn */
+        PlateIn: {
+            /** Expected Version */
+            expected_version: number;
+            /** Plate */
+            plate: {
+                [key: string]: unknown;
+            };
+            /** Reason */
+            reason: string;
         };
         /** PlateOut */
         PlateOut: {
@@ -2582,6 +2594,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlateOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    new_plate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                component_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComponentOut"];
                 };
             };
             /** @description Bad Request */

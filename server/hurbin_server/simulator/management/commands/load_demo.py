@@ -14,9 +14,11 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--days", type=int, default=DAYS)
+        parser.add_argument("--tags", default="", help="only these sets get a history (comma between)")
 
     def handle(self, *args: Any, **options: Any) -> None:
         if Site.objects.exists():
             self.stderr.write("There is a site in this database already; an interrupted load? ./hurbin db reset --demo --yes, then again.")
             raise SystemExit(1)
-        Loader(now(), days=options["days"], say=lambda text: print(text, flush=True)).load()
+        tags = tuple(t for t in options["tags"].split(",") if t)
+        Loader(now(), days=options["days"], tags=tags, say=lambda text: print(text, flush=True)).load()

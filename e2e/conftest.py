@@ -1,0 +1,127 @@
+"""A stack of its own: real MariaDB, real gunicorn, the built front end, Debian's Chromium. Nothing is mocked."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import signal
+import subprocess
+import time
+import urllib.request
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from database import Database
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+from serving import manage, server_env, start_gunicorn, wait_healthy
+from state import LOGS, ROOT, free_port
+
+AS_OF = "2026-11-16T08:30:00+00:00"
+WORD = "tidal-lagoon-7"
+TAGS = "KELP-21,KELP-22,COLD-33,BOIL-02,CAFE-06,LIFT-63,MAKE-81,OZON-71"
+CHROMIUM = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+            "--disable-component-update", "--disable-sync"]  # fmt: skip
+expect.set_options(timeout=10_000)
+
+
+class Stack:
+    """The running application; its parts can be taken away and given back."""
+
+    def __init__(self, exe: Path) -> None:
+        self.exe = exe
+        self.db = Database("test")
+        self.port = free_port()
+        self.url = f"http://127.0.0.1:{self.port}"
+        self.log = LOGS / "e2e.log"
+        self.pid = 0
+        loaded = time.strftime("%Y-%m-%dT%H:%M:%S+00:00", time.gmtime())
+        self.env = server_env(self.db, "hurbin_e2e", HURBIN_DEMO="1", HURBIN_AS_OF=AS_OF, HURBIN_LOADED_AT=loaded)
+
+    def manage(self, *words: str) -> str:
+        return manage(self.exe, self.env, *words)
+
+    def start(self) -> None:
+        self.pid = start_gunicorn(self.exe, self.env, self.port, self.log)
+        wait_healthy(self.port, self.pid, self.log)
+
+    def stop(self) -> None:
+        os.kill(self.pid, signal.SIGTERM)
+        os.waitpid(self.pid, 0)
+
+    def records(self) -> int:
+        return int(self.db.sql("select count(*) from logbook_record", database="hurbin_e2e"))
+
+
+@pytest.fixture(scope="session")
+def stack() -> Iterator[Stack]:
+    exe = Path(shutil.which("python", path=os.environ["PATH"]) or "")
+    s = Stack(exe)
+    s.db.drop("hurbin_e2e")
+    s.db.create("hurbin_e2e")
+    s.manage("migrate", "-v0")
+    s.manage("load_demo", "--days", "300", "--tags", TAGS)
+    s.start()
+    yield s
+    s.stop()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as p:
+        b = p.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        yield b
+        b.close()
+
+
+Opener = Callable[..., Page]
+
+
+@pytest.fixture
+def open_as(stack: Stack, browser: Browser) -> Iterator[Opener]:
+    """Sign somebody in on a fresh browser; every script error fails the test."""
+    contexts, errors = [], []
+
+    def open_page(user: str = "saskia", path: str = "/", phone: bool = False, word: str = WORD) -> Page:
+        size = {"width": 390, "height": 844} if phone else {"width": 1280, "height": 800}
+        context = browser.new_context(viewport=size, has_touch=phone, accept_downloads=True)
+        contexts.append(context)
+        page = context.new_page()
+        page.on("pageerror", lambda e: errors.append(str(e)))
+        page.goto(stack.url + path)
+        page.get_by_label("Name").fill(user)
+        page.get_by_label("Password").fill(word)
+        page.get_by_role("button", name="Sign in").click()
+        page.wait_for_selector("header.masthead")
+        return page
+
+    yield open_page
+    for c in contexts:
+        c.close()
+    assert errors == []
+
+
+def set_page(page: Page, stack: Stack, tag: str, rest: str = "") -> None:
+    """Open a set by its tag, through the address bar."""
+    number = stack.db.sql(f"select id from plant_pumpset where tag='{tag}'", database="hurbin_e2e").strip()
+    page.goto(f"{stack.url}/sets/{number}{rest}")
+
+
+def type_check(page: Page, volts: tuple[str, ...], amps: tuple[str, ...]) -> None:
+    for name, text in (*zip(("volts_12", "volts_23", "volts_31"), volts, strict=False), *zip(("amps_1", "amps_2", "amps_3"), amps, strict=False)):
+        page.locator(f"#{name}").fill(text)
+
+
+def answered(page: Page) -> None:
+    """Wait until the verdict is for the figures that stand there."""
+    page.wait_for_timeout(200)
+    expect(page.get_by_test_id("judged")).to_have_attribute("aria-busy", "false")
+
+
+def alive(url: str) -> bool:
+    with urllib.request.urlopen(f"{url}/api/health", timeout=5) as got:
+        return bool(got.status == 200)
+
+
+def run_hurbin(*words: str, given: str = "") -> subprocess.CompletedProcess[str]:
+    return subprocess.run([str(ROOT / "hurbin"), *words], input=given, capture_output=True, text=True, check=False, timeout=120)

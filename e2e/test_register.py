@@ -1,0 +1,199 @@
+"""An admin makes a plant from nothing on screen; two people edit one thing; a viewer looks."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from conftest import Opener, Stack, answered, set_page, type_check
+from playwright.sync_api import Page, expect
+
+
+def fresh_admin(stack: Stack, name: str) -> None:
+    stack.env["HURBIN_NEW_PASSWORD"] = "tidal-lagoon-7"
+    stack.manage("add_person", name, "--full-name", name.title())
+    stack.db.sql(f"update base_user set may_make_sites=1 where username='{name}'", database="hurbin_e2e")
+
+
+def make_site(page: Page, code: str) -> None:
+    page.get_by_label("Code", exact=True).fill(code)
+    page.get_by_label("Name", exact=True).fill(f"{code} works")
+    page.get_by_label("Time zone").select_option("Europe/Oslo")
+    page.get_by_role("button", name="Make the site").click()
+    page.get_by_label("Service code").fill("HEAT")
+    page.get_by_label("Service name").fill("Greenhouse heat")
+    page.get_by_role("button", name="Make the service").click()
+
+
+def test_from_nothing_to_a_judged_pair(open_as: Opener, stack: Stack) -> None:
+    fresh_admin(stack, "olga")
+    page = open_as("olga")
+    expect(page.get_by_role("heading", name="No site yet")).to_be_visible()
+    page.get_by_role("main").get_by_role("link", name="register").click()
+    make_site(page, "GROVE")
+    page.get_by_role("link", name="Plant", exact=True).click()
+    expect(page.get_by_text("has no pump sets yet")).to_be_visible()
+    page.get_by_role("main").get_by_role("link", name="register").click()
+    page.get_by_role("button", name="add a duty pair").click()
+    page.get_by_label("Tag of the duty set").fill("GH-1")
+    page.get_by_label("Tag of the standby set").fill("GH-2")
+    page.get_by_label("Kind", exact=True).select_option("inline_spring")
+    page.get_by_role("button", name="Make the pair").click()
+    page.get_by_role("button", name="add one set").click()
+    page.get_by_label("Tag", exact=True).fill("GH-1")
+    page.get_by_label("Kind", exact=True).select_option("submersible")
+    page.get_by_label("Started by").select_option("drive")
+    page.get_by_role("button", name="Make the set").click()
+    expect(page.get_by_role("alert")).to_contain_text("There is a pump set GH-1 on this site already")
+    expect(page.get_by_label("Tag", exact=True)).to_have_value("GH-1")
+    page.get_by_label("Tag", exact=True).fill("SU-3")
+    page.get_by_role("button", name="Make the set").click()
+    expect(page.get_by_role("link", name="SU-3")).to_be_visible()
+    page.get_by_role("link", name="GH-1", exact=True).click()
+    motor = page.locator("[data-slot=motor]")
+    motor.get_by_role("button", name="Enter the plate").click()
+    motor.get_by_label("Volts on the plate").select_option("high")
+    for label, text in (("Plate volts", "230"), ("Plate amps", "6.1"), ("Plate volts, high connection", "400"), ("Plate amps, high connection", "3.5"),
+                        ("Power", "1.5"), ("Frequency", "50")):  # fmt: skip
+        motor.get_by_label(label, exact=True).fill(text)
+    motor.get_by_label("Service factor", exact=True).fill("9")
+    motor.get_by_role("button", name="Stamp it").click()
+    expect(motor.get_by_role("alert").first).to_contain_text("Service factor")
+    motor.get_by_label("Service factor", exact=True).fill("1.15")
+    motor.get_by_role("button", name="Stamp it").click()
+    expect(motor.get_by_text("version 1")).to_be_visible()
+    expect(motor).to_contain_text("Plate amps, high connection: 3.5")
+    page.get_by_role("link", name="GH-1").click()
+    page.get_by_role("link", name="Running check").click()
+    type_check(page, ("401", "400", "399"), ("3.3", "3.31", "3.29"))
+    page.get_by_label("Read at").select_option("starter")
+    page.get_by_label("Valve", exact=True).select_option("open")
+    page.get_by_label("Coupled").select_option("true")
+    answered(page)
+    expect(page.locator("[data-question=load]")).to_contain_text("94.6 % of plate")
+    page.locator("#amps_3").press("Control+Enter")
+    page.wait_for_url("**/sets/*")
+    page.reload()
+    expect(page.get_by_test_id("set-verdict")).to_contain_text("good")
+
+
+def test_plate_edit_is_versioned_and_stale_edit_shows_both(open_as: Opener, stack: Stack) -> None:
+    one, two = open_as("ines"), open_as("ines")
+    for page in (one, two):
+        set_page(page, stack, "BOIL-02", "/parts")
+        page.locator("[data-slot=motor]").get_by_role("button", name="Edit the plate").click()
+    for page, amps in ((one, "2.5"), (two, "2.9")):
+        motor = page.locator("[data-slot=motor]")
+        motor.get_by_label("Plate amps", exact=True).fill(amps)
+        motor.get_by_label("Why the plate changes").fill(f"read {amps} off the plate")
+        motor.get_by_role("button", name="Stamp it").click()
+    expect(one.locator("[data-slot=motor]").get_by_text("version 2")).to_be_visible()
+    motor = two.locator("[data-slot=motor]")
+    expect(motor).to_contain_text("On file now, version 2")
+    expect(motor.locator(".beside")).to_contain_text("2.5 A")
+    expect(motor.locator(".beside")).to_contain_text("2.9 A")
+    motor.get_by_role("button", name="Keep mine").click()
+    motor.get_by_role("button", name="Stamp it").click()
+    expect(motor.get_by_text("version 3")).to_be_visible()
+    motor.get_by_text("version 3").click()
+    expect(motor).to_contain_text("read 2.5 off the plate")
+    set_page(two, stack, "BOIL-02")
+    expect(two.get_by_test_id("set-verdict")).not_to_contain_text("unknown")
+
+
+def test_motor_swap_and_its_refusals(open_as: Opener, stack: Stack) -> None:
+    page = open_as("ines")
+    set_page(page, stack, "MAKE-81", "/parts")
+    motor = page.locator("[data-slot=motor]")
+    motor.get_by_role("button", name="Swap it").click()
+    motor.get_by_label("Its name").fill("the blue one")
+    motor.get_by_label("Since").fill("2031-01-01T08:00")
+    motor.get_by_role("button", name="Fit it").click()
+    expect(motor.get_by_role("alert")).to_contain_text("cannot begin in the future")
+    motor.get_by_label("Since").fill("2020-01-01T08:00")
+    motor.get_by_role("button", name="Fit it").click()
+    expect(motor.get_by_role("alert")).to_contain_text("begins after that")
+    motor.get_by_label("Since").fill("2026-11-15T08:00")
+    motor.get_by_label("Why").fill("bearing noise")
+    motor.get_by_role("button", name="Fit it").click()
+    expect(motor).to_contain_text("the blue one")
+    set_page(page, stack, "MAKE-81")
+    expect(page.locator(".hist")).to_contain_text("bearing noise")
+    page.goto(f"{stack.url}/register")
+    expect(page.get_by_text("MAKE-81 motor")).to_be_visible()
+
+
+def test_viewer_looks_and_is_refused(open_as: Opener, stack: Stack) -> None:
+    page = open_as("visitor")
+    set_page(page, stack, "KELP-21")
+    expect(page.locator(".hist li").first).to_be_visible()
+    expect(page.get_by_role("link", name="Running check")).to_have_count(0)
+    set_page(page, stack, "KELP-21", "/running-check")
+    type_check(page, ("401", "400", "399"), ("30", "30.1", "30.2"))
+    answered(page)
+    expect(page.get_by_role("button", name="Put on record")).to_have_count(0)
+    number = page.url.split("/")[-2]
+    status = page.evaluate(
+        """async (id) => { const s = await (await fetch('/api/session')).json();
+        const r = await fetch('/api/benches/running_check/records', {method: 'POST', headers: {'Content-Type': 'application/json', 'X-CSRFToken': s.csrf},
+          body: JSON.stringify({set_id: Number(id), sheet: crypto.randomUUID(), entries: [{uuid: crypto.randomUUID(), taken_at: s.now, body: {amps_1: {text: '3'}}}]})});
+        return r.status }""",
+        number,
+    )
+    assert status == 403
+    page.goto(f"{stack.url}/register")
+    expect(page.get_by_role("heading", name="Register")).to_be_visible()
+    expect(page.get_by_text("add a duty pair")).to_have_count(0)
+
+
+def test_file_out_and_in(open_as: Opener, stack: Stack, tmp_path: Path) -> None:
+    page = open_as("ines", "/register")
+    with page.expect_download() as got:
+        page.get_by_role("link", name="Take it out as CSV").click()
+    text = got.value.path().read_text()
+    assert text.startswith("service,service_name,tag")
+    changed = tmp_path / "register.csv"
+    changed.write_text(text.replace("the penguin", "the cold bird") + "NEW,New loop,NEW-1,,,,vacuum,single\r\n")
+    page.locator("input[type=file]").set_input_files(changed)
+    plan = page.get_by_test_id("csv-plan")
+    expect(plan).to_contain_text("1 new, 1 changed, 38 the same, 0 refused")
+    page.get_by_role("button", name="Write 2 rows").click()
+    expect(plan).to_contain_text("Written")
+    expect(page.get_by_role("link", name="NEW-1")).to_be_visible()
+    picture = tmp_path / "photo.csv"
+    picture.write_bytes(b"\x89PNG\r\n\x1a\n\x00\x00\x00")
+    page.locator("input[type=file]").set_input_files(picture)
+    expect(page.get_by_role("alert")).to_contain_text("spreadsheet or a picture")
+    empty = tmp_path / "empty.csv"
+    empty.write_text("")
+    page.locator("input[type=file]").set_input_files(empty)
+    expect(page.get_by_role("alert")).to_contain_text("The file is empty")
+
+
+def test_people_on_screen(open_as: Opener, stack: Stack) -> None:
+    page = open_as("ines", "/register")
+    page.get_by_label("Signs in as").fill("nadia")
+    page.get_by_label("Full name").fill("Nadia Venn")
+    page.get_by_label("Role", exact=True).select_option("viewer")
+    page.get_by_label("Password (empty: one is made)").fill("green-lamp-rope")
+    page.get_by_role("button", name="Add the person").click()
+    expect(page.get_by_text("can sign in as")).to_be_visible()
+    page.get_by_label("Role of nadia").select_option("technician")
+    nadia = open_as("nadia", word="green-lamp-rope")
+    set_page(nadia, stack, "OZON-71")
+    expect(nadia.get_by_role("link", name="Running check")).to_be_visible()
+
+
+def test_set_edit_by_two(open_as: Opener, stack: Stack) -> None:
+    one, two = open_as("ines"), open_as("ines")
+    for page in (one, two):
+        set_page(page, stack, "LIFT-63", "/parts")
+        page.get_by_role("button", name="Edit the set").click()
+    one.get_by_label("Nickname").fill("the gulper")
+    one.get_by_role("button", name="Save the set").click()
+    expect(one.get_by_role("button", name="Edit the set")).to_be_visible()
+    two.get_by_label("Nickname").fill("old faithful")
+    two.get_by_role("button", name="Save the set").click()
+    expect(two.get_by_text("on file now: the gulper")).to_be_visible()
+    expect(two.get_by_label("Nickname")).to_have_value("old faithful")
+    two.get_by_role("button", name="Take what is on file").click()
+    expect(two.get_by_label("Nickname")).to_have_value("the gulper")

@@ -1,0 +1,161 @@
+"""From the meter to the verdict to the trend, as a technician does it."""
+
+from __future__ import annotations
+
+from conftest import Opener, Stack, answered, set_page, type_check
+from playwright.sync_api import expect
+
+
+def test_plant_says_where_to_go_first(open_as: Opener) -> None:
+    page = open_as()
+    first = page.locator(".firstlist li")
+    expect(first.first).to_contain_text("KELP-21")
+    expect(page.locator(".lane").first).to_be_visible()
+    expect(page.get_by_role("img", name="KELP-21, duty. pump: ")).to_be_visible()
+    expect(first.filter(has_text="LIFT-63")).to_contain_text("overdue")
+
+
+def test_from_meter_to_record_to_trend_to_plant(open_as: Opener, stack: Stack) -> None:
+    page = open_as()
+    set_page(page, stack, "CAFE-06")
+    expect(page.get_by_text("Volts L1-L2")).to_have_count(0)
+    set_page(page, stack, "KELP-22")
+    page.get_by_role("link", name="Running check").click()
+    type_check(page, ("398", "401", "400"), ("35.9", "35.6", "35.7"))
+    answered(page)
+    load = page.locator("[data-question=load]")
+    expect(load).to_contain_text("35.9 A on L1 is 103 % of plate, inside service factor")
+    expect(page.locator("[data-question=own_past]")).to_have_attribute("data-verdict", "act")
+    expect(page.locator("[data-cause=balanced_high]")).to_contain_text("The shaft asks for it")
+    expect(page.locator("[data-cause=balanced_high]")).to_contain_text("will not change these amps")
+    for name, figure in (("voltage_unbalance", "0.42 %"), ("voltage_unbalance_true", "0.44 %"), ("current_unbalance", "0.47 %"), ("load_worst", "103 %")):
+        expect(page.locator(f"[data-value={name}]")).to_have_text(figure)
+    load.get_by_role("button").click()
+    expect(load).to_contain_text("100 × highest leg ÷ plate amps")
+    expect(load).to_contain_text("35.9 A ÷ 34.8 A = 103 %")
+    expect(load).to_contain_text("common practice")
+    page.locator("#note").fill("after the strainer")
+    before = stack.records()
+    page.get_by_role("button", name="Put on record").click()
+    page.wait_for_url("**/sets/*")
+    page.reload()
+    expect(page.get_by_test_id("set-verdict")).to_contain_text("act")
+    expect(page.locator(".hist li").first).to_contain_text("Saskia Arrowood")
+    expect(page.locator(".hist li").first).to_contain_text("against the median")
+    expect(page.locator("[data-measurand=current_mean]")).to_contain_text("35.7 A")
+    assert stack.records() == before + 1
+    page.get_by_role("link", name="Plant", exact=True).click()
+    expect(page.locator(".firstlist")).to_contain_text("KELP-22")
+
+
+def test_impossible_odd_missing_and_zero(open_as: Opener, stack: Stack) -> None:
+    page = open_as()
+    set_page(page, stack, "OZON-71", "/running-check")
+    type_check(page, ("4010", "401", "400"), ("17.0", "17.0", "17.0"))
+    answered(page)
+    expect(page.get_by_test_id("problems")).to_contain_text("4010 V on a 400 V motor cannot be. Did you mean 401 V?")
+    expect(page.get_by_text("exactly equal")).to_be_visible()
+    before = stack.records()
+    page.get_by_role("button", name="Put on record").click()
+    expect(page.get_by_role("alert").filter(has_text="4010 V").last).to_be_visible()
+    assert stack.records() == before
+    expect(page.locator("#volts_12")).to_have_value("4010")
+    page.locator("#volts_12").fill("401")
+    page.locator("#amps_3").fill("")
+    answered(page)
+    expect(page.locator("[data-question=current_unbalance]")).to_contain_text("A missing leg is not zero")
+    expect(page.locator(".est")).to_contain_text("about 17.0")
+    page.locator("#amps_3").fill("0")
+    answered(page)
+    expect(page.locator("[data-question=single_phasing]")).to_contain_text("single phasing. Stop it")
+    page.locator("#amps_3").fill("-4")
+    answered(page)
+    expect(page.get_by_test_id("problems")).to_contain_text("cannot be negative")
+
+
+def test_missing_plate_amps_is_unknown_and_named(open_as: Opener, stack: Stack) -> None:
+    page = open_as()
+    set_page(page, stack, "BOIL-02", "/running-check")
+    type_check(page, ("401", "400", "399"), ("2.0", "2.01", "1.99"))
+    answered(page)
+    load = page.locator("[data-question=load]")
+    expect(load).to_contain_text("unknown, incomplete")
+    expect(load).to_contain_text("Plate amps are missing")
+
+
+def test_ghosts_are_crossed_out_with_the_word(open_as: Opener, stack: Stack) -> None:
+    page = open_as()
+    set_page(page, stack, "KELP-21", "/running-check")
+    expect(page.locator(".ghost").first).to_be_visible()
+    expect(page.get_by_text("As last time: change what differs.")).to_be_visible()
+    page.get_by_label("Valve", exact=True).select_option("throttled")
+    page.locator("#amps_1").fill("31")
+    answered(page)
+    expect(page.locator(".ghost .word").first).to_contain_text("other valve")
+    expect(page.get_by_text("of 3 checks")).to_be_visible()
+
+
+def test_correct_a_record_and_try_one_in_pencil(open_as: Opener, stack: Stack) -> None:
+    page = open_as()
+    set_page(page, stack, "COLD-33")
+    page.locator(".hist a").first.click()
+    page.wait_for_url("**/records/*")
+    record = page.url
+    page.get_by_role("link", name="Try a figure in pencil").click()
+    before = stack.records()
+    page.locator("#amps_1").fill("19")
+    answered(page)
+    expect(page.locator("[data-question=load]")).to_contain_text("stop")
+    expect(page.get_by_role("button", name="Put")).to_have_count(0)
+    assert stack.records() == before
+    page.goto(record)
+    page.get_by_role("link", name="Correct this record").click()
+    for leg in ("1", "2", "3"):
+        page.locator(f"#amps_{leg}").fill("12.3")
+    page.get_by_role("button", name="Put the correction on record").click()
+    expect(page.get_by_role("alert").last).to_contain_text("Say what was wrong")
+    page.get_by_label("What was wrong").fill("clamp around two leads")
+    page.get_by_role("button", name="Put the correction on record").click()
+    page.wait_for_url("**/sets/*")
+    page.reload()
+    expect(page.locator(".hist")).to_contain_text("clamp around two leads")
+    expect(page.locator(".hist .struck").first).to_be_visible()
+    expect(page.locator("[data-measurand=current_mean]")).to_contain_text("12.3 A")
+    page.goto(record)
+    expect(page.get_by_text("This record was corrected")).to_be_visible()
+
+
+def test_lead_overrides_and_command_renews(open_as: Opener, stack: Stack) -> None:
+    lead = open_as("teodor", "/rules")
+    row = lead.locator("[data-limit='own_past.fall_watch']").first
+    row.get_by_role("button", name="hold to another figure").click()
+    row.get_by_label("Figure").fill("25")
+    row.get_by_role("button", name="Hold to it").click()
+    expect(row.get_by_role("alert")).to_contain_text("Say why")
+    row.get_by_label("Reason").fill("tide takes it down each spring")
+    row.get_by_role("button", name="Hold to it").click()
+    expect(row).to_contain_text("25 % here, by Teodor")
+    tech = open_as()
+    set_page(tech, stack, "KELP-21", "/running-check")
+    type_check(tech, ("401", "400", "402"), ("27.0", "27.1", "27.2"))
+    answered(tech)
+    found = tech.locator("[data-question=own_past]")
+    expect(found).to_have_attribute("data-verdict", "good")
+    expect(found).to_contain_text("25 % instead of 5 %, by Teodor")
+    assert "records by rules" in stack.manage("rejudge")
+    row.get_by_role("button", name="withdraw").click()
+    expect(row).not_to_contain_text("tide takes it down")
+
+
+def test_units_switch_at_the_field(open_as: Opener, stack: Stack) -> None:
+    page = open_as("jun")
+    set_page(page, stack, "OZON-71", "/running-check")
+    page.locator("#volts_12").fill("0.401")
+    page.get_by_label("Volts L1-L2, unit").select_option("kV")
+    page.locator("#volts_23").fill("0.400")
+    page.locator("#volts_31").fill("0.399")
+    answered(page)
+    expect(page.locator("[data-question=line_voltage]")).to_contain_text("0.400 kV")
+    page.get_by_label("Volts L1-L2, unit").select_option("V")
+    answered(page)
+    expect(page.locator("[data-question=line_voltage]")).to_contain_text("0.400 V on a plate")

@@ -1,0 +1,190 @@
+"""Phone, keyboard, states of a page, accessibility, the command line."""
+
+from __future__ import annotations
+
+import json
+import socket
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from conftest import Opener, Stack, answered, run_hurbin, set_page, type_check
+from playwright.sync_api import Page, Route, expect
+
+
+def no_sideways(page: Page) -> None:
+    assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), page.url
+
+
+def test_phone_from_plant_to_record_with_our_keypad(open_as: Opener, stack: Stack) -> None:
+    page = open_as(phone=True)
+    page.locator(".firstlist li").first.wait_for()
+    no_sideways(page)
+    set_page(page, stack, "OZON-71")
+    page.locator(".uplot").first.wait_for()
+    no_sideways(page)
+    page.get_by_role("link", name="Running check").click()
+    page.locator("#volts_12").tap()
+    pad = page.get_by_role("group", name="Keypad")
+    expect(page.locator("#volts_12")).to_have_attribute("inputmode", "none")
+    before = stack.records()
+    for text in ("401", "400", "399", "16.8", "16.9", "16.7"):
+        for key in text:
+            pad.get_by_role("button", name=key, exact=True).tap()
+        pad.locator(".next").tap()
+    expect(pad).to_have_count(0)
+    answered(page)
+    no_sideways(page)
+    expect(page.locator("#amps_3")).to_have_value("16.7")
+    for key in page.locator(".figure input").all():
+        box = key.bounding_box()
+        assert box is not None
+        assert box["height"] >= 48
+    page.get_by_role("button", name="Put on record").tap()
+    page.wait_for_url("**/sets/*")
+    assert stack.records() == before + 1
+
+
+def test_keypad_keys_are_big_and_turn_for_the_left_hand(open_as: Opener, stack: Stack) -> None:
+    page = open_as("teodor", phone=True)
+    set_page(page, stack, "OZON-71", "/running-check")
+    page.locator("#amps_1").tap()
+    seven = page.get_by_role("button", name="7", exact=True)
+    right = seven.bounding_box()
+    assert right is not None
+    assert right["height"] >= 56
+    page.get_by_role("button", name="same").tap()
+    expect(page.locator("#amps_1")).not_to_have_value("")
+    page.get_by_role("button", name="take back one").tap()
+    page.get_by_role("button", name="not read").tap()
+    expect(page.locator("#amps_1")).to_have_value("")
+    page.locator(".who summary").tap()
+    page.get_by_role("button", name="Keypad for the left hand").tap()
+    page.locator("#amps_1").tap()
+    left = seven.bounding_box()
+    assert left is not None
+    assert left["x"] > right["x"]
+    page.locator(".who summary").tap()
+    page.get_by_role("button", name="Keypad for the right hand").tap()
+
+
+def test_keyboard_alone(open_as: Opener, stack: Stack) -> None:
+    page = open_as()
+    page.locator(".lane").first.wait_for()
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("find a pump set")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.keyboard.press("/")
+    page.keyboard.type("thum")
+    expect(page.get_by_role("option").first).to_contain_text("KELP-21")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("KELP-21")
+    page.keyboard.press("c")
+    page.locator("#volts_12").wait_for()
+    page.keyboard.press("e")
+    for text in ("401", "400", "399", "30.1", "30.2", "30.3"):
+        page.keyboard.type(text)
+        page.keyboard.press("Enter")
+    expect(page.locator("#amps_3")).to_have_value("30.3")
+    answered(page)
+    page.keyboard.press("Control+Enter")
+    expect(page.get_by_test_id("set-verdict")).to_be_visible()
+    page.keyboard.press("n")
+    expect(page.locator("html")).to_have_attribute("data-sheet", "night")
+    page.keyboard.press("n")
+    expect(page.locator("html")).to_have_attribute("data-sheet", "light")
+
+
+def test_states_of_a_page(open_as: Opener, stack: Stack) -> None:
+    page = open_as()
+    page.goto(f"{stack.url}/nowhere/at/all")
+    expect(page.get_by_role("heading", name="No such page")).to_be_visible()
+    page.goto(f"{stack.url}/sets/999999")
+    expect(page.get_by_role("heading", name="Not here")).to_be_visible()
+
+    def slow(route: Route) -> None:
+        page.wait_for_timeout(1500)
+        route.continue_()
+
+    page.route("**/plant", slow)
+    page.goto(stack.url)
+    expect(page.get_by_role("status").filter(has_text="Fetching the plant")).to_be_visible()
+    expect(page.locator(".lane").first).to_be_visible()
+
+
+@pytest.mark.parametrize("sheet", ["light", "night"])
+def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: Stack, sheet: str) -> None:
+    page = open_as("ines")
+    if sheet == "night":
+        page.keyboard.press("n")
+        expect(page.locator("html")).to_have_attribute("data-sheet", "night")
+    found: list[str] = []
+
+    def walk(name: str, ready: str) -> None:
+        page.locator(ready).first.wait_for()
+        for v in Axe().run(page).response["violations"]:
+            if v["impact"] in ("serious", "critical"):
+                found.append(f"{name}: {v['id']} {[n['target'] for n in v['nodes'][:3]]} {v['nodes'][0].get('failureSummary', '')[:160]}")
+
+    walk("plant", ".lane")
+    set_page(page, stack, "KELP-21")
+    walk("set", ".uplot")
+    set_page(page, stack, "KELP-21", "/running-check")
+    page.locator("#volts_12").wait_for()
+    type_check(page, ("401", "390", "399"), ("30", "36", "30"))
+    answered(page)
+    page.locator(".ftitle").first.click()
+    walk("check", ".rulebox")
+    set_page(page, stack, "KELP-21", "/parts")
+    page.locator("[data-slot=motor]").get_by_role("button", name="Edit the plate").click()
+    walk("parts", ".nameplate")
+    page.goto(f"{stack.url}/register")
+    walk("register", ".svc")
+    page.goto(f"{stack.url}/rules")
+    walk("rules", "[data-limit]")
+    page.keyboard.press("n") if sheet == "night" else None
+    page.wait_for_timeout(300)
+    assert found == []
+
+
+def test_nothing_from_outside(open_as: Opener, stack: Stack) -> None:
+    asked: list[str] = []
+    page = open_as()
+    page.on("request", lambda r: asked.append(r.url))
+    page.goto(stack.url)
+    page.locator(".lane").first.wait_for()
+    assert asked
+    assert [u for u in asked if not u.startswith((stack.url, "data:"))] == []
+
+
+def check_sheet(**amps: str) -> str:
+    plate = {"volts_low": {"text": "400", "unit": "V"}, "amps_low": {"text": "12", "unit": "A"}}
+    body = {f"amps_{k[-1]}": {"text": v, "unit": "A"} for k, v in amps.items()}
+    entry = {"uuid": "0123456789", "taken_at": "2026-01-01T00:00:00Z", "body": body}
+    return json.dumps({"entries": [entry], "context": {"as_of": "2026-01-01T00:00:00Z", "motor": plate}})
+
+
+def test_calc_on_the_command_line() -> None:
+    assert "running_check" in run_hurbin("calc", "--list").stdout
+    schema = json.loads(run_hurbin("calc", "running_check", "--schema").stdout)
+    assert "volts_12" in json.dumps(schema)
+    good = run_hurbin("calc", "running_check", given=check_sheet(a1="14", a2="14.1", a3="14"))
+    assert good.returncode == 0
+    assert json.loads(good.stdout)["verdict"] == "act"
+    bad = run_hurbin("calc", "running_check", given=check_sheet(a1="-14", a2="14.1", a3="14"))
+    assert bad.returncode == 2
+    assert bad.stderr.startswith("amps_1: Amps L1 cannot be negative")
+    assert run_hurbin("calc", "running_check", given="{").returncode == 2
+    assert run_hurbin("calc", "nothing").returncode == 2
+
+
+def test_a_taken_port_is_said() -> None:
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        s.listen()
+        taken = s.getsockname()[1]
+        from serving import port_taken
+
+        assert port_taken(taken)
+    assert not port_taken(taken)
+    assert "running" in run_hurbin("status").stdout
