@@ -12,14 +12,15 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from database import Database
 from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from database import Database
 from serving import manage, server_env, start_gunicorn, wait_healthy
 from state import LOGS, ROOT, free_port
 
 AS_OF = "2026-11-16T08:30:00+00:00"
 WORD = "tidal-lagoon-7"
-TAGS = "KELP-21,KELP-22,COLD-33,BOIL-02,CAFE-06,LIFT-63,MAKE-81,OZON-71"
+TAGS = "KELP-21,KELP-22,COLD-33,BOIL-02,CAFE-06,LIFT-61,LIFT-63,MAKE-81,OZON-71"
 CHROMIUM = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
             "--disable-component-update", "--disable-sync"]  # fmt: skip
 expect.set_options(timeout=10_000)

@@ -75,16 +75,17 @@ def set_out(user: User, set_id: int, prefs: Prefs) -> SetOut:
     )  # fmt: skip
 
 
-def brief(s: PumpSet) -> SetBrief:
-    return SetBrief(id=s.pk, service_id=s.service_id, tag=s.tag, name=s.name, role=s.role)
+def brief(s: PumpSet, control: str = "") -> SetBrief:
+    return SetBrief(id=s.pk, service_id=s.service_id, tag=s.tag, name=s.name, role=s.role, kind=s.kind, control=control)
 
 
 def register_out(user: User, site_id: int, prefs: Prefs) -> RegisterOut:
     site = site_for(user, site_id)
+    controls = dict(Fitting.objects.filter(pump_set__site=site, slot="control", to_at=None).values_list("pump_set_id", "component__kind"))
     spares = Component.objects.filter(site=site).exclude(fittings__to_at=None, fittings__isnull=False).distinct()
     return RegisterOut(
         site=site_out(site, role_on(user, site_id) or ""),
         services=[service_out(s) for s in Service.objects.filter(site=site)],
-        sets=[brief(s) for s in PumpSet.objects.filter(site=site)],
+        sets=[brief(s, controls.get(s.pk, "")) for s in PumpSet.objects.filter(site=site)],
         spares=[component_out(c, None, prefs) for c in spares],
     )

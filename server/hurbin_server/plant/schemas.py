@@ -113,6 +113,8 @@ class SetBrief(BaseModel):
     tag: str
     name: str
     role: str
+    kind: str
+    control: str = ""
 
 
 class SetOut(BaseModel):

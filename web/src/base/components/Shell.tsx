@@ -39,7 +39,7 @@ export function Shell({ places, find, children }: { places: Place[]; find: () =>
             <button className="findbox" onClick={find}>Find a set <span className="mono">/</span></button>
             <details className="who">
               <summary>{me?.full_name}</summary>
-              <div className="whobox">
+              <div className="whobox" onClick={(e) => { if (e.target instanceof HTMLButtonElement) e.currentTarget.closest("details")?.removeAttribute("open"); }}>
                 <button className="linklike" onClick={night}>{me?.sheet === "night" ? "Light sheet" : "Night sheet"}</button>
                 <button className="linklike" onClick={() => void setPrefs({ hand: me?.hand === "left" ? "right" : "left" })}>
                   Keypad for the {me?.hand === "left" ? "right" : "left"} hand

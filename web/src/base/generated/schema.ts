@@ -1727,8 +1727,15 @@ export interface components {
         };
         /** SetBrief */
         SetBrief: {
+            /**
+             * Control
+             * @default
+             */
+            control: string;
             /** Id */
             id: number;
+            /** Kind */
+            kind: string;
             /** Name */
             name: string;
             /** Role */

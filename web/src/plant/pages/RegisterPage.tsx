@@ -1,11 +1,12 @@
 /** The register: sites, services, pairs and single sets, spares, people; in and out as a file. */
 import { useState } from "react";
 import { Link } from "react-router";
-import { Ready, useSession } from "../../base";
+import { Ready, useSession, type Schemas } from "../../base";
 import { AddService, AddSets, MakeSite } from "../components/AddForms";
 import { CsvBox } from "../components/CsvBox";
 import { People } from "../components/People";
-import { chooseSite, chosenSite, useRegister, useSites, type Site } from "../queries";
+import { Train } from "../components/Train";
+import { chooseSite, chosenSite, useKind, useRegister, useSites, type Site } from "../queries";
 
 export function RegisterPage() {
   const sites = useSites();
@@ -65,16 +66,25 @@ function ServiceRow({ service, siteId, admin }: { service: { id: number; code: s
   const plant = useSetsOf(siteId, service.id);
   return (
     <div className="svc" data-service={service.code}>
-      <div className="rowflex"><strong>{service.name}</strong><span className="mute">{service.note} a check every {service.check_every_days} days</span></div>
-      <div className="sets">{plant.map((s) => <Link key={s.id} className="mono" to={`/sets/${s.id}/parts`}>{s.tag}</Link>)}</div>
+      <div className="rowflex"><strong>{service.name}</strong><span className="mute">{service.note && `${service.note}; `}a check every {service.check_every_days} days</span></div>
+      <div className="sets">{plant.map((s) => <SmallSet key={s.id} row={s} />)}</div>
       {admin && (
         <div className="rowflex" style={{ marginTop: 6 }}>
           <button className="linklike" onClick={() => setAdding(adding === "pair" ? "" : "pair")}>add a duty pair</button>
           <button className="linklike" onClick={() => setAdding(adding === "single" ? "" : "single")}>add one set</button>
         </div>
       )}
-      {adding && <AddSets serviceId={service.id} pair={adding === "pair"} done={() => setAdding("")} />}
+      {adding && <AddSets serviceId={service.id} key={adding} pair={adding === "pair"} done={() => setAdding((now) => (now === adding ? "" : now))} />}
     </div>
+  );
+}
+function SmallSet({ row }: { row: Schemas["SetBrief"] }) {
+  const kind = useKind()(row.kind);
+  return (
+    <Link className="trainlink small" to={`/sets/${row.id}/parts`} title={kind?.title}>
+      {kind && <Train posture={kind.posture} slots={kind.slots} control={row.control} parts={[]} scale={0.42} label={`${row.tag}, ${kind.title}`} />}
+      <span className="mono">{row.tag}</span>
+    </Link>
   );
 }
 function useSetsOf(siteId: number, serviceId: number) {
