@@ -110,6 +110,13 @@ def test_states_of_a_page(open_as: Opener, stack: Stack) -> None:
     page.goto(stack.url)
     expect(page.get_by_role("status").filter(has_text="Fetching the plant")).to_be_visible()
     expect(page.locator(".lane").first).to_be_visible()
+    page.unroute("**/plant")
+    page.route("**/plant", lambda route: route.abort())
+    page.goto(stack.url)
+    expect(page.get_by_role("heading", name="No connection")).to_be_visible()
+    page.unroute("**/plant")
+    page.get_by_role("button", name="Try again").click()
+    expect(page.locator(".lane").first).to_be_visible()
 
 
 @pytest.mark.parametrize("sheet", ["light", "night"])

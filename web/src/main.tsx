@@ -12,7 +12,7 @@ const client = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 15_000,
-      retry: (count, error) => error instanceof ApiError && error.again && count < 5,
+      retry: (count, error) => error instanceof ApiError && error.again && count < 2,
       retryDelay: (count) => Math.min(1000 * 2 ** count, 8000),
     },
   },

@@ -118,7 +118,7 @@ function Sheet(props: SheetProps) {
     <div className={narrow && held ? "haskeypad" : ""} ref={box}>
       <div className="rowflex" style={{ justifyContent: "space-between", alignItems: "flex-start" }}>
         <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{title}</span> {!narrow && <span className="mute" style={{ fontWeight: 400, fontSize: "1rem" }}>{set.service}, {set.role}</span>}</h1>
-        {!narrow && <Train posture={set.posture} slots={set.slots} control={control} parts={partsOf(answer)} width={set.posture === "flat" ? 230 : 90} label={set.tag} />}
+        {!narrow && <Train kind={set.kind} posture={set.posture} slots={set.slots} control={control} parts={partsOf(answer)} width={set.posture === "flat" ? 230 : 90} label={set.tag} />}
       </div>
       {kept && mode !== "pencil" && <p className="notice" style={{ padding: "6px 14px" }}>Taken up where you left it. <button className="linklike" onClick={() => done(record ? { ...emptyDraft(), body: record.body as Body, begun: record.taken_at } : carryState(emptyDraft(), context.last?.body))}>Start afresh</button></p>}
       {!may && mode === "new" && <p className="notice">You can try figures here; putting them on record takes a technician's rights.</p>}
@@ -198,7 +198,11 @@ const DERIVED: [string, string][] = [
 function Derived({ answer }: { answer: Shown }) {
   const rows = DERIVED.filter(([k]) => answer.values[k]);
   if (rows.length < 2) return null;
-  return <div className="derived" aria-label="Figures worked out">{rows.map(([k, label]) => <div key={k}><span className="lab">{label}</span><span className="mono" data-value={k}>{answer.values[k]?.shown}</span></div>)}</div>;
+  const legs = (of: string) => [1, 2, 3].flatMap((n) => answer.values[`amps_${n}_of_${of}`]?.shown ?? []).join(" · ");
+  return <div className="derived" aria-label="Figures worked out">{rows.map(([k, label]) => <div key={k}><span className="lab">{label}</span><span className="mono" data-value={k}>{answer.values[k]?.shown}</span></div>)}
+    {legs("plate") && <div className="wide"><span className="lab">each leg of plate amps</span><span className="mono" data-value="legs_of_plate">{legs("plate")}</span></div>}
+    {legs("service_factor") && <div className="wide"><span className="lab">each leg of service-factor amps</span><span className="mono" data-value="legs_of_service_factor">{legs("service_factor")}</span></div>}
+  </div>;
 }
 
 function PhoneKeys(p: {

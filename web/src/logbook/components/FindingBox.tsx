@@ -4,7 +4,9 @@ import { byWord, MarginLine, useNarrow, VerdictShape } from "../../base";
 import type { ShownFinding } from "../queries";
 
 const CERTAIN: Record<string, string> = { standard: "published standard", handbook: "published handbook", practice: "common practice", maker: "from the plate or maker" };
-export const sureness = (s: { certainty: string; from_memory: boolean }) => (CERTAIN[s.certainty] ?? s.certainty) + (s.from_memory ? ", from memory" : "");
+/** Source and certainty in one breath. */
+export const sourced = (s: { source: string; certainty: string; from_memory: boolean }) => (s.certainty === "practice" ? s.source : `${s.source} (${sureness(s)})`);
+const sureness = (s: { certainty: string; from_memory: boolean }) => (CERTAIN[s.certainty] ?? s.certainty) + (s.from_memory ? ", from memory" : "");
 
 export function FindingBox({ finding: f, quiet = false }: { finding: ShownFinding; quiet?: boolean }) {
   const [open, setOpen] = useState(false);
@@ -40,10 +42,10 @@ function RuleBox({ id, finding: f }: { id: string; finding: ShownFinding }) {
         {f.working.map((w, i) => [<dt key={`t${w}`}>{i ? "" : "With the figures"}</dt>, <dd key={w} className="mono" style={{ fontSize: "0.92rem" }}>{w}</dd>])}
         {f.limits.map((l) => [
           <dt key={`t${l.id}`}>Limit</dt>,
-          <dd key={l.id}>{l.title}: <span className="mono">{l.shown}</span> <span className="mute">({l.source}; {sureness(l)})</span></dd>,
+          <dd key={l.id}>{l.title}: <span className="mono">{l.shown}</span> <span className="mute">{sourced(l)}</span></dd>,
         ])}
         <dt>Why</dt><dd>{f.why}</dd>
-        <dt>Source</dt><dd>{f.source} <span className="mute">({sureness(f)})</span></dd>
+        <dt>Source</dt><dd>{sourced(f)}</dd>
       </dl>
     </div>
   );

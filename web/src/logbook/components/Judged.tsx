@@ -17,7 +17,7 @@ export function Judged({ answer, before = false, heading = true }: { answer: Sho
         <div key={a.cause} className={`advicebox v-${answer.verdict}`} data-cause={a.cause}>
           <p><strong>{a.says}</strong></p>
           {a.changes.length > 0 && <p><span className="lab">Will change it: </span>{a.changes.join(" ")}</p>}
-          {a.leaves.length > 0 && <p><span className="lab">Will not: </span>{a.leaves.join(" ")}</p>}
+          {a.leaves.length > 0 && <p>{a.leaves.join(" ")}</p>}
         </div>
       ))}
       {loud.map((f) => <FindingBox key={f.question} finding={f} />)}

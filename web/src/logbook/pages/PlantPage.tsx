@@ -99,7 +99,7 @@ function Stop({ row, small }: { row: PlantSet; small: boolean }) {
   const narrow = useNarrow();
   const train = kind && (
     <Train
-      posture={kind.posture} slots={kind.slots} control={row.control} parts={row.parts} running={row.role !== "standby"} pipe={!small}
+      kind={kind.id} posture={kind.posture} slots={kind.slots} control={row.control} parts={row.parts} running={row.role !== "standby"} pipe={!small}
       {...(small ? { scale: 0.34 } : { scale: narrow ? 0.86 : 0.8, rise: 26 })}
       label={`${row.tag}, ${row.role}`}
     />

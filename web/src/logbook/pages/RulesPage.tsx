@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Complaint, day, outbox, Ready, useDraft, useMe, type Schemas } from "../../base";
 import { chosenSite, useSites, type Site } from "../../plant";
-import { sureness } from "../components/FindingBox";
+import { sourced } from "../components/FindingBox";
 import { useRules } from "../queries";
 
 type Rules = Schemas["RulesOut"];
@@ -30,7 +30,7 @@ function Listed({ site, rules }: { site: Site; rules: Rules }) {
         <section className="ruled" key={r.id} id={r.id}>
           <h2 style={{ textTransform: "none", letterSpacing: 0, fontSize: "1.1rem", color: "var(--ink)" }}>{r.title}</h2>
           <p style={{ margin: "2px 0" }}>{r.formula}</p>
-          <p className="mute" style={{ margin: "2px 0 6px" }}>{r.why} {r.source} ({sureness(r)}).</p>
+          <p className="mute" style={{ margin: "2px 0 6px" }}>{r.why} {sourced(r)}.</p>
           {r.limits.map((id) => { const l = rules.limits.find((x) => x.id === id); return l ? <LimitLine key={id} site={site} row={l} may={may} /> : null; })}
         </section>
       ))}
@@ -72,7 +72,7 @@ function LimitLine({ site, row, may }: { site: Site; row: LimitRow; may: boolean
       <div className="rowflex">
         <span style={{ flex: "1 1 20rem" }}>{row.title}</span>
         <span className="mono">{row.shown}</span>
-        <span className="mute" style={{ flex: "1 1 16rem" }}>{row.source} ({sureness(row)})</span>
+        <span className="mute" style={{ flex: "1 1 16rem" }}>{sourced(row)}</span>
         {may && <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? "leave it" : "hold to another figure"}</button>}
       </div>
       <Standing rows={row.overrides} site={site} may={may} locale={me.locale} />

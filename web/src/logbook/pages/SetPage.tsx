@@ -38,13 +38,15 @@ function SetOf({ set }: { set: SetOut }) {
       <div className="ruled">
         <Ready query={state} what="Fetching its state">
           {(s) => (
-            <>
-              <div className="trainbox"><Train posture={set.posture} slots={set.slots} control={drive} parts={s.parts} running={set.role !== "standby"} pipe
+            <div className="headgrid">
+              <div className="trainbox"><Train kind={set.kind} posture={set.posture} slots={set.slots} control={drive} parts={s.parts} running={set.role !== "standby"} pipe
                 {...(narrow ? (set.posture === "flat" ? { width: 350 } : { scale: 1.3 }) : { scale: 2.6 })} label={set.tag} onPart={() => void go(`/sets/${set.id}/parts`)} />
               <Callouts figures={s.figures} places={narrow ? null : places} /></div>
-              <p style={{ margin: 0 }} data-testid="set-verdict"><VerdictWord verdict={s.verdict} /></p>
-              {s.reasons.map((r) => <p key={r} style={{ margin: "2px 0" }}>{r}</p>)}
-            </>
+              <div>
+                <p style={{ margin: "0 0 6px", fontSize: "1.2rem" }} data-testid="set-verdict"><VerdictWord verdict={s.verdict} /></p>
+                {s.reasons.map((r) => <p key={r} style={{ margin: "0 0 6px" }}>{r}</p>)}
+              </div>
+            </div>
           )}
         </Ready>
       </div>

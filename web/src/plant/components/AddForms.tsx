@@ -1,7 +1,7 @@
 /** Making a site, a service, a duty pair or one set. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
-import { Complaint, outbox, problemOf, useDraft, useMe, type Schemas } from "../../base";
+import { ApiError, Complaint, outbox, problemOf, useDraft, useMe, type Schemas } from "../../base";
 import { useKinds, type Site } from "../queries";
 import { Train } from "./Train";
 
@@ -19,11 +19,11 @@ function useForm<T extends object>(key: string, start: T) {
   const [error, setError] = useState<unknown>(null);
   const [busy, setBusy] = useState(false);
   const set = (change: Partial<T>) => draft.change((d) => ({ ...d, ...change }));
-  const post = async <R,>(path: string, label: string, body: unknown): Promise<R | null> => {
+  const post = async <R,>(path: string, label: string, body: unknown, method = "POST"): Promise<R | null> => {
     setBusy(true);
     setError(null);
     try {
-      const made = await outbox.write<R>("POST", path, body, label);
+      const made = await outbox.write<R>(method, path, body, label);
       draft.done(first);
       await client.invalidateQueries();
       return made;
@@ -34,7 +34,8 @@ function useForm<T extends object>(key: string, start: T) {
       setBusy(false);
     }
   };
-  return { v: draft.value, set, error, busy, post };
+  const current = error instanceof ApiError && error.code === "stale" ? error.current : null;
+  return { v: draft.value, set, error, busy, post, current };
 }
 function Frame({ children, error, busy, word, onGo }: { children: ReactNode; error: unknown; busy: boolean; word: string; onGo: () => void }) {
   return (
@@ -46,16 +47,34 @@ function Frame({ children, error, busy, word, onGo }: { children: ReactNode; err
   );
 }
 
-export function MakeSite({ done }: { done: (id: number) => void }) {
+/** What somebody else put on file while this form was open. */
+function Current({ now, take, keep }: { now: Record<string, unknown>; take: () => void; keep: () => void }) {
+  const said = Object.entries(now).filter(([k]) => k !== "version" && k !== "place_in_order").map(([k, v]) => `${k.replaceAll("_", " ")}: ${String(v ?? "—")}`);
+  return (
+    <div style={{ gridColumn: "1 / -1" }}>
+      <strong>On file now:</strong> {said.join("; ")}{" "}
+      <button type="button" className="linklike" onClick={take}>take what is on file</button> <button type="button" className="linklike" onClick={keep}>keep mine</button>
+    </div>
+  );
+}
+const shownAs = (now: Record<string, unknown> | null) => ({
+  code: String(now?.code ?? ""), name: String(now?.name ?? ""), note: String(now?.note ?? ""), every: String(now?.check_every_days ?? ""), consequence: String(now?.consequence ?? ""),
+});
+
+/** A new site, or an edit of one. */
+export function SiteForm({ old, done }: { old?: Site; done: (id: number) => void }) {
   const kinds = useKinds();
-  const f = useForm("site", { code: "", name: "", time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC", altitude: "" });
+  const zone = old?.time_zone ?? (Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC");
+  const f = useForm(old ? `site:${old.id}` : "site", { code: old?.code ?? "", name: old?.name ?? "", time_zone: zone, altitude: old?.altitude_m == null ? "" : String(old.altitude_m), version: old?.version ?? 0 });
   const go = async () => {
     const altitude = f.v.altitude.trim();
-    const made = await f.post<Site>("/api/sites", "a site", { code: f.v.code, name: f.v.name, time_zone: f.v.time_zone, altitude_m: altitude === "" ? null : altitude });
+    const body = { code: f.v.code, name: f.v.name, time_zone: f.v.time_zone, altitude_m: altitude === "" ? null : altitude };
+    const made = old ? await f.post<Site>(`/api/sites/${old.id}`, `site ${old.code}`, { ...body, version: f.v.version }, "PUT") : await f.post<Site>("/api/sites", "a site", body);
     if (made) done(made.id);
   };
   return (
-    <Frame error={f.error} busy={f.busy} word="Make the site" onGo={() => void go()}>
+    <Frame error={f.error} busy={f.busy} word={old ? "Save the site" : "Make the site"} onGo={() => void go()}>
+      {f.current && <Current now={f.current} take={() => f.set({ code: String(f.current?.code), name: String(f.current?.name), time_zone: String(f.current?.time_zone), version: Number(f.current?.version) })} keep={() => f.set({ version: Number(f.current?.version) })} />}
       <Line id="site-code" label="Code" value={f.v.code} error={problemOf(f.error, "code")} onChange={(code) => f.set({ code })} />
       <Line id="site-name" label="Name" value={f.v.name} error={problemOf(f.error, "name")} onChange={(name) => f.set({ name })} />
       <div className="field"><label htmlFor="site-zone">Time zone</label><select id="site-zone" value={f.v.time_zone} onChange={(e) => f.set({ time_zone: e.target.value })}>{[...new Set([f.v.time_zone, ...(kinds.data?.time_zones ?? [])])].map((z) => <option key={z}>{z}</option>)}</select></div>
@@ -66,14 +85,22 @@ export function MakeSite({ done }: { done: (id: number) => void }) {
 
 export function AddService({ siteId, count }: { siteId: number; count: number }) {
   const [open, setOpen] = useState(count === 0);
-  const f = useForm(`service:${siteId}`, { code: "", name: "", note: "", every: "35", consequence: "2" });
-  const go = async () => {
-    const body = { code: f.v.code, name: f.v.name, note: f.v.note, check_every_days: f.v.every, consequence: f.v.consequence, place_in_order: count };
-    if (await f.post(`/api/sites/${siteId}/services`, "a service", body)) setOpen(false);
-  };
   if (!open) return <button className="btn-line" onClick={() => setOpen(true)}>Add a service</button>;
+  return <ServiceForm siteId={siteId} place={count} done={() => setOpen(false)} />;
+}
+
+/** A new service, or an edit of one; a stale edit is refused with what stands now. */
+export function ServiceForm({ siteId, place, old, done }: { siteId: number; place: number; old?: Schemas["ServiceOut"]; done: () => void }) {
+  const start = { code: old?.code ?? "", name: old?.name ?? "", note: old?.note ?? "", every: String(old?.check_every_days ?? 35), consequence: String(old?.consequence ?? 2), version: old?.version ?? 0 };
+  const f = useForm(old ? `service:${siteId}:${old.id}` : `service:${siteId}`, start);
+  const go = async () => {
+    const body = { code: f.v.code, name: f.v.name, note: f.v.note, check_every_days: f.v.every, consequence: f.v.consequence, place_in_order: place };
+    const made = old ? await f.post(`/api/services/${old.id}`, `service ${old.code}`, { ...body, version: f.v.version }, "PUT") : await f.post(`/api/sites/${siteId}/services`, "a service", body);
+    if (made) done();
+  };
   return (
-    <Frame error={f.error} busy={f.busy} word="Make the service" onGo={() => void go()}>
+    <Frame error={f.error} busy={f.busy} word={old ? "Save the service" : "Make the service"} onGo={() => void go()}>
+      {f.current && <Current now={f.current} take={() => f.set({ ...shownAs(f.current), version: Number(f.current?.version) })} keep={() => f.set({ version: Number(f.current?.version) })} />}
       <Line id="svc-code" label="Service code" value={f.v.code} error={problemOf(f.error, "code")} onChange={(code) => f.set({ code })} />
       <Line id="svc-name" label="Service name" value={f.v.name} error={problemOf(f.error, "name")} onChange={(name) => f.set({ name })} hint="chilled water" />
       <Line id="svc-note" label="How it runs" value={f.v.note} onChange={(note) => f.set({ note })} hint="always, one of two" />
@@ -103,7 +130,7 @@ export function AddSets({ serviceId, pair, done }: { serviceId: number; pair: bo
       {!pair && <Line id="new-nick" label="Nickname" value={f.v.nickname} onChange={(nickname) => f.set({ nickname })} />}
       <div className="field"><label htmlFor="new-kind">Kind</label><select id="new-kind" value={f.v.kind} onChange={(e) => f.set({ kind: e.target.value })}>{kinds.map((k) => <option key={k.id} value={k.id}>{k.title}</option>)}</select></div>
       <div className="field"><label htmlFor="new-control">Started by</label><select id="new-control" value={f.v.control} onChange={(e) => f.set({ control: e.target.value })}><option value="starter">a starter</option><option value="soft_starter">a soft starter</option><option value="drive">a drive</option></select></div>
-      {kind && <Train posture={kind.posture} slots={kind.slots} control={f.v.control} parts={[]} label={kind.title} width={kind.posture === "flat" ? 230 : 100} />}
+      {kind && <Train kind={kind.id} posture={kind.posture} slots={kind.slots} control={f.v.control} parts={[]} label={kind.title} width={kind.posture === "flat" ? 230 : 100} />}
     </Frame>
   );
 }

@@ -7,6 +7,7 @@ export interface TrainPart {
   beside?: string | null | undefined;
 }
 interface Props {
+  kind: string;
   posture: string;
   slots: string[];
   control?: string;
@@ -26,7 +27,7 @@ const WIDE: Record<string, number> = { supply: 22, interlock: 0, control: 34, mo
 const AXIS = 52;
 
 /** Each part's drawing, its left edge at 0, its shaft at y 0. */
-function Glyph({ slot, control, kind }: { slot: string; control: string; kind: string }): ReactNode {
+function Glyph({ slot, control, set, kind }: { slot: string; control: string; set: string; kind: string }): ReactNode {
   switch (slot) {
     case "supply":
       return <path className={kind} d="M2-16V16M9-16V16M16-16V16" />;
@@ -45,21 +46,51 @@ function Glyph({ slot, control, kind }: { slot: string; control: string; kind: s
         </g>
       );
     case "coupling":
-      return <path className={kind} d="M0 0H3M3-10H11V10H3zM11-5H20V5H11zM20-10H28V10H20zM28 0H34" />;
+      return set === "inline_spring" ? (
+        <path className={kind} d="M0 0H3M3-9V9M3 0L7-8L11 8L15-8L19 8L23-8L27 8L29 0M29-9V9M29 0H34" />
+      ) : (
+        <path className={kind} d="M0 0H3M3-10H11V10H3zM11-5H20V5H11zM20-10H28V10H20zM28 0H34" />
+      );
     case "bearings":
       return <path className={kind} d="M4-12H34L40-6V6L34 12H4L0 6V-6zM9-12V12M29-12V12" />;
     case "seal":
       return <path className={kind} d="M3-9V9M8-9V9" />;
     case "pump":
+      return WetEnd({ set, kind });
+    default:
+      return null;
+  }
+}
+
+/** Each kind's wet end has its own silhouette. */
+function WetEnd({ set, kind }: { set: string; kind: string }): ReactNode {
+  switch (set) {
+    case "inline_spring":
+      return <g className={kind}><path d="M14-16V-34H34V-16M14 16V28H34V16M0-6H6M0 6H6" /><circle cx={24} cy={0} r={18} /><circle cx={24} cy={0} r={5} /></g>;
+    case "vacuum":
+      return <g className={kind}><circle cx={24} cy={0} r={20} /><circle cx={24} cy={4} r={12} /><path d="M24-8V16M12 4H36M44-6H54V-34M34-17V-34H44" /></g>;
+    case "positive_displacement":
+      return <g className={kind}><path d="M14-20H34A10 10 0 0 1 44-10V10A10 10 0 0 1 34 20H14A10 10 0 0 1 4 10V-10A10 10 0 0 1 14-20zM44-5H54V-34M44 7H54V14" /><circle cx={24} cy={-9} r={9} /><circle cx={24} cy={9} r={9} /></g>;
+    default:
       return (
         <g className={kind}>
           <path d="M44 0A20 20 0 1 1 24-20H44V-34H54V-8Q54 20 24 20" />
           <circle cx={24} cy={0} r={5} />
         </g>
       );
-    default:
-      return null;
   }
+}
+
+/** What a set stands on or in: a base plate, a receiver, a well. */
+function Ground({ set, placed }: { set: string; placed: Placed[] }): ReactNode {
+  const motor = placed.find((p) => p.slot === "motor");
+  const pump = placed.find((p) => p.slot === "pump");
+  if (!motor || !pump) return null;
+  const [a, b] = [motor.x, pump.x + pump.w];
+  if (set === "base_mounted") return <path className="ground" d={`M${a - 2} ${AXIS + 25}H${b}V${AXIS + 30}H${a - 2}z`} />;
+  if (set === "condensate_return") return <path className="ground" d={`M${a} ${AXIS + 25}H${b + 2}V${AXIS + 36}H${a}z`} />;
+  if (set === "submersible") return <path className="ground" d={`M${pump.x - 12} ${motor.y + 4}V${pump.y + 42}H${pump.x + 54}V${pump.y + 16}M${pump.x - 12} ${motor.y + 14}q4-4 8 0`} />;
+  return null;
 }
 
 /** The verdict's shape at a part: readable without its colour. */
@@ -104,7 +135,7 @@ function layout(posture: string, slots: string[]): { placed: Placed[]; width: nu
       if (w) placed.push({ slot, x, y: AXIS, w, turn: false });
       x += w + (w ? 2 : 0);
     }
-    return { placed, width: x + 8, height: 86, pumpTop: [x - 9, AXIS - 34] };
+    return { placed, width: x + 8, height: 90, pumpTop: [x - 9, AXIS - 34] };
   }
   for (const slot of ["supply", "control"].filter((s) => slots.includes(s))) {
     const w = WIDE[slot] ?? 0;
@@ -153,7 +184,7 @@ export function partPlaces(posture: string, slots: string[]): Record<string, num
   return Object.fromEntries(placed.map((p) => [p.slot, (p.x + p.w / 2) / width]));
 }
 
-export function Train({ posture, slots, control = "", parts, running = true, pipe = false, width, scale = 1, rise = 0, label, onPart }: Props) {
+export function Train({ kind: set, posture, slots, control = "", parts, running = true, pipe = false, width, scale = 1, rise = 0, label, onPart }: Props) {
   const { placed, width: w, height, pumpTop } = layout(posture, slots);
   const upright = posture === "upright";
   const reach = posture === "upright" ? 0 : 22;
@@ -164,7 +195,8 @@ export function Train({ posture, slots, control = "", parts, running = true, pip
   return (
     <svg className="train" viewBox={`0 ${top} ${w} ${full}`} width={drawn} height={(drawn * full) / w} role="img" aria-label={`${label}. ${said}`}>
       {posture === "flat" && <line className="centre" x1={26} x2={w - 36} y1={AXIS} y2={AXIS} />}
-      {pipe && <path className={running ? "pipe" : "pipe standing"} d={`M${pumpTop[0]} ${pumpTop[1]}V${top}`} />}
+      <Ground set={set} placed={placed} />
+      {pipe && <path className={running ? "pipe" : "pipe standing"} d={`M${set === "inline_spring" ? pumpTop[0] - 25 : pumpTop[0]} ${pumpTop[1]}V${top}`} />}
       {posture !== "flat" && <path className="thing" d={`M${(placed.find((p) => p.slot === "motor")?.x ?? 0) - 12} ${AXIS}H${(placed.find((p) => p.slot === "motor")?.x ?? 0)}V${AXIS}`} />}
       {placed.map((p) => {
         const held = partOf(parts, p.slot);
@@ -175,11 +207,11 @@ export function Train({ posture, slots, control = "", parts, running = true, pip
             key={p.slot} transform={`translate(${p.x} ${p.y})`} className={held && held.verdict !== "good" ? `v-${held.verdict}` : ""}
             {...(onPart ? { onClick: () => onPart(p.slot), style: { cursor: "pointer" } } : {})}
           >
-            {p.turn ? <Upright slot={p.slot} kind={kind} /> : posture === "one_body" && (p.slot === "motor" || p.slot === "pump") ? <OneBody slot={p.slot} kind={kind} /> : <Glyph slot={p.slot} control={control} kind={kind} />}
+            {p.turn ? <Upright slot={p.slot} kind={kind} /> : posture === "one_body" && (p.slot === "motor" || p.slot === "pump") ? <OneBody slot={p.slot} kind={kind} /> : <Glyph slot={p.slot} control={control} set={set} kind={kind} />}
             {held && (p.turn ? (
               <g transform={`translate(-26 ${h / 2 + 4})`}><Mark verdict={held.verdict} beside={held.beside ?? ""} w={20} top={4} bottom={0} /></g>
             ) : (
-              <Mark verdict={held.verdict} beside={held.beside ?? ""} w={posture === "one_body" && p.slot === "pump" ? 26 : p.slot === "pump" ? 48 : p.w} top={-reach + (p.slot === "supply" || p.slot === "control" ? 4 : 0)} bottom={p.slot === "motor" ? 24 : 20} />
+              <Mark verdict={held.verdict} beside={held.beside ?? ""} w={posture === "one_body" && p.slot === "pump" ? 26 : p.slot === "pump" ? 48 : p.w} top={-reach + (p.slot === "supply" || p.slot === "control" ? 4 : 0)} bottom={p.slot !== "motor" ? 20 : set === "base_mounted" ? 28 : 24} />
             ))}
           </g>
         );

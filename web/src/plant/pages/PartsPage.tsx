@@ -26,7 +26,7 @@ function Parts({ set }: { set: SetOut }) {
       </div>
       <p className="mute">{set.kind_title}; {set.service}</p>
       {editing && <SetFields set={set} done={() => setEditing(false)} />}
-      <Train posture={set.posture} slots={set.slots} parts={[]} label={set.tag} width={set.posture === "flat" ? 420 : 160} />
+      <Train kind={set.kind} posture={set.posture} slots={set.slots} parts={[]} label={set.tag} width={set.posture === "flat" ? 420 : 160} />
       {set.slots.map((slot) => {
         const part = kinds.data?.parts.find((p) => p.id === slot);
         if (!part?.holds.length) return null;

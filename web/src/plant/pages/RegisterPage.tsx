@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { Ready, useSession, type Schemas } from "../../base";
-import { AddService, AddSets, MakeSite } from "../components/AddForms";
+import { AddService, AddSets, ServiceForm, SiteForm } from "../components/AddForms";
 import { CsvBox } from "../components/CsvBox";
 import { People } from "../components/People";
 import { Train } from "../components/Train";
@@ -31,7 +31,7 @@ function Book({ sites }: { sites: Site[] }) {
           {me?.may_make_sites && <button className="btn-line" onClick={() => setMaking(!making)}>New site</button>}
         </span>
       </div>
-      {making && (me?.may_make_sites ? <MakeSite done={(id) => { chooseSite(id); setMaking(false); }} /> : <p>You are on no site yet: ask an admin to add you.</p>)}
+      {making && (me?.may_make_sites ? <SiteForm done={(id) => { chooseSite(id); setMaking(false); }} /> : <p>You are on no site yet: ask an admin to add you.</p>)}
       {site && <SiteBook key={site.id} site={site} />}
     </>
   );
@@ -40,11 +40,13 @@ function Book({ sites }: { sites: Site[] }) {
 function SiteBook({ site }: { site: Site }) {
   const register = useRegister(site.id);
   const admin = site.role === "admin";
+  const [editing, setEditing] = useState(false);
   return (
     <Ready query={register} what="Fetching the register">
       {(r) => (
         <>
-          <p className="mute">{site.code}, {site.time_zone}; your rights here: {site.role}</p>
+          <p className="mute">{site.code}, {site.time_zone}; your rights here: {site.role}{admin && <>. <button className="linklike" onClick={() => setEditing(!editing)}>{editing ? "leave it" : "edit the site"}</button></>}</p>
+          {editing && <SiteForm old={site} done={() => setEditing(false)} />}
           <section className="ruled regtree" aria-label="Services and sets">
             {r.services.length === 0 && <p>No service yet. A service is what the pumps serve: a heating loop, chilled water, process, wastewater. Make the first one below.</p>}
             {r.services.map((s) => <ServiceRow key={s.id} service={s} siteId={site.id} admin={admin} />)}
@@ -61,8 +63,8 @@ function SiteBook({ site }: { site: Site }) {
   );
 }
 
-function ServiceRow({ service, siteId, admin }: { service: { id: number; code: string; name: string; note: string; check_every_days: number }; siteId: number; admin: boolean }) {
-  const [adding, setAdding] = useState<"" | "pair" | "single">("");
+function ServiceRow({ service, siteId, admin }: { service: Schemas["ServiceOut"]; siteId: number; admin: boolean }) {
+  const [adding, setAdding] = useState<"" | "pair" | "single" | "edit">("");
   const plant = useSetsOf(siteId, service.id);
   return (
     <div className="svc" data-service={service.code}>
@@ -72,9 +74,11 @@ function ServiceRow({ service, siteId, admin }: { service: { id: number; code: s
         <div className="rowflex" style={{ marginTop: 6 }}>
           <button className="linklike" onClick={() => setAdding(adding === "pair" ? "" : "pair")}>add a duty pair</button>
           <button className="linklike" onClick={() => setAdding(adding === "single" ? "" : "single")}>add one set</button>
+          <button className="linklike" onClick={() => setAdding(adding === "edit" ? "" : "edit")}>edit the service</button>
         </div>
       )}
-      {adding && <AddSets serviceId={service.id} key={adding} pair={adding === "pair"} done={() => setAdding((now) => (now === adding ? "" : now))} />}
+      {adding === "edit" && <ServiceForm key={service.version} siteId={siteId} place={service.place_in_order} old={service} done={() => setAdding("")} />}
+      {(adding === "pair" || adding === "single") && <AddSets serviceId={service.id} key={adding} pair={adding === "pair"} done={() => setAdding((now) => (now === adding ? "" : now))} />}
     </div>
   );
 }
@@ -82,7 +86,7 @@ function SmallSet({ row }: { row: Schemas["SetBrief"] }) {
   const kind = useKind()(row.kind);
   return (
     <Link className="trainlink small" to={`/sets/${row.id}/parts`} title={kind?.title}>
-      {kind && <Train posture={kind.posture} slots={kind.slots} control={row.control} parts={[]} scale={0.42} label={`${row.tag}, ${kind.title}`} />}
+      {kind && <Train kind={kind.id} posture={kind.posture} slots={kind.slots} control={row.control} parts={[]} scale={0.42} label={`${row.tag}, ${kind.title}`} />}
       <span className="mono">{row.tag}</span>
     </Link>
   );

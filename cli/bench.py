@@ -1,0 +1,276 @@
+"""`hurbin bench`: full-size data of its own, ratios measured in one run, written to docs/bench.md."""
+
+from __future__ import annotations
+
+import gzip
+import http.client
+import json
+import os
+import platform
+import statistics
+import subprocess
+import sys
+import time
+import uuid
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+import django
+
+django.setup()
+
+from django.db import connection, reset_queries  # noqa: E402
+from django.test import Client  # noqa: E402
+from hurbin_core.base import Evaluation  # noqa: E402
+from hurbin_core.catalogue import bench  # noqa: E402
+from hurbin_core.logbook import Context  # noqa: E402
+from hurbin_server.base.models import User  # noqa: E402
+from hurbin_server.logbook.models import PartState, Point, Record, Series  # noqa: E402
+from hurbin_server.logbook.services.context import context_for  # noqa: E402
+from hurbin_server.logbook.services.judging import entries_of  # noqa: E402
+from hurbin_server.logbook.services.saving import save_record  # noqa: E402
+from hurbin_server.logbook.trends import thinned  # noqa: E402
+from hurbin_server.plant.models import PumpSet, Site  # noqa: E402
+from hurbin_server.plant.services.parts import new_plate  # noqa: E402
+from hurbin_server.plant.services.people import make_user  # noqa: E402
+from hurbin_server.plant.services.places import make_service, make_set, make_site  # noqa: E402
+from serving import start_gunicorn, wait_healthy  # noqa: E402
+from state import LOGS, ROOT, WEB, free_port  # noqa: E402
+
+WORD = "bench-figures-7"
+PLATE = {"volts_low": {"text": "400", "unit": "V"}, "amps_low": {"text": "20", "unit": "A"}, "service_factor": {"text": "1.15"}}
+Row = tuple[str, str, str, str, str, str]
+
+
+def body(amps: tuple[str, str, str]) -> dict[str, Any]:
+    out: dict[str, Any] = {"read_at": "motor_leads", "valve": "open", "coupled": True}
+    out |= {f"volts_{k}": {"text": v, "unit": "V"} for k, v in (("12", "400"), ("23", "402"), ("31", "399"))}
+    return out | {f"amps_{k}": {"text": v, "unit": "A"} for k, v in zip("123", amps, strict=True)}
+
+
+def entry(days_ago: float, amps: tuple[str, str, str] = ("15.1", "15.0", "14.9")) -> dict[str, Any]:
+    return {"uuid": str(uuid.uuid4()), "taken_at": datetime.now(UTC) - timedelta(days=days_ago), "device": "bench", "body": body(amps)}
+
+
+def plant(user: User) -> tuple[Site, list[PumpSet]]:
+    """One site with 2,000 sets, their part states written as the save service writes them for the first of them."""
+    site = make_site(user, {"code": "BENCH", "name": "Bench", "time_zone": "UTC", "altitude_m": None})
+    rows: list[PumpSet] = []
+    for s in range(40):
+        service = make_service(user, site.pk, {"code": f"S{s}", "name": f"Service {s}"})
+        rows += [make_set(user, service.pk, {"tag": f"S{s}-{i}", "name": f"Set {i}", "kind": "base_mounted", "pair": f"p{i // 2}"}) for i in range(50)]
+    first = rows[0]
+    motor = first.fittings.get(slot="motor").component
+    new_plate(user, motor.pk, 0, PLATE, "bench")
+    for days in range(36 * 30, 0, -30):
+        save_record(user, first.pk, "running_check", str(uuid.uuid4()), [entry(days)])
+    states = list(PartState.objects.filter(pump_set=first).values("part", "verdict", "by", "question", "reason", "line", "taken_at", "due"))
+    PartState.objects.bulk_create([PartState(pump_set=r, **s) for r in rows[1:] for s in states], batch_size=2000)
+    return site, rows
+
+
+def many_points(row: PumpSet, n: int = 200_000) -> int:
+    held = Point.objects.filter(series__component__isnull=False, live=True).first()
+    assert held is not None
+    series = Series.objects.create(key=uuid.uuid4().hex, site=row.site, pump_set=row, measurand="pressure", unit="kPa")
+    start = datetime.now(UTC) - timedelta(days=n / 96)
+    for at in range(0, n, 10_000):
+        Point.objects.bulk_create(
+            Point(series=series, taken_at=start + timedelta(minutes=15 * i), value=300 + (i * 7919 % 101) / 10, judgement_id=held.judgement_id, record_id=held.record_id)
+            for i in range(at, at + 10_000)
+        )
+    return series.pk
+
+
+def times(fn: Callable[[], Any], n: int) -> list[float]:
+    out = []
+    for _ in range(n):
+        begun = time.perf_counter()
+        fn()
+        out.append(time.perf_counter() - begun)
+    return out
+
+
+def p95(values: list[float]) -> float:
+    return sorted(values)[int(0.95 * (len(values) - 1))]
+
+
+def ms(seconds: float) -> str:
+    return f"{seconds * 1000:.2f} ms"
+
+
+def line(name: str, ours: list[float], theirs: list[float], aim: float) -> Row:
+    ratio = statistics.median(ours) / statistics.median(theirs)
+    return (name, f"{ms(statistics.median(ours))} (p95 {ms(p95(ours))})", f"{ms(statistics.median(theirs))} (p95 {ms(p95(theirs))})", f"{ratio:.2f}", f"≤ {aim:g}",
+            "met" if ratio <= aim else "missed")  # fmt: skip
+
+
+def endpoints(row: PumpSet) -> Row:
+    """(a) One gunicorn worker, one kept-alive connection, interleaved pairs."""
+    port = free_port()
+    pid = start_gunicorn(Path(sys.executable), dict(os.environ), port, LOGS / "bench.log", workers=1)
+    try:
+        wait_healthy(port, pid, LOGS / "bench.log")
+        http_ = http.client.HTTPConnection("127.0.0.1", port)
+
+        def ask(method: str, path: str, data: Any = None, headers: dict[str, str] | None = None) -> tuple[http.client.HTTPResponse, bytes]:
+            http_.request(method, path, json.dumps(data) if data is not None else None, {"Content-Type": "application/json", **(headers or {})})
+            answer = http_.getresponse()
+            return answer, answer.read()
+
+        def cookies(answer: http.client.HTTPResponse) -> dict[str, str]:
+            return dict(c.split(";")[0].split("=", 1) for c in answer.headers.get_all("Set-Cookie") or [])  # type: ignore[misc]
+
+        answer, text = ask("GET", "/api/session")
+        jar = cookies(answer)
+        head = {"Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()), "X-CSRFToken": json.loads(text)["csrf"]}
+        answer, text = ask("POST", "/api/session", {"username": "bench", "password": WORD}, head)
+        jar |= cookies(answer)
+        head = {"Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()), "X-CSRFToken": json.loads(text)["csrf"]}
+        sheet = {"set_id": row.pk, "entries": [{**entry(0), "taken_at": datetime.now(UTC).isoformat()}]}
+
+        def judged() -> None:
+            assert ask("POST", "/api/benches/running_check/evaluate", sheet, head)[0].status == 200
+
+        def unjudged() -> None:
+            assert ask("GET", f"/api/benches/running_check/context/{row.pk}", None, head)[0].status == 200
+
+        for _ in range(20):
+            judged(), unjudged()
+        ours, theirs = [], []
+        for _ in range(200):
+            ours += times(judged, 1)
+            theirs += times(unjudged, 1)
+        return line("(a) evaluate endpoint / context endpoint", ours, theirs, 1.5)
+    finally:
+        os.kill(pid, 15)
+        os.waitpid(pid, 0)
+
+
+def core(row: PumpSet) -> Row:
+    """(b) evaluate / load and dump of the same models."""
+    b = bench("running_check")
+    context = context_for(row, b, datetime.now(UTC))[0]
+    sheet = entries_of("running_check", [entry(0)])
+    answer = b.evaluate(sheet, context)
+    texts = (context.model_dump_json(), sheet[0].model_dump_json(), answer.model_dump_json())
+    kinds = (Context, type(sheet[0]), Evaluation)
+
+    def load_and_dump() -> None:
+        for kind, text in zip(kinds, texts, strict=True):
+            kind.model_validate_json(text).model_dump_json()
+
+    for _ in range(50):
+        b.evaluate(sheet, context), load_and_dump()
+    return line("(b) core evaluate / pydantic load and dump", times(lambda: b.evaluate(sheet, context), 400), times(load_and_dump, 400), 3)
+
+
+SQL = """select s.id, s.service_id, s.tag, s.name, s.place, s.nickname, s.kind, s.role, s.pair, p.part, p.verdict, p.beside, p.`by`, p.question, p.reason,
+p.taken_at, p.due, v.code, v.name, v.note, c.kind from plant_pumpset s join plant_service v on v.id = s.service_id
+left join logbook_partstate p on p.pump_set_id = s.id left join plant_fitting f on f.pump_set_id = s.id and f.slot = 'control' and f.to_at is null
+left join plant_component c on c.id = f.component_id where s.site_id = %s"""
+
+
+def plant_page(site: Site, user: User) -> tuple[Row, str]:
+    """(c) the Plant's data for 2,000 sets through the whole view / one cursor query and json.dumps."""
+    client = Client()
+    client.force_login(user)
+    small = make_site(user, {"code": "SMALL", "name": "Small", "time_zone": "UTC", "altitude_m": None})
+    service = make_service(user, small.pk, {"code": "S", "name": "S"})
+    for i in range(20):
+        make_set(user, service.pk, {"tag": f"T{i}", "name": "x", "kind": "base_mounted"})
+
+    def ours(pk: int = site.pk) -> Any:
+        return client.get(f"/api/sites/{pk}/plant")
+
+    def theirs() -> str:
+        with connection.cursor() as cursor:
+            cursor.execute(SQL, [site.pk])
+            return json.dumps(cursor.fetchall(), default=str)
+
+    counts = []
+    connection.force_debug_cursor = True
+    for pk in (small.pk, site.pk):
+        reset_queries()
+        ours(pk)
+        counts.append(len(connection.queries))
+    connection.force_debug_cursor = False
+    size = len(gzip.compress(ours().content, 6))
+    for _ in range(2):
+        ours(), theirs()
+    row = line("(c) Plant of 2,000 sets / cursor and json.dumps", times(ours, 9), times(theirs, 9), 3)
+    return row, f"Queries at 20 sets: {counts[0]}, at 2,000 sets: {counts[1]}. Compressed payload: {size / 1000:.0f} kB (aim ≤ 200)."
+
+
+def trend(series_id: int) -> Row:
+    """(d) 200,000 points read and thinned / the same index range fetched as tuples."""
+
+    def theirs() -> int:
+        with connection.cursor() as cursor:
+            cursor.execute("select taken_at, value from logbook_point where series_id = %s and live = 1 order by taken_at", [series_id])
+            return len(cursor.fetchall())
+
+    thinned(series_id, 480), theirs()
+    return line("(d) trend of 200,000 points thinned / tuples", times(lambda: thinned(series_id, 480), 7), times(theirs, 7), 3)
+
+
+def first_load() -> str:
+    assets = WEB / "dist" / "assets"
+    code = sum(len(gzip.compress(p.read_bytes(), 9)) for p in assets.iterdir() if p.suffix in (".js", ".css"))
+    fonts = sum(p.stat().st_size for p in assets.iterdir() if p.suffix == ".woff2")
+    return f"(e) First load: script and style {code / 1000:.0f} kB after gzip -9 (aim ≤ 250), fonts {fonts / 1000:.0f} kB (aim ≤ 150)."
+
+
+def second_demo() -> str:
+    if not (ROOT / ".hurbin" / "demo.json").exists():
+        return "(f) A second `./hurbin demo`: not measured here, the demo was not loaded."
+    env = {k: v for k, v in os.environ.items() if not k.startswith(("HURBIN_", "DJANGO_"))}
+    port = str(free_port())
+    subprocess.run([str(ROOT / "hurbin"), "demo", "--port", port], env=env, capture_output=True, check=True)
+    subprocess.run([str(ROOT / "hurbin"), "stop"], env=env, capture_output=True, check=True)
+    begun = time.perf_counter()
+    subprocess.run([str(ROOT / "hurbin"), "demo", "--port", port], env=env, capture_output=True, check=True)
+    seconds = time.perf_counter() - begun
+    begun = time.perf_counter()
+    subprocess.run([str(ROOT / "hurbin"), "demo", "--port", port], env=env, capture_output=True, check=True)
+    running = time.perf_counter() - begun
+    subprocess.run([str(ROOT / "hurbin"), "stop"], env=env, capture_output=True, check=True)
+    return f"(f) A second `./hurbin demo`: {seconds:.1f} s after a stop, {running:.1f} s while it runs."
+
+
+def main() -> None:
+    user = make_user("bench", "Bench", WORD)[0]
+    user.may_make_sites = True
+    user.save()
+    print("  making 2,000 sets and 200,000 points")
+    site, rows = plant(user)
+    series = many_points(rows[0])
+    table = [endpoints(rows[0]), core(rows[0])]
+    page, said = plant_page(site, user)
+    table += [page, trend(series)]
+    commit = subprocess.run(["git", "rev-parse", "--short", "HEAD"], cwd=ROOT, capture_output=True, text=True, check=False).stdout.strip()
+    out = [
+        "# Figures",
+        "",
+        f"By `./hurbin bench` at commit {commit}, {datetime.now(UTC):%Y-%m-%d}, Python {platform.python_version()}, {os.cpu_count()} cores, MariaDB on the same machine.",
+        f"Sizes: {PumpSet.objects.count()} sets, {Record.objects.count()} records, {Point.objects.count()} points. Both sides are measured in the same run; a ratio is of medians.",
+        "",
+        "| what | ours | beside it | ratio | aim | |",
+        "|---|---|---|---|---|---|",
+        *(f"| {' | '.join(r)} |" for r in table),
+        "",
+        said,
+        "",
+        first_load(),
+        "",
+        second_demo(),
+        "",
+    ]
+    (ROOT / "docs" / "bench.md").write_text("\n".join(out))
+    print("\n".join(out))
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,15 @@
+import { describe, expect, it } from "vitest";
+import { instant, localField } from "./time";
+
+describe("times in the site's zone", () => {
+  it("goes there and back on both sides of a clock change", () => {
+    for (const [local, zone, iso] of [
+      ["2026-01-15T08:30", "Europe/Lisbon", "2026-01-15T08:30:00.000Z"],
+      ["2026-07-15T08:30", "Europe/Lisbon", "2026-07-15T07:30:00.000Z"],
+      ["2026-07-15T23:10", "America/Los_Angeles", "2026-07-16T06:10:00.000Z"],
+    ] as const) {
+      expect(instant(local, zone)).toBe(iso);
+      expect(localField(new Date(iso), zone)).toBe(local);
+    }
+  });
+});
