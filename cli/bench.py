@@ -23,6 +23,7 @@ django.setup()
 
 from django.db import connection, reset_queries  # noqa: E402
 from django.test import Client  # noqa: E402
+
 from hurbin_core.base import Evaluation  # noqa: E402
 from hurbin_core.catalogue import bench  # noqa: E402
 from hurbin_core.logbook import Context  # noqa: E402

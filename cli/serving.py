@@ -79,11 +79,14 @@ def demo(port: int, as_of: str) -> None:
         say("loading the demo: three years of running checks, judged one by one (about two minutes)")
         manage(exe, env, "load_demo", quiet=False)
         loaded.with_suffix(".part").replace(loaded)
+        people = manage(exe, env, "demo_people")
+        write_json(loaded, {**read_json(loaded), "people": people})
     exe, db, env = context("demo")
-    manage(exe, env, "migrate", "-v0")
-    _serve("demo", exe, env, port)
+    if not _serves("demo", port):
+        manage(exe, env, "migrate", "-v0")
+        _serve("demo", exe, env, port)
+    people = read_json(loaded)["people"]
     say(f"up after {time.monotonic() - begun:.1f} s")
-    people = manage(exe, env, "demo_people")
     print(f"\nThe demo is at http://127.0.0.1:{port}/\n\n{people}\n./hurbin stop ends it.")
 
 
@@ -99,12 +102,21 @@ def serve(port: int) -> None:
         print("Nobody can sign in yet: ./hurbin user add NAME --admin")
 
 
-def _serve(kind: str, exe: Path, env: dict[str, str], port: int) -> None:
+def _serves(kind: str, port: int) -> bool:
+    """Is this very code serving there already?"""
     held = process(kind)
-    if held is not None and held.get("port") == str(port) and held.get("code") == _code():
+    return held is not None and held.get("port") == str(port) and held.get("code") == _code()
+
+
+def _serve(kind: str, exe: Path, env: dict[str, str], port: int) -> None:
+    if _serves(kind, port):
         return
     end_process(kind)
     if port_taken(port):
+        for other in ("demo", "serve"):
+            held = process(other)
+            if held is not None and held.get("port") == str(port):
+                raise Stop(f"Port {port} is where “{other}” runs.", f"./hurbin {kind} --port {port + 1}")
         raise Stop(f"Port {port} is taken by another program.", f"./hurbin {kind} --port {port + 1}")
     LOGS.mkdir(parents=True, exist_ok=True)
     pid = start_gunicorn(exe, env, port, LOGS / f"{kind}.log")

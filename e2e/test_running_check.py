@@ -142,7 +142,9 @@ def test_lead_overrides_and_command_renews(open_as: Opener, stack: Stack) -> Non
     found = tech.locator("[data-question=own_past]")
     expect(found).to_have_attribute("data-verdict", "good")
     expect(found).to_contain_text("25 % instead of 5 %, by Teodor")
-    assert "records by rules" in stack.manage("rejudge")
+    said = stack.manage("rejudge")
+    assert "COLD-33" in said
+    assert "watch -> good" in said
     row.get_by_role("button", name="withdraw").click()
     expect(row).not_to_contain_text("tide takes it down")
 

@@ -8,6 +8,7 @@ import uuid
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import partial
 from pathlib import Path
 from random import Random
 from typing import Any
@@ -33,6 +34,8 @@ _NOTES = {
     "SAND": ("nightly, one of two", 2), "LIFT": ("on level, one of two", 3), "OZON": ("while open to visitors", 2),
     "MAKE": ("on tide and level", 2), "MIST": ("by humidity", 1), "BOIL": ("on level", 2), "CAFE": ("always", 1),
 }  # fmt: skip
+
+Visit = tuple[datetime, Callable[[], None]]
 
 
 @dataclass(slots=True)
@@ -69,12 +72,20 @@ class Loader:
         lives = tomllib.loads((HERE / "lives.toml").read_text())
         special = {x["tag"]: x for x in lives["life"]}
         sets = [s for s in PumpSet.objects.filter(site=site).order_by("tag") if not self.tags or s.tag in self.tags]
+        visits: list[Visit] = []
         for i, row in enumerate(sets):
             life = {**lives["quiet"], **special.get(row.tag, {})}
-            self._live(row, life, users, seed=1000 + i)
-            self.say(f"    {i + 1:2} of {len(sets)}  {row.tag}")
+            visits += self._live(row, life, users, seed=1000 + i)
+        # As it happened, so that each check knows of its twin only what was on record by then.
+        visits.sort(key=lambda v: v[0])
+        for n, (at, happen) in enumerate(visits, 1):
+            happen()
+            if n % 250 == 0 or n == len(visits):
+                self.say(f"    {n:4} of {len(visits)} checks, up to {at:%B %Y}")
 
-    def _live(self, row: PumpSet, life: dict[str, Any], users: dict[str, User], seed: int) -> None:
+    def _live(self, row: PumpSet, life: dict[str, Any], users: dict[str, User], seed: int) -> list[Visit]:
+        """What happens at one set over the years: when, and the deed."""
+        visits: list[Visit] = []
         rng = Random(f"visits/{seed}")
         motor = Fitting.objects.select_related("component").get(pump_set=row, slot="motor", to_at=None).component
         facts = motor_facts(plate_of(motor))  # type: ignore[arg-type]
@@ -89,13 +100,15 @@ class Loader:
         changed = False
         while day < self.days - life.get("gap_days", 0):
             if "motor_change" in life and not changed and day > life["motor_change"] * self.days:
-                self._change_motor(row, motor, day, users["ines"])
+                when = self.as_of - timedelta(days=self.days - day) - timedelta(days=1)
+                visits.append((when, partial(self._change_motor, row, motor, when, users["ines"])))
                 changed = True
             at = self.as_of - timedelta(days=self.days - day) + timedelta(minutes=rng.randrange(-30, 300))
             at = min(at, self.as_of - timedelta(minutes=rng.randrange(30, 600)))
             who = users[rng.choice(["saskia", "jun", "jun", "teodor"])]
-            self._check(row, life, sim, day, at, who, drive, hz)
+            visits.append((at, partial(self._check, row, life, sim, day, at, who, drive, hz)))
             day += EVERY + rng.randrange(-3, 4)
+        return visits
 
     def _check(self, row: PumpSet, life: dict[str, Any], sim: SetLife, day: int, at: datetime, who: User, drive: bool, hz: float) -> None:
         volts, amps = sim.check(day, at.date())
@@ -111,8 +124,7 @@ class Loader:
         entry = {"uuid": str(uuid.uuid5(_NAMESPACE, key)), "taken_at": at, "device": "demo", "body": body}
         save_record(who, row.pk, "running_check", str(uuid.uuid5(_NAMESPACE, f"sheet/{key}")), [entry])
 
-    def _change_motor(self, row: PumpSet, old: Component, day: int, admin: User) -> None:
-        at = self.as_of - timedelta(days=self.days - day) - timedelta(days=1)
+    def _change_motor(self, row: PumpSet, old: Component, at: datetime, admin: User) -> None:
         spare = make_component(admin, row.site_id, "motor", f"{row.tag} motor, rewound spare")
         new_plate(admin, spare.pk, 0, old.plate, "same plate as the one it replaces")
         fit(admin, row.pk, "motor", spare.pk, at, "Bearing noise; the rewound spare went in.")
