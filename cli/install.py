@@ -69,7 +69,7 @@ def python(tests: bool = False) -> Path:
     uv = _uv()
     say(f"installing Python packages ({lock})")
     run([sys.executable, "-m", "venv", "--without-pip", "--clear", str(place)], what="Making a virtual environment")
-    run([uv, "pip", "sync", "-q", "--python", str(exe), "--require-hashes", str(ROOT / lock)],
+    run([uv, "pip", "sync", "-q", "--system-certs", "--python", str(exe), "--require-hashes", str(ROOT / lock)],
         what="Installing Python packages", do="Is the package registry reachable? The output above names the package.")  # fmt: skip
     stamp.write_text(want)
     return exe

@@ -78,9 +78,9 @@ def demo(port: int, as_of: str) -> None:
         manage(exe, env, "migrate", "-v0")
         say("loading the demo: three years of running checks, judged one by one (about two minutes)")
         manage(exe, env, "load_demo", quiet=False)
-        loaded.with_suffix(".part").replace(loaded)
-        people = manage(exe, env, "demo_people")
-        write_json(loaded, {**read_json(loaded), "people": people})
+        part = loaded.with_suffix(".part")
+        write_json(part, {**read_json(part), "people": manage(exe, env, "demo_people")})
+        part.replace(loaded)
     exe, db, env = context("demo")
     if not _serves("demo", port):
         manage(exe, env, "migrate", "-v0")

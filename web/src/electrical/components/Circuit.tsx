@@ -30,7 +30,7 @@ export function Circuit(props: Props) {
   const gauge = yA + 76;
   const gaugeH = narrow ? 58 : 62;
   const motorY = gauge + gaugeH + 46;
-  const height = motorY + 30;
+  const height = motorY + (narrow ? 36 : 30);
   const mark = (name: string) => answer?.marks.find((m) => m.name === name);
   const volts: [FigureName, number, number][] =
     phases === 1
@@ -55,7 +55,7 @@ export function Circuit(props: Props) {
         <circle className="ink" cx={legs[phases === 1 ? 0 : 1]} cy={motorY} r={26} />
         <text className="leg" x={legs[phases === 1 ? 0 : 1]} y={motorY + 6} textAnchor="middle" style={{ fontSize: 18 }}>M</text>
       </svg>
-      <div className="mono mute" style={{ position: "absolute", left: narrow ? 4 : legs[phases === 1 ? 0 : 1]! + 40, top: motorY - (narrow ? 36 : 18), fontSize: narrow ? "0.78rem" : "0.85rem", width: narrow ? "34%" : undefined }}>
+      <div className="mono mute" style={{ position: "absolute", left: legs[phases === 1 ? 0 : 1]! + (narrow ? 34 : 40), top: motorY - (narrow ? 4 : 18), fontSize: narrow ? "0.78rem" : "0.85rem", lineHeight: narrow ? 1.2 : undefined }}>
         {props.plate.map((l) => <div key={l}>{l}</div>)}
       </div>
       {volts.map(([name, x, y]) => <Figure key={name} {...props} name={name} x={x} y={y} />)}

@@ -118,7 +118,7 @@ function Sheet(props: SheetProps) {
     <div className={narrow && held ? "haskeypad" : ""} ref={box}>
       <div className="rowflex" style={{ justifyContent: "space-between", alignItems: "flex-start" }}>
         <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{title}</span> {!narrow && <span className="mute" style={{ fontWeight: 400, fontSize: "1rem" }}>{set.service}, {set.role}</span>}</h1>
-        {!narrow && <Train kind={set.kind} posture={set.posture} slots={set.slots} control={control} parts={partsOf(answer)} width={set.posture === "flat" ? 230 : 90} label={set.tag} />}
+        {!narrow && <Train kind={set.kind} posture={set.posture} slots={set.slots} control={control} parts={answer?.parts ?? []} width={set.posture === "flat" ? 230 : 90} label={set.tag} />}
       </div>
       {kept && mode !== "pencil" && <p className="notice" style={{ padding: "6px 14px" }}>Taken up where you left it. <button className="linklike" onClick={() => done(record ? { ...emptyDraft(), body: record.body as Body, begun: record.taken_at } : carryState(emptyDraft(), context.last?.body))}>Start afresh</button></p>}
       {!may && mode === "new" && <p className="notice">You can try figures here; putting them on record takes a technician's rights.</p>}
@@ -172,12 +172,6 @@ function Trend({ setId, zone }: { setId: number; zone: string }) {
 }
 const EPOCH = "2000-01-01T00:00:00Z";
 
-function partsOf(answer: Shown | null) {
-  const rank = ["good", "watch", "unknown", "act", "stop"];
-  const worst = new Map<string, string>();
-  for (const f of answer?.findings ?? []) if (rank.indexOf(f.verdict) > rank.indexOf(worst.get(f.part) ?? "")) worst.set(f.part, f.verdict);
-  return [...worst].map(([part, verdict]) => ({ part, verdict }));
-}
 function plateWords(set: SetOut): string[] {
   const lines = set.components.find((c) => c.slot === "motor")?.lines ?? [];
   const pick = (label: string) => lines.find((l) => l.startsWith(label))?.split(": ")[1];
