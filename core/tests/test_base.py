@@ -202,13 +202,15 @@ def test_every_template_is_used_somewhere() -> None:
 
     here = pathlib.Path(importlib.import_module("hurbin_core").__file__ or "").parent
     code = "\n".join(p.read_text() for p in here.rglob("*.py"))
-    made = {"load.good", "load.watch", "load.act", "load.stop"}
-    families = ("cause.",)
+    made = {"load.good", "load.watch", "load.act", "load.stop"} | {f"ins.{v}" for v in ("good", "watch", "act", "stop", "unknown")}
+    made |= {"ins.blocked_dew", "ins.blocked_leads", "ins.minute_curve", "ins.minute_near", "dar.good"}
+    families = ("cause.", "state.", "trend.")
     unused = [t for t in TEXTS if f'"{t}"' not in code and t not in made and not t.startswith(families)]
     assert unused == []
 
 
-@pytest.mark.parametrize("module", ["base.verdict", "base.units", "base.quantity", "base.show", "logbook.trend", "logbook.thin", "electrical.unbalance"])
+@pytest.mark.parametrize("module", ["base.verdict", "base.units", "base.quantity", "base.show", "logbook.trend", "logbook.thin", "electrical.unbalance", "electrical.series",
+                                    "electrical.insulation.correction"])
 def test_worked_examples_run(module: str) -> None:
     found = doctest.testmod(importlib.import_module(f"hurbin_core.{module}"))
     assert found.attempted > 0
@@ -225,4 +227,4 @@ def test_core_needs_only_pydantic() -> None:
     )
     out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
     assert "running_check" in out.stdout, out.stderr
-    assert [b.name for b in benches()] == ["running_check"]
+    assert [b.name for b in benches()] == ["insulation", "running_check"]

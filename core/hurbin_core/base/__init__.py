@@ -2,10 +2,11 @@
 
 from .errors import HurbinError, Missing, Problem
 from .evaluation import (
-    Advice, Evaluation, Finding, Ghost, Mark, Phrase, SeriesPoint, amount, phrase, rule_title, write,
+    Advice, Curve, CurvePaper, CurvePoint, Due, Evaluation, Finding, Ghost, Mark, PaperTick, Phrase, RunClock, SeriesPoint, amount,
+    phrase, rule_title, write,
 )  # fmt: skip
 from .limits import (
-    LIMITS, RULES, SCHOOLS, TEXTS, Certainty, Compared, Judged, Limit, Limits, MarginLine, Override, Rule, School,
+    LIMITS, MEASURANDS, RULES, SCHOOLS, TEXTS, Certainty, Compared, Judged, Limit, Limits, MarginLine, Measurand, Override, Rule, School,
     Source, Tick, UsedLimit, check_override, compare, judge, judge_steps, load_data, reaches,
 )  # fmt: skip
 from .present import ShownEvaluation, ShownFinding, ShownLimit, ShownLine, ShownQuantity, present, show_finding, show_line, show_quantity
@@ -16,10 +17,10 @@ from .units import DIMENSIONS, UNITS, Unit, find_unit, from_metric, metric_of, t
 from .verdict import By, Unknown, Verdict, worst
 
 __all__ = [
-    "DIMENSIONS", "LIMITS", "RULES", "SCHOOLS", "SI", "TEXTS", "UNITS", "Advice", "Bench", "Bound", "By",
-    "Certainty", "Compared", "Entered", "Evaluation", "FieldRule", "Finding", "Ghost", "HurbinError", "Judged",
-    "Limit", "Limits", "MarginLine", "Mark", "Missing", "Needs", "Override", "Phrase", "Prefs", "Problem",
-    "Quantity", "Read", "Rule", "School", "SeriesPoint", "ShownEvaluation", "ShownFinding", "ShownLimit", "ShownLine",
+    "DIMENSIONS", "LIMITS", "MEASURANDS", "RULES", "SCHOOLS", "SI", "TEXTS", "UNITS", "Advice", "Bench", "Bound", "By",
+    "Certainty", "Compared", "Curve", "CurvePaper", "CurvePoint", "Due", "Entered", "Evaluation", "FieldRule", "Finding", "Ghost", "HurbinError", "Judged",
+    "Limit", "Limits", "MarginLine", "Mark", "Measurand", "Missing", "Needs", "Override", "PaperTick", "Phrase", "Prefs", "Problem",
+    "Quantity", "Read", "Rule", "RunClock", "School", "SeriesPoint", "ShownEvaluation", "ShownFinding", "ShownLimit", "ShownLine",
     "ShownQuantity", "Source", "Tick", "Unit", "Unknown", "UsedLimit", "Verdict", "amount", "bench", "benches",
     "check_override", "compare", "entered_field", "field_rules", "figure", "find_unit", "from_metric", "judge",
     "judge_steps", "load_data", "metric_of", "phrase", "present", "reaches", "read", "register", "rule_title",

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from pydantic import BaseModel
 
 from .errors import Missing, Problem
@@ -85,6 +87,59 @@ class Mark(BaseModel):
     label: str = ""
 
 
+class Due(BaseModel):
+    """When the next record of this kind is wanted, and why then."""
+
+    at: datetime
+    reason: Phrase
+
+
+class CurvePoint(BaseModel):
+    """A reading on the curve paper: `x`, `y` from 0 to 1, its own figure and second."""
+
+    x: float
+    y: float
+    at: Quantity
+    value: Quantity
+    entry: str = ""
+
+
+class Curve(BaseModel):
+    """One line on the paper. `before` counts back from the newest earlier test (0: this one); `differs` crosses it out."""
+
+    name: str
+    before: int = 0
+    taken_at: datetime | None = None
+    points: list[CurvePoint]
+    differs: str = ""
+
+
+class PaperTick(BaseModel):
+    at: float
+    value: Quantity
+
+
+class CurvePaper(BaseModel):
+    """Readings over time on log-log paper; `floor` is the limit one stands above. Geometry, not pixels."""
+
+    curves: list[Curve]
+    x_ticks: list[PaperTick]
+    y_ticks: list[PaperTick]
+    floor: float | None = None
+
+
+class RunClock(BaseModel):
+    """A timed run: which marks it asks for, which are taken, and how long it discharges."""
+
+    name: str
+    started_at: datetime | None = None
+    ended_at: datetime | None = None
+    discharged_at: datetime | None = None
+    discharge_until: datetime | None = None
+    marks_s: list[int] = []
+    taken_s: list[float] = []
+
+
 class Evaluation(BaseModel):
     """The whole answer of a bench. The same inputs and context give the same one."""
 
@@ -101,6 +156,10 @@ class Evaluation(BaseModel):
     points: list[SeriesPoint] = []
     ghosts: list[Ghost] = []
     marks: list[Mark] = []
+    due: Due | None = None
+    paper: CurvePaper | None = None
+    clocks: list[RunClock] = []
+    cautions: list[Phrase] = []
     problems: list[Problem] = []
     missing: list[Missing] = []
 

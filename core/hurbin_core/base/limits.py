@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 import tomllib
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import UTC, datetime
 from enum import StrEnum
 from importlib.resources import files
@@ -13,7 +14,7 @@ from pydantic import BaseModel, ConfigDict
 
 from .errors import HurbinError
 from .quantity import Bound, Quantity
-from .units import metric_of, to_metric, unit
+from .units import UNITS, metric_of, to_metric, unit
 from .verdict import By, Verdict
 
 
@@ -68,6 +69,7 @@ class Rule(Source):
     why: str
     steps: list[Step] = []
     beyond: Verdict = Verdict.ACT
+    floor: bool = False
     by: dict[Verdict, By] = {}
 
 
@@ -95,18 +97,33 @@ class UsedLimit(Source):
     standard_value: float
 
 
+class Measurand(BaseModel):
+    """One kind of figure that is trended: its words, the part it is shown at, its axis, the limits drawn with it."""
+
+    id: str
+    title: str
+    label: str
+    part: str
+    log: bool = False
+    floor: bool = False
+    limits: list[str] = []
+    plot: bool = True
+
+
 class Data(BaseModel):
     """One topic's data files, checked when they are loaded."""
 
     limit: list[Limit] = []
     rule: list[Rule] = []
     school: list[School] = []
+    measurand: list[Measurand] = []
     text: dict[str, str] = {}
 
 
 LIMITS: dict[str, Limit] = {}
 RULES: dict[str, Rule] = {}
 SCHOOLS: dict[str, School] = {}
+MEASURANDS: dict[str, Measurand] = {}
 TEXTS: dict[str, str] = {}
 _HASHED: dict[str, bytes] = {}
 
@@ -127,12 +144,15 @@ def load_data(package: str, *names: str) -> None:
         for school in data.school:
             _once(SCHOOLS, school.id)
             SCHOOLS[school.id] = school
+        for measurand in data.measurand:
+            _once(MEASURANDS, measurand.id)
+            MEASURANDS[measurand.id] = measurand
         for key, text in data.text.items():
             _once(TEXTS, key)
             TEXTS[key] = text
 
 
-def _once(table: dict[str, object] | dict[str, Limit] | dict[str, Rule] | dict[str, School] | dict[str, str], key: str) -> None:
+def _once(table: Mapping[str, object], key: str) -> None:
     if key in table:
         raise HurbinError("defined_twice", f"{key} is defined twice in the data files.", field=key)
 
@@ -198,7 +218,7 @@ def check_override(limit_id: str, value: float | None, choice: str, others: Iter
         steps = [limits.get(s.limit) for s in rule.steps]
         if limit_id not in [s.id for s in steps]:
             continue
-        for lower, upper in pairwise(steps):
+        for lower, upper in pairwise(reversed(steps) if rule.floor else steps):
             if lower.value >= upper.value:
                 raise HurbinError(
                     "limits_out_of_order",
@@ -215,17 +235,18 @@ class Compared(StrEnum):
     CANNOT_TELL = "cannot_tell"
 
 
-def compare(quantity: Quantity, limit: float) -> Compared:
-    """Is the quantity within an upper limit? The limit's own value passes (relative 1e-9).
+def compare(quantity: Quantity, limit: float, floor: bool = False) -> Compared:
+    """Is the quantity on the good side of a limit (`floor`: of a lower one)? The limit's own value passes (relative 1e-9).
 
     A bound answers only what it can: “at least 10” is over 5, and says nothing against 20.
     """
-    over = quantity.value > limit + 1e-9 * max(abs(limit), abs(quantity.value))
+    slack = 1e-9 * max(abs(limit), abs(quantity.value))
+    beyond = quantity.value < limit - slack if floor else quantity.value > limit + slack
     if quantity.bound is Bound.EXACT:
-        return Compared.OVER if over else Compared.WITHIN
-    if quantity.bound is Bound.AT_LEAST:
-        return Compared.OVER if over else Compared.CANNOT_TELL
-    return Compared.CANNOT_TELL if over else Compared.WITHIN
+        return Compared.OVER if beyond else Compared.WITHIN
+    if quantity.bound is (Bound.AT_MOST if floor else Bound.AT_LEAST):
+        return Compared.OVER if beyond else Compared.CANNOT_TELL
+    return Compared.CANNOT_TELL if beyond else Compared.WITHIN
 
 
 def reaches(value: float, limit: float) -> bool:
@@ -252,6 +273,7 @@ class MarginLine(BaseModel):
     limit_at: float
     margin: Quantity
     over: bool
+    floor: bool = False
     ticks: list[Tick]
 
 
@@ -271,10 +293,10 @@ def judge(rule_id: str, quantity: Quantity, limits: Limits) -> Judged:
 def judge_steps(
     rule: Rule, quantity: Quantity, steps: Sequence[tuple[UsedLimit, Verdict]], beyond: Verdict
 ) -> Judged:
-    """`judge` for steps that come from a plate: each (limit, verdict up to and at it), rising, then `beyond`."""
+    """`judge` for steps that come from a plate: each (limit, verdict up to and at it), from the best on, then `beyond`."""
     verdict, governing = beyond, steps[-1][0]
     for i, (limit, upto) in enumerate(steps):
-        told = compare(quantity, limit.value)
+        told = compare(quantity, limit.value, rule.floor)
         if told is Compared.OVER:
             continue
         verdict = upto if told is Compared.WITHIN else Verdict.UNKNOWN
@@ -283,31 +305,37 @@ def judge_steps(
     return Judged(
         verdict=verdict,
         by=rule.by.get(verdict),
-        line=_line(quantity, governing, [s for s, _ in steps]),
+        line=_line(quantity, governing, [s for s, _ in steps], rule.floor),
         limits=[s for s, _ in steps],
     )
 
 
-def _line(quantity: Quantity, governing: UsedLimit, ticks: Sequence[UsedLimit]) -> MarginLine:
-    places = [quantity.value, *(t.value for t in ticks)]
+def _line(quantity: Quantity, governing: UsedLimit, ticks: Sequence[UsedLimit], floor: bool) -> MarginLine:
+    # Resistances run over decades: their line is drawn by tenfolds, and a reading of nothing stands at its left end.
+    tenfold = UNITS[quantity.unit].dimension == "resistance"
+    least = min(t.value for t in ticks) / 100
+    scale = (lambda v: math.log10(max(v, least))) if tenfold else (lambda v: v)
+    places = [scale(v) for v in (quantity.value, *(t.value for t in ticks))]
     low, high = min(places), max(places)
     span = (high - low) or abs(high) or 1.0
-    start = 0.0 if 0 <= low < 0.6 * high else low - 0.3 * span
+    start = 0.0 if not tenfold and 0 <= low < 0.6 * high else low - 0.3 * span
     end = high + 0.18 * span
 
     def at(v: float) -> float:
-        return round((v - start) / (end - start), 4)
+        return round((scale(v) - start) / (end - start), 4)
 
-    def q(v: float) -> Quantity:
-        return Quantity.model_construct(value=v, unit=quantity.unit, bound=Bound.EXACT)
+    def q(v: float, bound: Bound = Bound.EXACT) -> Quantity:
+        return Quantity.model_construct(value=v, unit=quantity.unit, bound=bound)
 
+    over = compare(quantity, governing.value, floor) is Compared.OVER
     return MarginLine(
         value=quantity,
         value_at=at(quantity.value),
         limit=q(governing.value),
         limit_at=at(governing.value),
-        margin=q(abs(quantity.value - governing.value)),
-        over=compare(quantity, governing.value) is Compared.OVER,
+        margin=q(abs(quantity.value - governing.value), Bound.EXACT if over else quantity.bound),
+        over=over,
+        floor=floor,
         ticks=[
             Tick(limit=t.id, label=t.label, value=q(t.value), at=at(t.value), governs=t.id == governing.id)
             for t in ticks

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from pydantic import BaseModel
 
 from .errors import Missing, Problem
-from .evaluation import Advice, Evaluation, Finding, Ghost, Mark, Phrase, SeriesPoint, write
+from .evaluation import Advice, CurvePaper, Evaluation, Finding, Ghost, Mark, PaperTick, Phrase, RunClock, SeriesPoint, write
 from .limits import RULES, Certainty, MarginLine, Override, UsedLimit
 from .quantity import Bound, Quantity
 from .show import Prefs, figure, show, show_limit, symbol
 from .units import UNITS
-from .verdict import By, Unknown, Verdict
+from .verdict import By, Unknown, Verdict, worst
 
 
 class ShownQuantity(BaseModel):
@@ -32,12 +34,15 @@ class ShownTick(BaseModel):
 
 
 class ShownLine(BaseModel):
+    """The margin drawing with its words; `floor`: the limit is a least one, the good side lies above it."""
+
     value: ShownQuantity
     value_at: float
     limit_at: float
     bound: Bound
     margin: str
     over: bool
+    floor: bool
     ticks: list[ShownTick]
 
 
@@ -72,6 +77,47 @@ class ShownFinding(BaseModel):
     from_memory: bool
 
 
+class ShownPart(BaseModel):
+    """What one part of the train shows for this sheet: the worst of what hangs on it."""
+
+    part: str
+    verdict: Verdict
+
+
+class ShownPoint(BaseModel):
+    x: float
+    y: float
+    at: str
+    bound: Bound
+    shown: str
+    entry: str
+
+
+class ShownCurve(BaseModel):
+    name: str
+    before: int
+    taken_at: datetime | None
+    points: list[ShownPoint]
+    differs: str
+
+
+class ShownTickMark(BaseModel):
+    at: float
+    shown: str
+
+
+class ShownPaper(BaseModel):
+    curves: list[ShownCurve]
+    x_ticks: list[ShownTickMark]
+    y_ticks: list[ShownTickMark]
+    floor: float | None
+
+
+class ShownDue(BaseModel):
+    at: datetime
+    reason: str
+
+
 class ShownAdvice(BaseModel):
     cause: str
     says: str
@@ -86,12 +132,17 @@ class ShownEvaluation(BaseModel):
     beside: Verdict | None
     values: dict[str, ShownQuantity]
     findings: list[ShownFinding]
+    parts: list[ShownPart]
     advice: list[ShownAdvice]
     questions: list[str]
     waiting: list[str]
     points: list[SeriesPoint]
     ghosts: list[Ghost]
     marks: list[Mark]
+    due: ShownDue | None
+    paper: ShownPaper | None
+    clocks: list[RunClock]
+    cautions: list[str]
     problems: list[Problem]
     missing: list[Missing]
 
@@ -113,8 +164,9 @@ def show_line(line: MarginLine, prefs: Prefs, overridden: set[str]) -> ShownLine
         value_at=line.value_at,
         limit_at=line.limit_at,
         bound=line.value.bound,
-        margin=f"+{difference}" if line.over else f"{difference} in hand",
+        margin=_margin(line, difference),
         over=line.over,
+        floor=line.floor,
         ticks=[
             ShownTick.model_construct(
                 limit=t.limit, label=t.label, shown=show_limit(t.value, prefs), at=t.at, governs=t.governs,
@@ -123,6 +175,12 @@ def show_line(line: MarginLine, prefs: Prefs, overridden: set[str]) -> ShownLine
             for t in line.ticks
         ],
     )  # fmt: skip
+
+
+def _margin(line: MarginLine, difference: str) -> str:
+    if not line.over:
+        return f"{difference} in hand"
+    return f"{difference} short" if line.floor else f"+{difference}"
 
 
 def _limit(u: UsedLimit, prefs: Prefs) -> ShownLimit:
@@ -171,6 +229,28 @@ def _advice(a: Advice, prefs: Prefs) -> ShownAdvice:
     )
 
 
+def _parts(findings: list[Finding]) -> list[ShownPart]:
+    names = dict.fromkeys(f.part for f in findings)
+    return [ShownPart.model_construct(part=n, verdict=worst(f.verdict for f in findings if f.part == n)[0]) for n in names]
+
+
+def _paper(paper: CurvePaper, prefs: Prefs) -> ShownPaper:
+    def ticks(marks: list[PaperTick]) -> list[ShownTickMark]:
+        return [ShownTickMark(at=t.at, shown=show_limit(t.value, prefs)) for t in marks]
+
+    return ShownPaper(
+        curves=[
+            ShownCurve(
+                name=c.name, before=c.before, taken_at=c.taken_at, differs=c.differs,
+                points=[ShownPoint(x=p.x, y=p.y, at=show_limit(p.at, prefs), bound=p.value.bound, shown=show(p.value, prefs), entry=p.entry)
+                        for p in c.points],
+            )
+            for c in paper.curves
+        ],
+        x_ticks=ticks(paper.x_ticks), y_ticks=ticks(paper.y_ticks), floor=paper.floor,
+    )  # fmt: skip
+
+
 def present(e: Evaluation, prefs: Prefs) -> ShownEvaluation:
     """The evaluation for this reader's units and decimal mark. Judges nothing."""
     return ShownEvaluation.model_construct(
@@ -180,12 +260,17 @@ def present(e: Evaluation, prefs: Prefs) -> ShownEvaluation:
         beside=e.beside,
         values={k: show_quantity(q, prefs) for k, q in e.values.items()},
         findings=[show_finding(f, prefs) for f in e.findings],
+        parts=_parts(e.findings),
         advice=[_advice(a, prefs) for a in e.advice],
         questions=[write(p, prefs) for p in e.questions],
         waiting=[write(p, prefs) for p in e.waiting],
         points=e.points,
         ghosts=e.ghosts,
         marks=e.marks,
+        due=ShownDue(at=e.due.at, reason=write(e.due.reason, prefs)) if e.due is not None else None,
+        paper=_paper(e.paper, prefs) if e.paper is not None else None,
+        clocks=e.clocks,
+        cautions=[write(p, prefs) for p in e.cautions],
         problems=e.problems,
         missing=e.missing,
     )

@@ -136,10 +136,11 @@ def _number(text: str, field: str) -> float:
     return number
 
 
-def read(entered: Entered | None, rule: FieldRule) -> Read | None:
+def read(entered: Entered | None, rule: FieldRule, ceiling: Read | None = None) -> Read | None:
     """What figure did the person type? None when the field is empty: missing, never zero.
 
     Understands bounds (“>10 G”), a unit typed with the number, a decimal comma and the field's words.
+    “OL” on a field that takes bounds is at least the meter's `ceiling`, the figure it reads up to.
     Raises `HurbinError` with the field, in the user's words; never changes a figure silently.
 
     >>> round(read(Entered(text="0,09 in", unit="mm"), FieldRule("gap", "Gap", "length")).value, 6)
@@ -152,6 +153,13 @@ def read(entered: Entered | None, rule: FieldRule) -> Read | None:
     if text.lower() in rule.words:
         return Read(0.0, metric, word=text.lower())
     if text.upper() in ("OL", "O.L", "O.L."):
+        if rule.bounds_allowed:
+            if ceiling is not None:
+                return Read(ceiling.value, metric, Bound.AT_LEAST, word="OL")
+            raise HurbinError(
+                "ceiling_missing", f"{rule.label}: “OL” says only that it is over the range. Say what this tester reads up to, or type it (>10 G).",
+                field=rule.name, value=text, right=">10 G",
+            )  # fmt: skip
         raise HurbinError(
             "over_range",
             f"{rule.label}: “OL” is over the meter's range, not a figure. Take a higher range and read again.",

@@ -18,16 +18,18 @@ from .limits import data_files
 
 @dataclass(frozen=True)
 class Needs:
-    """What a bench wants to know of the set: history per measurand (how many, newest last), the twin, slots."""
+    """What a bench wants to know of the set: history per measurand (how many, newest last), earlier sheets, the twin, slots."""
 
     series: tuple[tuple[str, int], ...] = ()
+    earlier: int = 0
     twin: bool = False
     slots: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
 class Bench:
-    """One sheet of work. `evaluate` folds the entries; `entry` describes one of them."""
+    """One sheet of work. `evaluate` folds the entries; `entry` describes one of them; `facts` is what a record keeps
+    of them as typed. `many`: the sheet stays open and takes entries from several devices until it is closed."""
 
     name: str
     title: str
@@ -35,6 +37,8 @@ class Bench:
     context: type[BaseModel]
     evaluate: Callable[[Sequence[Any], Any], Evaluation]
     needs: Needs
+    facts: Callable[[Sequence[Any]], dict[str, Any]]
+    many: bool = False
 
 
 _BENCHES: dict[str, Bench] = {}

@@ -37,9 +37,18 @@ def _write(value: float, places: int, decimal: str) -> str:
 def _edge(quantity: Quantity, prefs: Prefs) -> tuple[float, str]:
     dimension = UNITS[quantity.unit].dimension
     code = prefs.units.get(dimension, quantity.unit)
+    if dimension == "resistance" and dimension not in prefs.units:
+        code = _decade(quantity.value)
     if code == quantity.unit:
         return quantity.value, code
     return from_metric(quantity.value, code), code
+
+
+def _decade(megohm: float) -> str:
+    """Resistance unasked: the unit in which a person would say it."""
+    if megohm >= 1000:
+        return "GOhm"
+    return "MOhm" if megohm >= 0.1 or megohm == 0 else "kOhm" if megohm >= 1e-3 else "Ohm"
 
 
 def figure(quantity: Quantity, prefs: Prefs = SI, beside: float | None = None) -> str:
@@ -51,7 +60,7 @@ def figure(quantity: Quantity, prefs: Prefs = SI, beside: float | None = None) -
     value, code = _edge(quantity, prefs)
     places = _places(value, UNITS[code].decimals)
     if beside is not None and not math.isclose(quantity.value, beside, rel_tol=1e-9, abs_tol=1e-12):
-        limit = _edge(Quantity(value=beside, unit=quantity.unit), prefs)[0]
+        limit = from_metric(beside, code)
         while places < 9 and (round(value, places) - round(limit, places)) * (value - limit) <= 0:
             places += 1
     return _SIGN[quantity.bound] + _write(value, places, prefs.decimal)

@@ -55,6 +55,8 @@ _ALL = (
     Unit("1", "", "ratio", 1.0, decimals=3),
     Unit("turns", "turns", "turns", 1.0, decimals=2, aliases=("turn",)),
     Unit("d", "days", "time", 1.0, decimals=0, aliases=("day", "days")),
+    Unit("s", "s", "duration", 1.0, decimals=1, aliases=("sec",)),
+    Unit("min", "min", "duration", 60.0, decimals=1),
     Unit("m", "m", "height", 1.0, decimals=0),
     Unit("ft_height", "ft", "height", 0.3048, decimals=0, aliases=("ft",)),
 )

@@ -24,7 +24,7 @@ from ..base import (
     rules_version,
     worst,
 )  # fmt: skip
-from ..logbook import Context, Entry, newest
+from ..logbook import Context, Entry, newest, newest_body
 from ..plant import MotorFacts, motor_facts
 from .cause import advice, supply_ratio
 from .current import Pattern, adjusted_load_pct, load_finding, load_verdict, pattern, unbalance_finding, usual_sf
@@ -263,5 +263,6 @@ RUNNING_CHECK = register(
         needs=Needs(
             series=(("current_mean", 40), ("voltage_mean", 40), ("current_unbalance", 40)), twin=True, slots=("motor", "control")
         ),
+        facts=newest_body,
     )
 )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Any, Generic, TypeVar
 
@@ -40,8 +41,11 @@ class PastSheet(BaseModel):
 
 
 class Twin(BaseModel):
+    """The other set of the pair: its last sheet, and its newest comparable points."""
+
     tag: str
     last: PastSheet
+    points: list[HistoryPoint] = []
 
 
 class Context(BaseModel):
@@ -58,6 +62,7 @@ class Context(BaseModel):
     history: list[HistoryPoint] = []
     cuts: list[Cut] = []
     last: PastSheet | None = None
+    earlier: list[PastSheet] = []
     twin: Twin | None = None
 
 
@@ -76,6 +81,12 @@ class Entry(BaseModel, Generic[E_]):
 def newest(entries: list[Any]) -> Any | None:
     """The entry that counts on a one-entry bench: the last by (taken_at, uuid), whichever device sent it."""
     return max(entries, key=lambda e: (e.taken_at, e.uuid), default=None)
+
+
+def newest_body(entries: Sequence[Any]) -> dict[str, Any]:
+    """What a record of a one-entry bench keeps: the body that counts, as typed."""
+    entry = newest(list(entries))
+    return dict(entry.body.model_dump(mode="json", exclude_defaults=True)) if entry is not None else {}
 
 
 def since_cut(points: list[HistoryPoint], cuts: list[Cut]) -> list[HistoryPoint]:

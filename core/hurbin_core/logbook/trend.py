@@ -250,6 +250,47 @@ def crossing(data: Sequence[Datum], limit: float) -> Crossing:
     return Crossing(state=trend.direction, earliest=days(steep), likely=days(trend.slope), latest=days(flat))
 
 
+class PathPoint(BaseModel):
+    """The forecast at `t` days: likely and its band, on the scale of the data."""
+
+    t: float
+    likely: float
+    low: float
+    high: float
+
+
+class Forecast(BaseModel):
+    """What a series does and where it is heading: the trend, when it meets the limit, the path until then."""
+
+    trend: Trend
+    crossing: Crossing
+    span_days: float
+    path: list[PathPoint] = []
+
+
+def forecast(data: Sequence[Datum], limit: float | None) -> Forecast:
+    """Where is this series heading? `data` and `limit` on the scale of the slope (log10 for resistance); days.
+
+    Looks ahead no further than the record looks back, and stops at the limit. A series of bounds alone has no path.
+    """
+    trend = assess(data)
+    times = [d.t for d in data]
+    span = max(times) - min(times) if times else 0.0
+    found = crossing(data, limit) if limit is not None else Crossing(state=trend.direction)
+    exact = [d for d in data if d.bound is Bound.EXACT]
+    if trend.direction not in (Direction.RISING, Direction.FALLING) or trend.slope is None or not exact:
+        return Forecast(trend=trend, crossing=found, span_days=span)
+    end = max(times)
+    level = _middle(sorted(d.value - trend.slope * (d.t - end) for d in exact))
+    ahead = min(span, found.likely) if found.likely is not None else span
+    ends = sorted((trend.low if trend.low is not None else trend.slope, trend.high if trend.high is not None else trend.slope))
+    path = [
+        PathPoint(t=end + d, likely=level + trend.slope * d, low=level + ends[0] * d, high=level + ends[1] * d)
+        for d in (ahead * k / 4 for k in range(5))
+    ]
+    return Forecast(trend=trend, crossing=found, span_days=span, path=path)
+
+
 def change_point(values: Sequence[float]) -> tuple[int, float]:
     """Where is the step, if there is one? (index of the last value before it, two-sided p) by Pettitt's test
     (Pettitt 1979; from memory). Raises `too_few_points` under five values."""

@@ -24,6 +24,7 @@ class Kind(BaseModel):
     title: str
     posture: Literal["flat", "upright", "one_body"]
     slots: list[str]
+    built_in_electronics: bool = False
 
 
 class _File(BaseModel):

@@ -27,6 +27,8 @@ class MotorPlate(BaseModel):
     sf_amps_high: Entered | None = entered_field("Service-factor amps, high connection", "current", high=5000)
     sf_on_drive: bool = Field(default=False, title="Service factor granted on a drive")
     insulation_class: Literal["", "A", "B", "F", "H"] = Field(default="", title="Insulation class")
+    winding: Literal["", "random", "form"] = Field(default="", title="Winding")
+    built_in_electronics: bool = Field(default=False, title="Electronics built in")
     max_ambient: Entered | None = entered_field("Highest room temperature", "temperature", low=0, high=90)
     year: int | None = Field(default=None, ge=1900, le=2100, title="Year built")
     frame: str = Field(default="", max_length=40, title="Frame")

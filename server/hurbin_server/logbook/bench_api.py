@@ -10,19 +10,25 @@ from hurbin_core.base import Bench, ShownEvaluation, Verdict, present
 from hurbin_core.catalogue import benches
 from hurbin_core.logbook import Context, Entry
 from hurbin_server.base.clock import now
-from hurbin_server.base.errors import ERRORS
+from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.prefs import prefs_of
 from hurbin_server.plant.access import set_for
 
-from .schemas import SaveOut
+from .querysets import sheet_out
+from .schemas import LeaveIn, RunningOut, SaveOut, SheetOut
+from .services import sheets
 from .services.context import context_for
 from .services.saving import save_record
 
 router = Router(tags=["benches"])
 
 
+def _pascal(b: Bench) -> str:
+    return "".join(w.capitalize() for w in b.name.split("_"))
+
+
 def _shapes(b: Bench) -> tuple[type[BaseModel], type[BaseModel]]:
-    pascal = "".join(w.capitalize() for w in b.name.split("_"))
+    pascal = _pascal(b)
     entry = create_model(f"{pascal}EntryIn", __base__=Entry[b.entry])  # type: ignore[name-defined]
     common: dict[str, Any] = {"set_id": (int, ...), "entries": (list[entry], Field(max_length=500)), "corrects": (int | None, None)}
     evaluate = create_model(f"{pascal}EvaluateIn", **common)
@@ -65,5 +71,42 @@ def _add(b: Bench) -> None:
         return Status(200 if saved.again else 201, out)
 
 
+def _add_open(b: Bench) -> None:
+    """Benches whose sheet stays open: entries one by one, from any device."""
+    entry = create_model(f"{_pascal(b)}OpenEntryIn", __base__=Entry[b.entry])  # type: ignore[name-defined]
+    append_in = create_model(f"{_pascal(b)}AppendIn", set_id=(int, ...), entries=(list[entry], Field(min_length=1, max_length=200)))
+
+    @router.post(f"/benches/{b.name}/sheets/{{uuid}}/entries", response={200: SheetOut, **ERRORS}, operation_id=f"{b.name}_append")
+    def append(request: HttpRequest, uuid: str, body: append_in) -> SheetOut:  # type: ignore[valid-type]
+        if not 8 <= len(uuid) <= 64:
+            raise Refused(422, "sheet_id_wrong", "A sheet's id has 8 to 64 characters.", field="uuid", value=uuid[:64])
+        raw = [e.model_dump() for e in body.entries]  # type: ignore[attr-defined]
+        return sheet_out(sheets.append_entries(request.user, body.set_id, b, uuid, raw))  # type: ignore[attr-defined]
+
+    @router.get(f"/benches/{b.name}/sheets", response={200: list[SheetOut], **ERRORS}, operation_id=f"{b.name}_open_sheets")
+    def open_sheets(request: HttpRequest, set_id: int) -> list[SheetOut]:
+        return [sheet_out(s) for s in sheets.open_sheets(request.user, set_id, b.name)]
+
+
+@router.get("/sheets/running", response={200: list[RunningOut], **ERRORS}, operation_id="running_sheets")
+def running(request: HttpRequest) -> list[RunningOut]:
+    return [
+        RunningOut(sheet=s.uuid, set_id=s.pump_set_id, tag=s.pump_set.tag, bench=s.bench, by=s.opened_by.full_name, clocks=clocks)
+        for s, clocks in sheets.running(request.user)
+    ]
+
+
+@router.get("/sheets/{uuid}", response={200: SheetOut, **ERRORS}, operation_id="sheet")
+def sheet(request: HttpRequest, uuid: str) -> SheetOut:
+    return sheet_out(sheets.sheet_for(request.user, uuid))
+
+
+@router.post("/sheets/{uuid}/leave", response={200: SheetOut, **ERRORS}, operation_id="leave_sheet")
+def leave(request: HttpRequest, uuid: str, body: LeaveIn) -> SheetOut:
+    return sheet_out(sheets.leave(request.user, uuid, body.reason))
+
+
 for _bench in benches():
     _add(_bench)
+    if _bench.many:
+        _add_open(_bench)

@@ -17,6 +17,10 @@ class Sheet(models.Model):
     opened_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
     opened_at = models.DateTimeField()
     closed_at = models.DateTimeField(null=True)
+    left_because = models.CharField(max_length=300, blank=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["pump_set", "bench", "closed_at"])]
 
 
 class Entry(models.Model):
@@ -26,6 +30,7 @@ class Entry(models.Model):
     device = models.CharField(max_length=64, blank=True)
     taken_at = models.DateTimeField()
     received_at = models.DateTimeField()
+    late = models.BooleanField(default=False)
     body = models.JSONField()
 
 
@@ -76,6 +81,7 @@ class Finding(models.Model):
     reason = models.JSONField()
     line = models.JSONField(null=True)
     taken_at = models.DateTimeField()
+    due = models.DateTimeField(null=True)
     live = models.BooleanField(default=True)
 
     class Meta:

@@ -6,8 +6,8 @@ from collections import defaultdict
 from datetime import datetime
 from typing import Any
 
-from hurbin_core.base import Evaluation, MarginLine, Phrase, Prefs, Verdict, present, show, show_line, worst, write
-from hurbin_core.catalogue import bench as find_bench
+from hurbin_core.base import MEASURANDS, Evaluation, MarginLine, Phrase, Prefs, Quantity, Verdict, present, show, show_line, worst, write
+from hurbin_core.catalogue import bench as find_bench, benches
 from hurbin_core.logbook import PartVerdict, attention, behind, never_checked, overdue
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import not_found
@@ -15,8 +15,22 @@ from hurbin_server.base.models import User
 from hurbin_server.plant.access import require, set_for, site_for
 from hurbin_server.plant.models import Event, Fitting, PumpSet, Service
 
-from .models import PartState, Point, Record
-from .schemas import EventOut, FirstOut, HistoryOut, LastFigure, PlantOut, PlantPart, PlantService, PlantSet, RecordBrief, RecordOut, SetStateOut
+from .models import PartState, Point, Record, Sheet
+from .schemas import (
+    EntryOut,
+    EventOut,
+    FirstOut,
+    HistoryOut,
+    LastFigure,
+    PlantOut,
+    PlantPart,
+    PlantService,
+    PlantSet,
+    RecordBrief,
+    RecordOut,
+    SetStateOut,
+    SheetOut,
+)
 
 FIRST = 6
 _STATE = ("pump_set_id", "part", "verdict", "beside", "by", "question", "reason", "taken_at", "due")
@@ -110,27 +124,20 @@ def _first(order: list[PlantSet], partners: dict[int, list[PlantSet]], prefs: Pr
     ]  # fmt: skip
 
 
-_FIGURES = {
-    "voltage_mean": ("supply", "mean volts"), "voltage_unbalance": ("supply", "voltage unbalance"),
-    "current_mean": ("motor", "mean amps"), "load": ("pump", "load of plate"), "current_unbalance": ("motor", "current unbalance"),
-}  # fmt: skip
-
-
 def set_state(user: User, set_id: int, prefs: Prefs) -> SetStateOut:
     """The last figures at the parts they belong to, and what each part shows."""
     row = set_for(user, set_id)
     as_of = now()
     parts = [_verdict(r, as_of) for r in PartState.objects.filter(pump_set=row).values_list(*_STATE)] or [never_checked(as_of)]
-    last = Record.objects.filter(pump_set=row, live=True).order_by("-taken_at").first()
     figures = []
-    if last is not None:
-        from hurbin_core.base import Quantity
-
-        for p in Point.objects.filter(record=last, live=True).select_related("series"):
-            if p.series.measurand in _FIGURES:
-                part, label = _FIGURES[p.series.measurand]
+    for b in benches():
+        last = Record.objects.filter(pump_set=row, bench=b.name, live=True).order_by("-taken_at").first()
+        for p in Point.objects.filter(record=last, live=True).select_related("series") if last is not None else []:
+            kind = MEASURANDS[p.series.measurand]
+            if kind.plot and not p.series.leg:
                 shown = show(Quantity(value=p.value, unit=p.series.unit, bound=p.bound), prefs)
-                figures.append(LastFigure(part=part, label=label, shown=shown, taken_at=p.taken_at))
+                figures.append(LastFigure(part=kind.part, label=kind.label, shown=shown, taken_at=p.taken_at))
+    figures.sort(key=lambda f: (-f.taken_at.timestamp(),))
     ordered = sorted(parts, key=lambda p: -p.verdict.rank)
     return SetStateOut(
         parts=[PlantPart(part=p.part, verdict=p.verdict, beside=p.beside) for p in parts],
@@ -185,4 +192,14 @@ def record(user: User, record_id: int, prefs: Prefs) -> RecordOut:
     return RecordOut(
         **_brief(r, newest.verdict, _summary(newest.evaluation, prefs)), set_id=r.pump_set_id, body=r.body, conditions=r.conditions,
         evaluation=present(evaluation, prefs), rules_version=newest.rules_version, judged_at=newest.made_at, judged_times=len(judgements),
+    )  # fmt: skip
+
+
+def sheet_out(sheet: Sheet) -> SheetOut:
+    record = Record.objects.filter(sheet=sheet).values_list("pk", flat=True).first()
+    entries = sorted(sheet.entries.select_related("by"), key=lambda e: (e.taken_at, e.uuid))
+    return SheetOut(
+        uuid=sheet.uuid, set_id=sheet.pump_set_id, bench=sheet.bench, opened_by=sheet.opened_by.full_name, opened_at=sheet.opened_at,
+        closed_at=sheet.closed_at, left_because=sheet.left_because, record=record,
+        entries=[EntryOut(uuid=e.uuid, taken_at=e.taken_at, device=e.device, by=e.by.full_name, late=e.late, body=e.body) for e in entries],
     )  # fmt: skip

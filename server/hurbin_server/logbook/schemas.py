@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import BaseModel, Field
 
-from hurbin_core.base import By, Certainty, Override, ShownEvaluation, ShownLine, Verdict
+from hurbin_core.base import By, Certainty, Override, RunClock, ShownEvaluation, ShownLine, Verdict
 
 
 class SaveOut(BaseModel):
@@ -15,6 +15,44 @@ class SaveOut(BaseModel):
     again: bool
     differs: bool
     evaluation: ShownEvaluation
+
+
+class EntryOut(BaseModel):
+    uuid: str
+    taken_at: datetime
+    device: str
+    by: str
+    late: bool
+    body: dict[str, Any]
+
+
+class SheetOut(BaseModel):
+    """A sheet with every entry of every device. `record` once it is closed to one."""
+
+    uuid: str
+    set_id: int
+    bench: str
+    opened_by: str
+    opened_at: datetime
+    closed_at: datetime | None
+    left_because: str
+    record: int | None
+    entries: list[EntryOut]
+
+
+class RunningOut(BaseModel):
+    """A timed run under way, for the strip on every page."""
+
+    sheet: str
+    set_id: int
+    tag: str
+    bench: str
+    by: str
+    clocks: list[RunClock]
+
+
+class LeaveIn(BaseModel):
+    reason: str = Field(max_length=300)
 
 
 class RecordBrief(BaseModel):
@@ -67,17 +105,40 @@ class TrendPoint(BaseModel):
     record: int
 
 
+class TrendPath(BaseModel):
+    """The forecast at a time: likely, and its band."""
+
+    t: float
+    likely: float
+    low: float
+    high: float
+
+
+class TrendTwin(BaseModel):
+    """The twin's series under the same conditions; `differs` names why there is none to lay beside."""
+
+    tag: str
+    points: list[TrendPoint]
+    differs: str
+
+
 class TrendOut(BaseModel):
+    series: int
     measurand: str
     title: str
     symbol: str
     leg: str
     conditions: str
+    differs: str
     part: str
+    log: bool
+    floor: bool
     points: list[TrendPoint]
     total: int
     limits: list[TrendLimit]
     says: str
+    path: list[TrendPath]
+    twin: TrendTwin | None
     events: list[EventOut]
 
 

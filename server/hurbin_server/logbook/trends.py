@@ -2,36 +2,21 @@
 
 from __future__ import annotations
 
-from hurbin_core.base import UNITS, Bound, Limits, Prefs, Quantity, from_metric, show
-from hurbin_core.logbook import Datum, Direction, assess, thin
-from hurbin_core.plant import MotorPlate, motor_facts
+from hurbin_core.base import MEASURANDS, UNITS, Bound, Limits, Prefs, Quantity, from_metric, show, write
+from hurbin_core.electrical import SeriesLimit, differing_words, path_values, series_forecast, series_limits, state_in_words
+from hurbin_core.logbook import thin
+from hurbin_core.plant import MotorPlate
 from hurbin_server.base.errors import not_found
 from hurbin_server.base.models import User
 from hurbin_server.plant.access import set_for
-from hurbin_server.plant.models import Component, Event, Fitting
+from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
 
 from .models import Point, Series
 from .querysets import event_out
-from .schemas import TrendLimit, TrendOut, TrendPoint
+from .schemas import EventOut, TrendLimit, TrendOut, TrendPath, TrendPoint, TrendTwin
 from .services.context import overrides_for
 
 WIDE = 480
-_TITLES = {
-    "current_mean": "Mean amps", "load": "Load, worst leg of plate", "current_unbalance": "Current unbalance",
-    "voltage_unbalance": "Voltage unbalance", "voltage_mean": "Mean volts",
-}  # fmt: skip
-_SAYS = {
-    Direction.RISING: "rising, about {slope} a year",
-    Direction.FALLING: "falling, about {slope} a year",
-    Direction.NO_TREND: "no trend",
-    Direction.INCONCLUSIVE: "inconclusive: fewer than eight points",
-    Direction.TOO_FEW: "too few points for a trend",
-}
-_LIMITS = {
-    "current_unbalance": ("current_unbalance.good", "current_unbalance.watch"),
-    "voltage_unbalance": ("voltage_unbalance.good", "voltage_unbalance.watch"),
-    "load": ("load.plate", "load.stop"),
-}
 
 
 def points_of(series_id: int) -> tuple[list[float], list[float], list[str], list[int]]:
@@ -46,73 +31,80 @@ def points_of(series_id: int) -> tuple[list[float], list[float], list[str], list
     return times, values, bounds, records
 
 
-def thinned(series_id: int, width: int) -> tuple[list[tuple[float, float, str, int]], int, list[Datum]]:
+def thinned(series_id: int, width: int) -> tuple[list[tuple[float, float, str, int]], int, list[tuple[float, float, Bound]]]:
     """The points a plot of this width needs, how many there are, and the last 200 for the trend."""
     times, values, bounds, records = points_of(series_id)
     keep = thin(times, values, width)
     tail = slice(max(0, len(times) - 200), None)
-    data = [
-        Datum.model_construct(t=t / 86400, value=v, bound=Bound(b))
-        for t, v, b in zip(times[tail], values[tail], bounds[tail], strict=True)
-    ]
+    data = [(t / 86400, v, Bound(b)) for t, v, b in zip(times[tail], values[tail], bounds[tail], strict=True)]
     return [(times[i], values[i], bounds[i], records[i]) for i in keep], len(times), data
 
 
 def trends(user: User, set_id: int, prefs: Prefs) -> list[TrendOut]:
     """What the set's series look like: the motor that stands there now with its own past, and the position's own."""
     row = set_for(user, set_id)
-    motor = Fitting.objects.filter(pump_set=row, slot="motor", to_at=None).select_related("component").first()
-    wanted = Series.objects.filter(pump_set=row) | Series.objects.filter(component=motor.component if motor else None, component__isnull=False)
+    motor = _motor(row)
+    wanted = Series.objects.filter(pump_set=row) | Series.objects.filter(component=motor, component__isnull=False)
     events = [event_out(e) for e in Event.objects.filter(pump_set=row).select_related("by").order_by("at")]
-    limits = Limits(overrides_for(row))
-    out = []
-    for s in wanted.filter(measurand__in=_TITLES).order_by("measurand", "conditions"):
+    limits, plate = Limits(overrides_for(row)), MotorPlate.model_validate(motor.plate) if motor else None
+    plotted = [m for m, kind in MEASURANDS.items() if kind.plot]
+    order = {m: i for i, m in enumerate(plotted)}
+    twin = _twin(row)
+    out: list[TrendOut] = []
+    for s in wanted.filter(measurand__in=plotted):
         shown, total, data = thinned(s.pk, WIDE)
-        if not shown:
-            continue
-        code = prefs.units.get(UNITS[s.unit].dimension, s.unit)
-        trend = assess(data)
-        slope = Quantity(value=abs(trend.slope or 0) * 365.25, unit=s.unit)
-        out.append(
-            TrendOut(
-                measurand=s.measurand, title=_TITLES[s.measurand], symbol=UNITS[code].symbol, leg=s.leg, conditions=said(s.conditions),
-                part="motor" if s.component_id else "supply", total=total, events=events,
-                points=[TrendPoint(t=t, value=from_metric(v, code), bound=b, shown=show(Quantity(value=v, unit=s.unit, bound=b), prefs), record=r)
-                        for t, v, b, r in shown],
-                limits=_limits(s, motor.component if motor else None, limits, code),
-                says=_SAYS[trend.direction].format(slope=show(slope, prefs)),
-            )
-        )  # fmt: skip
-    return sorted(out, key=lambda t: (list(_TITLES).index(t.measurand), -t.total))
+        if shown:
+            out.append(_trend(s, shown, total, data, events, series_limits(s.measurand, plate, limits), twin, prefs))
+    out.sort(key=lambda t: (order[t.measurand], -t.total, t.leg))
+    first: dict[str, TrendOut] = {}
+    for t in out:
+        t.differs = differing_words(t.conditions, first.setdefault(t.measurand, t).conditions)
+    for t in out:
+        t.conditions = state_in_words(t.conditions)
+    return out
 
 
-def _limits(s: Series, motor: Component | None, limits: Limits, code: str) -> list[TrendLimit]:
-    if s.measurand == "current_mean" and motor is not None:
-        facts = motor_facts(MotorPlate.model_validate(motor.plate))
-        found = [("plate", facts.amps_a), ("service factor", facts.sf_amps_a)]
-        return [TrendLimit(label=label, value=from_metric(v, code)) for label, v in found if v is not None]
-    used = [limits.get(name) for name in _LIMITS.get(s.measurand, ())]
-    return [TrendLimit(label=u.label or u.title.split(", ")[-1], value=u.value) for u in used]
+def _motor(row: PumpSet) -> Component | None:
+    held = Fitting.objects.filter(pump_set=row, slot="motor", to_at=None).select_related("component").first()
+    return held.component if held is not None else None
 
 
-_STATE_WORDS = {
-    "at=motor_leads": "at the motor leads", "at=starter": "at the starter", "at=drive_output": "at the drive's output",
-    "at=drive_input": "at the drive's input", "coupled=yes": "coupled", "coupled=no": "uncoupled", "hz=line": "on the line",
-    "valve=open": "valve open", "valve=shut": "valve shut", "valve=throttled": "valve throttled",
-}  # fmt: skip
+def _twin(row: PumpSet) -> tuple[str, Component | None] | None:
+    other = PumpSet.objects.filter(service_id=row.service_id, pair=row.pair).exclude(pk=row.pk).order_by("tag").first() if row.pair else None
+    return (other.tag, _motor(other)) if other is not None else None
 
 
-def said(conditions: str) -> str:
-    """The state a series was read in, in words."""
-    words = []
-    for part in filter(None, conditions.split(";")):
-        if part.startswith("hz=") and part != "hz=line":
-            words.append(f"{part[3:]} Hz")
-        elif part.startswith("valve=throttled "):
-            words.append(f"valve {part[16:]} turns")
-        else:
-            words.append(_STATE_WORDS.get(part, part))
-    return ", ".join(words)
+def _trend(
+    s: Series, rows: list[tuple[float, float, str, int]], total: int, data: list[tuple[float, float, Bound]], events: list[EventOut],
+    limits: list[SeriesLimit], twin: tuple[str, Component | None] | None, prefs: Prefs,
+) -> TrendOut:  # fmt: skip
+    kind, code = MEASURANDS[s.measurand], prefs.units.get(UNITS[s.unit].dimension, s.unit)
+    cut = max((e.at.timestamp() / 86400 for e in events), default=None)
+    since = [d for d in data if cut is None or d[0] >= cut]
+    f, says = series_forecast(s.measurand, s.unit, since or data, limits[0].value if limits else None)
+    path = path_values(s.measurand, f) if kind.floor else []
+    return TrendOut(
+        series=s.pk, measurand=s.measurand, title=kind.title, symbol=UNITS[code].symbol, leg=s.leg, conditions=s.conditions, differs="",
+        part=kind.part, log=kind.log, floor=kind.floor, total=total, events=events, points=_shown(rows, s.unit, code, prefs),
+        limits=[TrendLimit(label=x.label, value=from_metric(x.value, code)) for x in limits], says=write(says, prefs),
+        path=[TrendPath(t=t.timestamp(), likely=from_metric(a, code), low=from_metric(b, code), high=from_metric(c, code)) for t, a, b, c in path],
+        twin=_beside(s, twin, code, prefs) if kind.floor else None,
+    )  # fmt: skip
+
+
+def _shown(rows: list[tuple[float, float, str, int]], unit: str, code: str, prefs: Prefs) -> list[TrendPoint]:
+    return [TrendPoint(t=t, value=from_metric(v, code), bound=b, shown=show(Quantity(value=v, unit=unit, bound=b), prefs), record=r) for t, v, b, r in rows]
+
+
+def _beside(s: Series, twin: tuple[str, Component | None] | None, code: str, prefs: Prefs) -> TrendTwin | None:
+    """The twin's points under the same conditions, or the word in which its own differ."""
+    if twin is None or twin[1] is None:
+        return None
+    theirs = list(Series.objects.filter(component=twin[1], measurand=s.measurand, leg=s.leg))
+    same = next((x for x in theirs if x.conditions == s.conditions), None)
+    if same is not None:
+        return TrendTwin(tag=twin[0], points=_shown(thinned(same.pk, WIDE)[0], s.unit, code, prefs), differs="")
+    return TrendTwin(tag=twin[0], points=[], differs=differing_words(theirs[0].conditions, s.conditions)) if theirs else None
 
 
 def series_points(user: User, series_id: int, width: int) -> list[list[float]]:

@@ -13,8 +13,8 @@ from pathlib import Path
 from random import Random
 from typing import Any
 
-from hurbin_core.plant import motor_facts
-from hurbin_core.simulator import Meter, SetLife, fault_from
+from hurbin_core.plant import KINDS, motor_facts
+from hurbin_core.simulator import InsulationTester, Meter, SetLife, WindingLife, fault_from
 from hurbin_server.base.models import User
 from hurbin_server.logbook.services.saving import save_record
 from hurbin_server.plant.models import Component, Fitting, Membership, PumpSet, Service, Site
@@ -71,17 +71,21 @@ class Loader:
     def _check_all(self, site: Site, users: dict[str, User]) -> None:
         lives = tomllib.loads((HERE / "lives.toml").read_text())
         special = {x["tag"]: x for x in lives["life"]}
+        windings = {x["tag"]: x for x in lives["winding"]}
         sets = [s for s in PumpSet.objects.filter(site=site).order_by("tag") if not self.tags or s.tag in self.tags]
         visits: list[Visit] = []
         for i, row in enumerate(sets):
             life = {**lives["quiet"], **special.get(row.tag, {})}
             visits += self._live(row, life, users, seed=1000 + i)
+            if not KINDS[row.kind].built_in_electronics:
+                winding = {**lives["quiet_winding"], **windings.get(row.tag, {})}
+                visits += self._windings(row, winding, users, seed=5000 + i)
         # As it happened, so that each check knows of its twin only what was on record by then.
         visits.sort(key=lambda v: v[0])
         for n, (at, happen) in enumerate(visits, 1):
             happen()
             if n % 250 == 0 or n == len(visits):
-                self.say(f"    {n:4} of {len(visits)} checks, up to {at:%B %Y}")
+                self.say(f"    {n:4} of {len(visits)} checks and tests, up to {at:%B %Y}")
 
     def _live(self, row: PumpSet, life: dict[str, Any], users: dict[str, User], seed: int) -> list[Visit]:
         """What happens at one set over the years: when, and the deed."""
@@ -109,6 +113,39 @@ class Loader:
             visits.append((at, partial(self._check, row, life, sim, day, at, who, drive, hz)))
             day += EVERY + rng.randrange(-3, 4)
         return visits
+
+    def _windings(self, row: PumpSet, life: dict[str, Any], users: dict[str, User], seed: int) -> list[Visit]:
+        """The insulation tests of a set: when, and the deed."""
+        rng = Random(f"windings/{seed}")
+        sim = WindingLife(seed=seed, fate=life.get("fate", ""), from_day=int(life.get("from", 0) * self.days), days=self.days, damp=life.get("damp", 0.6))
+        testers = [InsulationTester(f"tester {n}", ceiling=c) for n, c in enumerate(life.get("testers", [10000]), 1)]
+        control = Fitting.objects.filter(pump_set=row, slot="control", to_at=None).values_list("component__kind", flat=True).first()
+        day, n, visits = rng.randrange(12, min(life["every"], self.days // 2)), 0, []
+        while day < self.days - 2:
+            at = self.as_of - timedelta(days=self.days - day) + timedelta(minutes=rng.randrange(0, 240))
+            who = users[rng.choice(["saskia", "jun"])]
+            full = life["every"] < 200 or n % 2 == 0
+            visits.append((at, partial(self._insulation, row, sim, day, at, who, testers[n % len(testers)], full, control or "")))
+            day, n = day + life["every"] + rng.randrange(-9, 10), n + 1
+        return visits
+
+    def _insulation(self, row: PumpSet, sim: WindingLife, day: int, at: datetime, who: User, tester: InsulationTester, full: bool, control: str) -> None:
+        seconds = (15, 30, 45, 60, 120, 180, 240, 300, 360, 420, 480, 540, 600) if full else (30, 60)
+        (winding, room, humidity), shown = sim.test(day, at.date(), tester, seconds)
+        setup: dict[str, Any] = {
+            "kind": "setup", "test_point": "motor", "links": "in", "phases": "together", "test_volts": {"text": "500", "unit": "V"}, "arresters_off": True,
+            "winding": {"text": f"{winding:.0f}", "unit": "degC"}, "ambient": {"text": f"{room:.0f}", "unit": "degC"},
+            "humidity": {"text": f"{humidity:.0f}", "unit": "%"}, "ceiling": {"text": f"{tester.ceiling / 1000:g}", "unit": "GOhm"}, "tester": tester.name,
+        }  # fmt: skip
+        if control in ("drive", "soft_starter"):
+            setup["drive_off"] = True
+        bodies = [setup, *({"kind": "reading", "leg": "all", "seconds": s, "ohms": {"text": t, "unit": u}} for s, t, u in shown)]
+        key = f"insulation/{row.tag}/{day}"
+        entries = [
+            {"uuid": str(uuid.uuid5(_NAMESPACE, f"{key}/{i}")), "taken_at": at + timedelta(seconds=b.get("seconds", 0)), "device": "demo", "body": b}
+            for i, b in enumerate(bodies)
+        ]
+        save_record(who, row.pk, "insulation", str(uuid.uuid5(_NAMESPACE, f"sheet/{key}")), entries)
 
     def _check(self, row: PumpSet, life: dict[str, Any], sim: SetLife, day: int, at: datetime, who: User, drive: bool, hz: float) -> None:
         volts, amps = sim.check(day, at.date())

@@ -56,6 +56,7 @@ def context_for(pump_set: PumpSet, bench: Bench, as_of: datetime, *, without: Re
         history=_history(motor, bench, as_of, without),
         cuts=_cuts(motor, pump_set, as_of),
         last=last,
+        earlier=_earlier(pump_set, bench, as_of, without) if bench.needs.earlier else [],
         twin=_twin(pump_set, bench, as_of) if needs.twin else None,
     ), parts
 
@@ -87,6 +88,14 @@ def _cuts(motor: Component | None, pump_set: PumpSet, as_of: datetime) -> list[C
     return cuts
 
 
+def _earlier(pump_set: PumpSet, bench: Bench, as_of: datetime, without: Record | None) -> list[PastSheet]:
+    rows = Record.objects.filter(pump_set=pump_set, bench=bench.name, live=True, taken_at__lt=as_of)
+    if without is not None:
+        rows = rows.exclude(pk=without.pk)
+    found = rows.order_by("-taken_at").values_list("taken_at", "body", "conditions")[: bench.needs.earlier]
+    return [PastSheet(taken_at=t, body=b, conditions=c) for t, b, c in found]
+
+
 def _last(pump_set: PumpSet, bench: str, as_of: datetime, without: Record | None = None) -> PastSheet | None:
     rows = Record.objects.filter(pump_set=pump_set, bench=bench, live=True, taken_at__lt=as_of)
     if without is not None:
@@ -100,4 +109,7 @@ def _twin(pump_set: PumpSet, bench: Bench, as_of: datetime) -> Twin | None:
         return None
     twin = PumpSet.objects.filter(service_id=pump_set.service_id, pair=pump_set.pair).exclude(pk=pump_set.pk).order_by("tag").first()
     last = _last(twin, bench.name, as_of) if twin is not None else None
-    return Twin(tag=twin.tag, last=last) if twin is not None and last is not None else None
+    if twin is None or last is None:
+        return None
+    motor = fitted_at(twin, as_of, ("motor",)).get("motor") if bench.needs.earlier else None
+    return Twin(tag=twin.tag, last=last, points=_history(motor, bench, as_of, None)[-12:])

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
 from pydantic import TypeAdapter
 
 from hurbin_core.base import Evaluation, MarginLine, Phrase
-from hurbin_core.catalogue import bench as find_bench
+from hurbin_core.catalogue import bench as find_bench, benches
 from hurbin_core.logbook import Answer, Context, Entry, fold_parts
 from hurbin_server.base.clock import now
-from hurbin_server.plant.models import Component, PumpSet
+from hurbin_server.plant.models import Component, Fitting, PumpSet
 
 from ..models import Finding, Judgement, PartState, Point, Record, Series
 from .context import context_for
@@ -30,7 +30,7 @@ def entries_of(bench_name: str, raw: list[dict[str, Any]]) -> list[Any]:
 
 
 def _entries(record: Record) -> list[Any]:
-    rows = record.sheet.entries.all()
+    rows = record.sheet.entries.filter(late=False)
     return entries_of(record.bench, [{"uuid": e.uuid, "taken_at": e.taken_at, "device": e.device, "body": e.body} for e in rows])
 
 
@@ -49,7 +49,7 @@ def write_judgement(record: Record, context: Context, evaluation: Evaluation, pa
         Finding(
             judgement=judgement, record=record, pump_set_id=record.pump_set_id, question=f.question, part=f.part, verdict=f.verdict,
             by=f.by or "", unknown=f.unknown or "", reason=f.reason.model_dump(mode="json"),
-            line=f.line.model_dump(mode="json") if f.line else None, taken_at=record.taken_at,
+            line=f.line.model_dump(mode="json") if f.line else None, taken_at=record.taken_at, due=evaluation.due.at if evaluation.due else None,
         )
         for f in evaluation.findings
     )  # fmt: skip
@@ -81,11 +81,14 @@ def _series(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Componen
 
 
 def write_part_states(pump_set: PumpSet) -> None:
-    """Fold the newest live answer of each question to what the parts show."""
-    rows = Finding.objects.filter(pump_set=pump_set, live=True).order_by("-taken_at", "-pk")[:80]
+    """Fold the newest live answer of each question to what the parts show. What was said of a part that has been
+    exchanged since is closed: it went with the part."""
+    exchanged = _exchanged(pump_set)
+    rows = Finding.objects.filter(pump_set=pump_set, live=True).order_by("-taken_at", "-pk")[:160]
     newest: dict[str, Finding] = {}
     for f in rows:
-        newest.setdefault(f.question, f)
+        if f.part not in exchanged or f.taken_at >= exchanged[f.part]:
+            newest.setdefault(f.question, f)
     answers = [
         Answer(question=f.question, part=f.part, verdict=f.verdict, by=f.by or None, unknown=f.unknown or None,
                reason=Phrase.model_validate(f.reason), taken_at=f.taken_at, record=str(f.record_id))
@@ -96,10 +99,22 @@ def write_part_states(pump_set: PumpSet) -> None:
     PartState.objects.bulk_create(
         PartState(
             pump_set=pump_set, part=p.part, verdict=p.verdict, beside=p.beside or "", by=p.by or "", question=p.question,
-            reason=p.reason.model_dump(mode="json"), line=newest[p.question].line, taken_at=p.taken_at, due=p.taken_at + interval,
+            reason=p.reason.model_dump(mode="json"), line=newest[p.question].line, taken_at=p.taken_at,
+            due=newest[p.question].due or p.taken_at + interval,
         )
         for p in fold_parts(answers)
     )  # fmt: skip
+
+
+def _exchanged(pump_set: PumpSet) -> dict[str, datetime]:
+    """Since when the present part stands at each place where another stood before."""
+    out: dict[str, datetime] = {}
+    seen: set[str] = set()
+    for slot, since in Fitting.objects.filter(pump_set=pump_set).order_by("from_at").values_list("slot", "from_at"):
+        if slot in seen:
+            out[slot] = since
+        seen.add(slot)
+    return out
 
 
 def rejudge(record: Record) -> tuple[str, str] | None:
@@ -117,12 +132,12 @@ def rejudge(record: Record) -> tuple[str, str] | None:
 
 
 def rejudge_newest(pump_set: PumpSet) -> None:
-    """After a plate or a fitting changed: the newest live record, so that Plant shows what holds now."""
-    record = (
-        Record.objects.filter(pump_set=pump_set, live=True).select_related("pump_set__site", "pump_set__service", "sheet").order_by("-taken_at").first()
-    )
-    if record is not None and rejudge(record) is not None:
-        write_part_states(pump_set)
+    """After a plate or a fitting changed: the newest live record of each bench, so that Plant shows what holds now."""
+    rows = Record.objects.filter(pump_set=pump_set, live=True)
+    newest = rows.filter(pk__in=[r.pk for b in benches() if (r := rows.filter(bench=b.name).order_by("-taken_at").first())])
+    for record in newest.select_related("pump_set__site", "pump_set__service", "sheet"):
+        rejudge(record)
+    write_part_states(pump_set)
 
 
 @dataclass(slots=True)

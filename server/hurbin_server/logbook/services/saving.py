@@ -8,7 +8,7 @@ from typing import Any
 
 from django.db import IntegrityError, transaction
 
-from hurbin_core.base import Evaluation
+from hurbin_core.base import Bench, Evaluation
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
@@ -20,6 +20,7 @@ from hurbin_server.plant.models import PumpSet
 from ..models import Entry, Finding, Point, Record, Sheet
 from .context import context_for
 from .judging import entries_of, write_judgement, write_part_states
+from .sheets import write_entries
 
 
 @dataclass(slots=True)
@@ -44,7 +45,7 @@ def save_record(
     held = _held(user, sheet_uuid, pump_set)
     if held is not None:
         return held
-    typed = entries_of(b.name, entries)
+    typed = merged(sheet_uuid, entries_of(b.name, entries)) if b.many else entries_of(b.name, entries)
     if not typed:
         raise Refused(422, "sheet_empty", "There is nothing on the sheet yet.", field="entries")
     taken_at = max(e.taken_at for e in typed)
@@ -62,7 +63,10 @@ def save_record(
     try:
         with transaction.atomic():
             PumpSet.objects.select_for_update().get(pk=pump_set.pk)
-            record = _write(user, pump_set, b.name, sheet_uuid, typed, taken_at, old, reason, parts.get("motor"), evaluation.conditions)
+            held = _held(user, sheet_uuid, pump_set)
+            if held is not None:
+                return held
+            record = _write(user, pump_set, b, sheet_uuid, typed, taken_at, old, reason, parts.get("motor"), evaluation.conditions)
             write_judgement(record, context, evaluation, parts)
             write_part_states(pump_set)
             audit.note(user, "record_corrected" if old else "record_saved", f"{pump_set.tag} {b.name}", site_id=pump_set.site_id,
@@ -98,23 +102,35 @@ def _to_correct(corrects: int | None, pump_set: PumpSet, reason: str) -> Record 
     return old
 
 
+def merged(sheet_uuid: str, typed: list[Any]) -> list[Any]:
+    """The entries sent with those the sheet holds already, from whichever device; each once."""
+    rows = Entry.objects.filter(sheet_id=sheet_uuid, late=False).select_related("sheet")
+    held = [{"uuid": e.uuid, "taken_at": e.taken_at, "device": e.device, "body": e.body} for e in rows]
+    sent = {e.uuid for e in typed}
+    return [*typed, *entries_of(rows[0].sheet.bench, [h for h in held if h["uuid"] not in sent])] if held else typed
+
+
 def _write(
-    user: User, pump_set: PumpSet, bench_name: str, sheet_uuid: str, typed: list[Any], taken_at: Any, old: Record | None, reason: str, motor: Any,
+    user: User, pump_set: PumpSet, b: Bench, sheet_uuid: str, typed: list[Any], taken_at: Any, old: Record | None, reason: str, motor: Any,
     conditions: str,
 ) -> Record:
-    sheet = Sheet.objects.create(uuid=sheet_uuid, pump_set=pump_set, bench=bench_name, opened_by=user, opened_at=typed[0].taken_at, closed_at=now())
-    Entry.objects.bulk_create(
-        Entry(uuid=e.uuid, sheet=sheet, by=user, device=e.device, taken_at=e.taken_at, received_at=now(),
-              body=e.body.model_dump(mode="json", exclude_defaults=True))
-        for e in typed
-    )  # fmt: skip
-    newest = max(typed, key=lambda e: (e.taken_at, e.uuid))
+    first = min(e.taken_at for e in typed)
+    sheet, made = Sheet.objects.get_or_create(
+        uuid=sheet_uuid, defaults={"pump_set": pump_set, "bench": b.name, "opened_by": user, "opened_at": first, "closed_at": now()}
+    )
+    if not made:
+        if sheet.pump_set_id != pump_set.pk or sheet.bench != b.name:
+            raise Refused(409, "sheet_id_used", "That sheet's id belongs to another sheet.")
+        if sheet.closed_at is not None:
+            raise Refused(409, "sheet_closed", "That sheet is closed already.")
+        sheet.closed_at = now()
+        sheet.save(update_fields=["closed_at"])
+    write_entries(user, sheet, typed)
     if old is not None:
         Record.objects.filter(pk=old.pk).update(live=False)
         Point.objects.filter(record=old).update(live=False)
         Finding.objects.filter(record=old).update(live=False)
     return Record.objects.create(
-        sheet=sheet, pump_set=pump_set, bench=bench_name, taken_at=taken_at, by=user, saved_at=now(), motor=motor,
-        body=newest.body.model_dump(mode="json", exclude_defaults=True), supersedes=old, reason=reason.strip(),
-        conditions=conditions,
+        sheet=sheet, pump_set=pump_set, bench=b.name, taken_at=taken_at, by=user, saved_at=now(), motor=motor,
+        body=b.facts(typed), supersedes=old, reason=reason.strip(), conditions=conditions,
     )  # fmt: skip

@@ -4,6 +4,108 @@
  */
 
 export interface paths {
+    "/api/benches/insulation/context/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Context */
+        get: operations["insulation_context"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/insulation/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["insulation_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/insulation/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["insulation_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/insulation/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["insulation_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/insulation/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open Sheets */
+        get: operations["insulation_open_sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/insulation/sheets/{uuid}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Append */
+        post: operations["insulation_append"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/benches/running_check/context/{set_id}": {
         parameters: {
             query?: never;
@@ -382,6 +484,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/running": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Running */
+        get: operations["running_sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheet */
+        get: operations["sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{uuid}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave */
+        post: operations["leave_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites": {
         parameters: {
             query?: never;
@@ -683,6 +836,11 @@ export interface components {
              */
             cuts: components["schemas"]["Cut"][];
             /**
+             * Earlier
+             * @default []
+             */
+            earlier: components["schemas"]["PastSheet"][];
+            /**
              * History
              * @default []
              */
@@ -763,6 +921,26 @@ export interface components {
              * @default
              */
             unit: string;
+        };
+        /** EntryOut */
+        EntryOut: {
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            /** By */
+            by: string;
+            /** Device */
+            device: string;
+            /** Late */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
         };
         /** EventOut */
         EventOut: {
@@ -883,8 +1061,132 @@ export interface components {
             /** Written */
             written: boolean;
         };
+        /** InsulationAppendIn */
+        InsulationAppendIn: {
+            /** Entries */
+            entries: components["schemas"]["InsulationOpenEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /**
+         * InsulationEntry
+         * @description One thing that was said or read. `kind` says which fields count; every field may be missing.
+         *
+         *     setup: how the test is made (the newest word on each field counts). start: volts go on a leg. reading: ohms at
+         *     the entry's own second, or at `seconds` when typed in afterwards. end: volts off. discharged: the leg was held
+         *     to ground. undo: takes one earlier entry back (both stay readable).
+         */
+        InsulationEntry: {
+            /** Room temperature */
+            ambient?: components["schemas"]["Entered"] | null;
+            /** Surge arresters and capacitors off, sensors shorted and grounded */
+            arresters_off?: boolean | null;
+            /** InsulationTester reads up to */
+            ceiling?: components["schemas"]["Entered"] | null;
+            /** Drive and electronics disconnected */
+            drive_off?: boolean | null;
+            /** Humidity */
+            humidity?: components["schemas"]["Entered"] | null;
+            /**
+             * What
+             * @default setup
+             * @enum {string}
+             */
+            kind: "setup" | "start" | "reading" | "end" | "discharged" | "undo";
+            /** Leg */
+            leg?: ("all" | "L1" | "L2" | "L3") | null;
+            /** Links */
+            links?: ("in" | "out") | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Insulation */
+            ohms?: components["schemas"]["Entered"] | null;
+            /** Phases */
+            phases?: ("together" | "apart") | null;
+            /** Second of the reading */
+            seconds?: number | null;
+            /** Measured */
+            test_point?: ("motor" | "starter") | null;
+            /** Folded volts dc */
+            test_volts?: components["schemas"]["Entered"] | null;
+            /**
+             * InsulationTester
+             * @default
+             */
+            tester: string;
+            /** Entry taken back */
+            undoes?: string | null;
+            /** Winding temperature */
+            winding?: components["schemas"]["Entered"] | null;
+        };
+        /** InsulationEntryIn */
+        InsulationEntryIn: {
+            body: components["schemas"]["InsulationEntry"];
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+        };
+        /** InsulationEvaluateIn */
+        InsulationEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["InsulationEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** InsulationOpenEntryIn */
+        InsulationOpenEntryIn: {
+            body: components["schemas"]["InsulationEntry"];
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+        };
+        /** InsulationSaveIn */
+        InsulationSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["InsulationEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
         /** Kind */
         Kind: {
+            /**
+             * Built In Electronics
+             * @default false
+             */
+            built_in_electronics: boolean;
             /** Id */
             id: string;
             /**
@@ -919,6 +1221,11 @@ export interface components {
              * Format: date-time
              */
             taken_at: string;
+        };
+        /** LeaveIn */
+        LeaveIn: {
+            /** Reason */
+            reason: string;
         };
         /** LimitRow */
         LimitRow: {
@@ -997,6 +1304,11 @@ export interface components {
             /** Plate amps */
             amps_low?: components["schemas"]["Entered"] | null;
             /**
+             * Electronics built in
+             * @default false
+             */
+            built_in_electronics: boolean;
+            /**
              * Connection in use
              * @default single
              * @enum {string}
@@ -1052,6 +1364,12 @@ export interface components {
             volts_high?: components["schemas"]["Entered"] | null;
             /** Plate volts */
             volts_low?: components["schemas"]["Entered"] | null;
+            /**
+             * Winding
+             * @default
+             * @enum {string}
+             */
+            winding: "" | "random" | "form";
             /** Year built */
             year?: number | null;
         };
@@ -1494,6 +1812,32 @@ export interface components {
             schools: components["schemas"]["SchoolRow"][];
         };
         /**
+         * RunClock
+         * @description A timed run: which marks it asks for, which are taken, and how long it discharges.
+         */
+        RunClock: {
+            /** Discharge Until */
+            discharge_until?: string | null;
+            /** Discharged At */
+            discharged_at?: string | null;
+            /** Ended At */
+            ended_at?: string | null;
+            /**
+             * Marks S
+             * @default []
+             */
+            marks_s: number[];
+            /** Name */
+            name: string;
+            /** Started At */
+            started_at?: string | null;
+            /**
+             * Taken S
+             * @default []
+             */
+            taken_s: number[];
+        };
+        /**
          * RunningCheckEntry
          * @description Three line volts, three currents, and the state they were read in. Every field may be missing.
          */
@@ -1571,6 +1915,24 @@ export interface components {
             set_id: number;
             /** Sheet */
             sheet: string;
+        };
+        /**
+         * RunningOut
+         * @description A timed run under way, for the strip on every page.
+         */
+        RunningOut: {
+            /** Bench */
+            bench: string;
+            /** By */
+            by: string;
+            /** Clocks */
+            clocks: components["schemas"]["RunClock"][];
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+            /** Tag */
+            tag: string;
         };
         /** SaveOut */
         SaveOut: {
@@ -1868,6 +2230,33 @@ export interface components {
             reasons: string[];
             verdict: components["schemas"]["Verdict"];
         };
+        /**
+         * SheetOut
+         * @description A sheet with every entry of every device. `record` once it is closed to one.
+         */
+        SheetOut: {
+            /** Bench */
+            bench: string;
+            /** Closed At */
+            closed_at: string | null;
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            /** Left Because */
+            left_because: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Opened By */
+            opened_by: string;
+            /** Record */
+            record: number | null;
+            /** Set Id */
+            set_id: number;
+            /** Uuid */
+            uuid: string;
+        };
         /** ShownAdvice */
         ShownAdvice: {
             /** Cause */
@@ -1879,6 +2268,29 @@ export interface components {
             /** Says */
             says: string;
         };
+        /** ShownCurve */
+        ShownCurve: {
+            /** Before */
+            before: number;
+            /** Differs */
+            differs: string;
+            /** Name */
+            name: string;
+            /** Points */
+            points: components["schemas"]["ShownPoint"][];
+            /** Taken At */
+            taken_at: string | null;
+        };
+        /** ShownDue */
+        ShownDue: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Reason */
+            reason: string;
+        };
         /** ShownEvaluation */
         ShownEvaluation: {
             /** Advice */
@@ -1886,6 +2298,11 @@ export interface components {
             /** Bench */
             bench: string;
             beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Clocks */
+            clocks: components["schemas"]["RunClock"][];
+            due: components["schemas"]["ShownDue"] | null;
             /** Findings */
             findings: components["schemas"]["ShownFinding"][];
             /** Ghosts */
@@ -1894,6 +2311,9 @@ export interface components {
             marks: components["schemas"]["Mark"][];
             /** Missing */
             missing: components["schemas"]["Missing"][];
+            paper: components["schemas"]["ShownPaper"] | null;
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
             /** Points */
             points: components["schemas"]["SeriesPoint"][];
             /** Problems */
@@ -1959,9 +2379,14 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** ShownLine */
+        /**
+         * ShownLine
+         * @description The margin drawing with its words; `floor`: the limit is a least one, the good side lies above it.
+         */
         ShownLine: {
             bound: components["schemas"]["Bound"];
+            /** Floor */
+            floor: boolean;
             /** Limit At */
             limit_at: number;
             /** Margin */
@@ -1973,6 +2398,40 @@ export interface components {
             value: components["schemas"]["ShownQuantity"];
             /** Value At */
             value_at: number;
+        };
+        /** ShownPaper */
+        ShownPaper: {
+            /** Curves */
+            curves: components["schemas"]["ShownCurve"][];
+            /** Floor */
+            floor: number | null;
+            /** X Ticks */
+            x_ticks: components["schemas"]["ShownTickMark"][];
+            /** Y Ticks */
+            y_ticks: components["schemas"]["ShownTickMark"][];
+        };
+        /**
+         * ShownPart
+         * @description What one part of the train shows for this sheet: the worst of what hangs on it.
+         */
+        ShownPart: {
+            /** Part */
+            part: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** ShownPoint */
+        ShownPoint: {
+            /** At */
+            at: string;
+            bound: components["schemas"]["Bound"];
+            /** Entry */
+            entry: string;
+            /** Shown */
+            shown: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /** ShownQuantity */
         ShownQuantity: {
@@ -2000,6 +2459,13 @@ export interface components {
             limit: string;
             /** Overridden */
             overridden: boolean;
+            /** Shown */
+            shown: string;
+        };
+        /** ShownTickMark */
+        ShownTickMark: {
+            /** At */
+            at: number;
             /** Shown */
             shown: string;
         };
@@ -2078,26 +2544,51 @@ export interface components {
         TrendOut: {
             /** Conditions */
             conditions: string;
+            /** Differs */
+            differs: string;
             /** Events */
             events: components["schemas"]["EventOut"][];
+            /** Floor */
+            floor: boolean;
             /** Leg */
             leg: string;
             /** Limits */
             limits: components["schemas"]["TrendLimit"][];
+            /** Log */
+            log: boolean;
             /** Measurand */
             measurand: string;
             /** Part */
             part: string;
+            /** Path */
+            path: components["schemas"]["TrendPath"][];
             /** Points */
             points: components["schemas"]["TrendPoint"][];
             /** Says */
             says: string;
+            /** Series */
+            series: number;
             /** Symbol */
             symbol: string;
             /** Title */
             title: string;
             /** Total */
             total: number;
+            twin: components["schemas"]["TrendTwin"] | null;
+        };
+        /**
+         * TrendPath
+         * @description The forecast at a time: likely, and its band.
+         */
+        TrendPath: {
+            /** High */
+            high: number;
+            /** Likely */
+            likely: number;
+            /** Low */
+            low: number;
+            /** T */
+            t: number;
         };
         /** TrendPoint */
         TrendPoint: {
@@ -2112,9 +2603,29 @@ export interface components {
             /** Value */
             value: number;
         };
-        /** Twin */
+        /**
+         * TrendTwin
+         * @description The twin's series under the same conditions; `differs` names why there is none to lay beside.
+         */
+        TrendTwin: {
+            /** Differs */
+            differs: string;
+            /** Points */
+            points: components["schemas"]["TrendPoint"][];
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * Twin
+         * @description The other set of the pair: its last sheet, and its newest comparable points.
+         */
         Twin: {
             last: components["schemas"]["PastSheet"];
+            /**
+             * Points
+             * @default []
+             */
+            points: components["schemas"]["HistoryPoint"][];
             /** Tag */
             tag: string;
         };
@@ -2145,6 +2656,533 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    insulation_context: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Context"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    insulation_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InsulationEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluation"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    insulation_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InsulationSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    insulation_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    insulation_open_sheets: {
+        parameters: {
+            query: {
+                set_id: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    insulation_append: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InsulationAppendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     running_check_context: {
         parameters: {
             query?: never;
@@ -4223,6 +5261,263 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrendOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    running_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunningOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    leave_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
                 };
             };
             /** @description Bad Request */

@@ -7,6 +7,65 @@ import { useMe, day, type Schemas } from "../../base";
 type Trend = Schemas["TrendOut"];
 const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
+/** What is worth drawing on this axis: resistances run over decades, and a reading of nothing has no place on them. */
+const onAxis = (trend: Trend, v: number) => (trend.log && v <= 0 ? null : v);
+
+function drawBounds(u: uPlot, trend: Trend, points: Trend["points"], colour: string) {
+  const { ctx } = u;
+  const r = devicePixelRatio;
+  ctx.setLineDash([]);
+  ctx.strokeStyle = colour;
+  for (const p of points) {
+    const value = onAxis(trend, p.value);
+    if (p.bound === "exact" || value === null) continue;
+    const [x, y] = [u.valToPos(p.t, "x", true), u.valToPos(value, "y", true)];
+    const d = p.bound === "at_least" ? -1 : 1;
+    ctx.beginPath();
+    ctx.moveTo(x, y);
+    ctx.lineTo(x, y + 13 * d * r);
+    ctx.moveTo(x - 4 * r, y + 8 * d * r);
+    ctx.lineTo(x, y + 13 * d * r);
+    ctx.lineTo(x + 4 * r, y + 8 * d * r);
+    ctx.moveTo(x - 4 * r, y);
+    ctx.lineTo(x + 4 * r, y);
+    ctx.stroke();
+  }
+}
+
+/** Likely as a chain line, its band as two hairs: pencil, not ink. */
+function drawPath(u: uPlot, trend: Trend) {
+  const { ctx, bbox } = u;
+  ctx.save();
+  ctx.beginPath();
+  ctx.rect(bbox.left, bbox.top, bbox.width, bbox.height);
+  ctx.clip();
+  ctx.strokeStyle = css("--mute");
+  for (const [which, dash] of [["low", [2, 4]], ["high", [2, 4]], ["likely", [10, 3, 2, 3]]] as const) {
+    ctx.setLineDash(dash.map((d) => d * devicePixelRatio));
+    ctx.beginPath();
+    for (const p of trend.path) {
+      const value = onAxis(trend, p[which]);
+      if (value !== null) ctx.lineTo(u.valToPos(p.t, "x", true), u.valToPos(value, "y", true));
+    }
+    ctx.stroke();
+  }
+  ctx.restore();
+}
+
+function drawTwin(u: uPlot, trend: Trend) {
+  const { ctx } = u;
+  ctx.setLineDash([]);
+  ctx.strokeStyle = css("--line");
+  for (const p of trend.twin?.points ?? []) {
+    const value = onAxis(trend, p.value);
+    if (value === null || p.bound !== "exact") continue;
+    ctx.beginPath();
+    ctx.arc(u.valToPos(p.t, "x", true), u.valToPos(value, "y", true), 2.5 * devicePixelRatio, 0, 7);
+    ctx.stroke();
+  }
+  drawBounds(u, trend, trend.twin?.points ?? [], css("--line"));
+}
+
 function marks(trend: Trend): uPlot.Hooks.Arrays["draw"] {
   return [
     (u) => {
@@ -38,6 +97,9 @@ function marks(trend: Trend): uPlot.Hooks.Arrays["draw"] {
         ctx.stroke();
         ctx.fillText(e.kind.replace("_", " "), x + 3, bbox.top + 12 * devicePixelRatio);
       }
+      drawTwin(u, trend);
+      drawBounds(u, trend, trend.points, css("--ink"));
+      drawPath(u, trend);
       ctx.restore();
     },
   ];
@@ -53,15 +115,21 @@ export function TrendPlot({ trend, zone, height = 158 }: { trend: Trend; zone: s
     if (!host) return;
     const width = () => Math.max(240, host.clientWidth);
     const axis = { stroke: css("--mute"), grid: { stroke: css("--hair"), width: 1 }, ticks: { show: false }, font: '12px "IBM Plex Sans Condensed"' };
-    const values = trend.points.map((p) => p.value);
-    const all = [...values, ...trend.limits.map((l) => l.value).filter((l) => l < Math.max(...values) * 1.6)];
+    const values = trend.points.map((p) => onAxis(trend, p.value));
+    const twin = (trend.twin?.points ?? []).map((p) => onAxis(trend, p.value));
+    const limits = trend.limits.map((l) => l.value);
+    const figures = values.filter((v): v is number => v !== null);
+    const all = [...figures, ...twin.filter((v): v is number => v !== null), ...(trend.floor ? limits : limits.filter((l) => l < Math.max(...figures) * 1.6))];
     const pad = (Math.max(...all) - Math.min(...all) || 1) * 0.12;
+    const range: [number, number] = trend.log ? [Math.min(...all) / 1.8, Math.max(...all) * 2.4] : [Math.min(...all) - pad, Math.max(...all) + pad];
+    const ahead = trend.path.map((p) => p.t);
+    const times = trend.points.map((p) => p.t);
     const plot = new uPlot(
       {
         width: width(), height, legend: { show: false }, cursor: { y: false, points: { size: 9 } },
         tzDate: (ts) => uPlot.tzDate(new Date(ts * 1000), zone),
-        scales: { y: { range: [Math.min(...all) - pad, Math.max(...all) + pad] } },
-        axes: [{ ...axis, space: 70 }, { ...axis, size: 46, space: 26 }],
+        scales: { x: { range: [Math.min(...times), Math.max(...times, ...ahead) + 86400] }, y: { range, ...(trend.log ? { distr: 3, log: 10 } : {}) } },
+        axes: [{ ...axis, space: 70 }, { ...axis, size: 52, space: 26, ...(trend.log ? { values: (_u: uPlot, ticks: number[]) => ticks.map((t) => (/^1e/.test(t.toExponential()) ? String(t) : "")) } : {}) }],
         series: [{}, { stroke: css("--ink"), width: 1.2, points: { show: trend.points.length < 90, size: 5, fill: css("--sheet"), stroke: css("--ink") } }],
         hooks: {
           draw: marks(trend) ?? [],
@@ -71,7 +139,7 @@ export function TrendPlot({ trend, zone, height = 158 }: { trend: Trend; zone: s
           }],
         },
       },
-      [trend.points.map((p) => p.t), values],
+      [times, values],
       host,
     );
     const watch = new ResizeObserver(() => plot.setSize({ width: width(), height }));
@@ -85,12 +153,16 @@ export function TrendPlot({ trend, zone, height = 158 }: { trend: Trend; zone: s
   return (
     <figure style={{ margin: "0 0 14px" }} data-measurand={trend.measurand}>
       <figcaption className="rowflex" style={{ justifyContent: "space-between" }}>
-        <span><strong>{trend.title}</strong> <span className="mute">{trend.symbol}; {trend.conditions}</span></span>
+        <span><strong>{trend.title}</strong> <span className="mute">{[trend.symbol, trend.leg].filter(Boolean).join(", ")}; {trend.conditions}</span></span>
         <span className="mono" aria-live="off">{near || last?.shown}</span>
       </figcaption>
       <div className="plot" ref={box} role="img" aria-label={`${trend.title}, ${trend.total} points, last ${last?.shown ?? ""}, ${trend.says}`} />
       <div className="rowflex mute" style={{ fontSize: "0.92rem" }}>
-        <span>{trend.total} points; {trend.says}</span>
+        <span>
+          {trend.total} points; {trend.says}
+          {trend.differs && <>. Not joined to the series above: <strong>{trend.differs}</strong></>}
+          {trend.twin && (trend.twin.differs ? <>. {trend.twin.tag} was read otherwise: {trend.twin.differs}</> : <>. Faint: {trend.twin.tag}, {trend.twin.points.at(-1)?.shown}</>)}
+        </span>
         <button className="linklike" aria-expanded={table} onClick={() => setTable(!table)}>{table ? "hide the figures" : "the figures"}</button>
       </div>
       {table && (

@@ -15,6 +15,7 @@ const CHOICES: Record<string, Choice[]> = {
     { name: "phases", label: "Phases", options: [["3", "three"], ["1", "single"]] },
     { name: "connection", label: "Volts on the plate", options: [["single", "one voltage"], ["low", "two; low in use"], ["high", "two; high in use"]] },
     { name: "insulation_class", label: "Insulation class", options: [["", "—"], ["A", "A"], ["B", "B"], ["F", "F"], ["H", "H"]] },
+    { name: "winding", label: "Winding", options: [["", "not said"], ["random", "random-wound"], ["form", "form-wound"]] },
   ],
 };
 const WORDS: Record<string, [string, string][]> = {
@@ -91,6 +92,7 @@ function Stamped({ component: c, schema, done }: { component: Component; schema:
         ))}
       </div>
       {family === "motor" && <label style={{ display: "block", margin: "10px 0" }}><input type="checkbox" checked={Boolean(plate.sf_on_drive)} onChange={(e) => set("sf_on_drive", e.target.checked)} /> the plate grants the service factor on a drive</label>}
+      {family === "motor" && <label style={{ display: "block", margin: "10px 0" }}><input type="checkbox" checked={Boolean(plate.built_in_electronics)} onChange={(e) => set("built_in_electronics", e.target.checked)} /> electronics are built into the motor</label>}
       <div className="field" style={{ maxWidth: 460, marginTop: 10 }}>
         <label htmlFor={`${c.id}why`}>Why the plate changes</label>
         <input id={`${c.id}why`} value={reason} onChange={(e) => draft.change((d) => ({ ...d, reason: e.target.value }))} />

@@ -1,0 +1,333 @@
+"""What one insulation test says: against the minimum, its own past, its ratios, its legs, and the air of the room."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ...base import (
+    RULES,
+    TEXTS,
+    Bound,
+    By,
+    Finding,
+    Judged,
+    Limits,
+    Phrase,
+    Quantity,
+    Unknown,
+    UsedLimit,
+    Verdict,
+    amount,
+    judge,
+    judge_steps,
+    phrase,
+    reaches,
+)  # fmt: skip
+from ...logbook import Context, Datum, HistoryPoint, median, since_cut
+from ...plant import MotorFacts, MotorPlate
+from .correction import Correction, correction, dew_point_c, minimum
+from .entry import At, Folded, Run, leg_word, value_at
+
+PAST_WANTED = 2
+
+
+@dataclass(slots=True)
+class LegResult:
+    """One leg: its figure after one minute, raw and at 40 °C, and the two ratios' numbers."""
+
+    run: Run
+    leg: str
+    minute: At | None
+    half: At | None
+    ten: At | None
+    at40: Quantity | None = None
+
+
+@dataclass(slots=True)
+class Worked:
+    """Everything that is computed once and judged several times."""
+
+    legs: list[LegResult]
+    correction: Correction | None
+    winding_c: float | None
+    dew_c: float | None
+    least: UsedLimit
+    least_why: str
+    plate: MotorPlate
+    facts: MotorFacts
+    conditions: str
+    comparable: bool
+    blocked: str = ""
+
+    @property
+    def worst(self) -> LegResult | None:
+        """The leg with the least insulation; a bound stands behind a figure of the same size."""
+        told = [r for r in self.legs if r.minute is not None]
+        return min(told, key=lambda r: (r.minute.value, r.minute.bound is Bound.AT_LEAST), default=None)  # type: ignore[union-attr]
+
+
+def work_out(test: Folded, plate: MotorPlate | None, facts: MotorFacts, conditions: str, comparable: bool, limits: Limits) -> Worked:
+    """The arithmetic of the test: corrected figures where a correction is known, the dew point where the air was read."""
+    plate = plate or MotorPlate()
+    winding, air, wet = test.figure("winding"), test.figure("ambient"), test.figure("humidity")
+    corrected = None
+    cold, hot = limits.value("insulation.coldest"), limits.value("insulation.hottest")
+    # A site may narrow the band; outside of 10 to 85 °C no factor is known, whatever a site says.
+    if winding is not None and max(cold, 10.0) <= winding <= min(hot, 85.0):
+        corrected = correction(winding, plate.insulation_class, plate.year, limits)
+    least, why = minimum(facts, plate.winding, plate.insulation_class, plate.year, limits)
+    dew = dew_point_c(air, wet) if air is not None and wet is not None else None
+    legs = []
+    for run in test.legs:
+        result = LegResult(run, run.leg, value_at(run, 60), value_at(run, 30), value_at(run, 600))
+        if result.minute is not None and corrected is not None:
+            result.at40 = amount(result.minute.value * corrected.factor, "MOhm", result.minute.bound)
+        legs.append(result)
+    out = Worked(legs, corrected, winding, dew, least, why, plate, facts, conditions, comparable)
+    if dew is not None and winding is not None and not reaches(winding, dew):
+        out.blocked = "dew"
+    elif test.said.get("phases") == "together" and not _leads_alike(out, limits):
+        out.blocked = "leads"
+    return out
+
+
+def _leads_alike(w: Worked, limits: Limits) -> bool:
+    figures = [r.minute for r in w.legs if r.minute is not None]
+    exact = [a.value for a in figures if a.bound is Bound.EXACT]
+    if len(figures) < 2 or not exact or min(exact) <= 0:
+        return len(figures) < 2 or not exact
+    top = max(a.value for a in figures)
+    return not reaches(top / min(exact), limits.value("insulation.leads_alike"))
+
+
+def _steps(w: Worked, has_past: bool, limits: Limits) -> list[tuple[UsedLimit, Verdict]]:
+    near = limits.get("insulation.near_times")
+    three = UsedLimit(
+        id="insulation.near_times", title="Three times the minimum" if near.value == 3 else f"{near.value:g} times the minimum",
+        label=f"{near.value:g} × minimum", value=near.value * w.least.value, unit="MOhm", override=near.override,
+        standard_value=near.standard_value * w.least.standard_value, source=near.source, certainty=near.certainty, from_memory=near.from_memory,
+    )  # fmt: skip
+    steps = [(three, Verdict.GOOD), (w.least, Verdict.ACT)]
+    baseline = limits.get("insulation.baseline")
+    if not has_past and reaches(baseline.value, three.value):
+        steps = [(baseline, Verdict.GOOD), (three, Verdict.WATCH), (w.least, Verdict.ACT)]
+    return steps
+
+
+Figures = dict[str, Quantity | str]
+
+
+def _unknown(question: str, template: str, why: Unknown, figures: Figures, by: By = By.THIS_WEEK, rule: str = "insulation") -> Finding:
+    return Finding(question=question, part="motor", verdict=Verdict.UNKNOWN, unknown=why, by=by, rule=rule, reason=phrase(template, **figures))
+
+
+def against_minimum(w: Worked, has_past: bool, limits: Limits) -> Finding | None:
+    """The one-minute figure at 40 °C against the minimum for this winding. Nothing uncorrected is ever good."""
+    worst = w.worst
+    if worst is None or worst.minute is None:
+        return None
+    raw = worst.minute.quantity
+    figures: Figures = {"raw": raw, "leg": leg_word(worst.leg), "least": amount(w.least.value, "MOhm")}
+    if w.blocked:
+        return _unknown("insulation", f"ins.blocked_{w.blocked}", Unknown.INCONCLUSIVE, figures)
+    if w.winding_c is None:
+        return _unknown("insulation", "ins.no_temperature", Unknown.INCOMPLETE, figures, By.THIS_SHIFT)
+    if w.correction is None or worst.at40 is None:
+        return _outside(w, raw, figures, limits)
+    result = judge_steps(RULES["insulation"], worst.at40, _steps(w, has_past, limits), Verdict.STOP)
+    k = amount(w.correction.factor, "1")
+    notes = [
+        phrase(w.least_why, least=amount(w.least.value, "MOhm"), volts=amount(w.facts.volts_v or 0, "V")),
+        phrase("ins.both", setting=_times(raw, w.correction.setting), plastic=_times(raw, w.correction.plastic),
+               governs=w.correction.governs, why=_why(w)),
+    ]  # fmt: skip
+    if worst.minute.how != "read":
+        notes.append(phrase(f"ins.minute_{worst.minute.how}", at=amount(worst.minute.second, "s")))
+    return Finding(
+        question="insulation", part="motor", verdict=result.verdict, by=result.by, rule="insulation", line=result.line, limits=result.limits,
+        unknown=Unknown.INCONCLUSIVE if result.verdict is Verdict.UNKNOWN else None, notes=notes,
+        reason=phrase(f"ins.{result.verdict.value}", r40=worst.at40, r40__limit=amount(result.line.limit.value, "MOhm"), **figures),
+        working=[phrase("ins.working", raw=raw, k=k, winding=amount(w.winding_c, "degC"), r40=worst.at40)],
+    )  # fmt: skip
+
+
+def _times(raw: Quantity, k: float) -> Quantity:
+    return amount(raw.value * k, "MOhm", raw.bound)
+
+
+def _why(w: Worked) -> str:
+    text = TEXTS[w.correction.why if w.correction else "ins.by_less"]
+    return text.format(cls=w.plate.insulation_class, year=w.plate.year)
+
+
+def _outside(w: Worked, raw: Quantity, figures: Figures, limits: Limits) -> Finding:
+    """Too cold or too hot for a correction: what the raw figure alone can say."""
+    hot = w.winding_c is not None and reaches(w.winding_c, min(limits.value("insulation.hottest"), 85.0))
+    raw_steps = judge_steps(RULES["insulation"], raw, [(w.least, Verdict.WATCH)], Verdict.STOP)
+    below, above = raw_steps.verdict is Verdict.STOP, raw_steps.verdict is Verdict.WATCH
+    figures = {**figures, "winding": amount(w.winding_c or 0.0, "degC")}
+    if hot and above:
+        return Finding(
+            question="insulation", part="motor", verdict=Verdict.WATCH, by=By.NEXT_STOP, rule="insulation", line=raw_steps.line,
+            limits=raw_steps.limits, reason=phrase("ins.hot_meets", **figures),
+        )  # fmt: skip
+    if not hot and below:
+        return Finding(
+            question="insulation", part="motor", verdict=Verdict.STOP, by=By.NOW, rule="insulation", line=raw_steps.line,
+            limits=raw_steps.limits, reason=phrase("ins.cold_below", **figures),
+        )  # fmt: skip
+    return _unknown("insulation", "ins.hot" if hot else "ins.cold", Unknown.INCONCLUSIVE, figures)
+
+
+def like_points(w: Worked, leg: str, context: Context) -> list[HistoryPoint]:
+    """Earlier corrected figures of the same leg, point, links, phases and test volts since the last event; oldest first."""
+    if not w.comparable:
+        return []
+    rows = [p for p in since_cut(context.history, context.cuts) if p.measurand == "insulation_40" and p.leg == leg]
+    return sorted((p for p in rows if p.conditions == w.conditions and p.taken_at < context.as_of), key=lambda p: p.taken_at)
+
+
+def against_past(w: Worked, past: list[HistoryPoint], limits: Limits) -> tuple[Finding | None, list[Phrase]]:
+    """The worst leg against its own median: half gone is watch, a decade gone is act. Two bounds make no ratio."""
+    worst = w.worst
+    if worst is None or worst.at40 is None or w.blocked:
+        return None, []
+    if len(past) < PAST_WANTED:
+        return None, [phrase("ins.wait_past", n=str(len(past)))]
+    own, bound = median([Datum.model_construct(t=0.0, value=p.value, bound=p.bound) for p in past])
+    if own <= 0:
+        return None, []
+    middle = amount(own, "MOhm", bound)
+    share = share_of(worst.at40, middle)
+    if share is None:
+        return None, [phrase("ins.two_bounds", r40=worst.at40, median=middle)]
+    result = judge("insulation_past", share, limits)
+    figures: Figures = {"r40": worst.at40, "median": middle, "share": share, "share__limit": amount(result.line.limit.value, "%"), "n": str(len(past))}
+    unknown = result.verdict is Verdict.UNKNOWN
+    return Finding(
+        question="insulation_past", part="motor", verdict=result.verdict, by=result.by, rule="insulation_past", line=result.line,
+        limits=result.limits, unknown=Unknown.INCONCLUSIVE if unknown else None,
+        reason=phrase("ins.past_unknown" if unknown else "ins.past", **figures), working=[phrase("ins.past_working", **figures)],
+    ), []  # fmt: skip
+
+
+def share_of(now: Quantity, before: Quantity) -> Quantity | None:
+    """`now` in percent of `before`, with the bound that survives; None for two bounds."""
+    turned = {Bound.EXACT: Bound.EXACT, Bound.AT_LEAST: Bound.AT_MOST, Bound.AT_MOST: Bound.AT_LEAST}
+    if now.bound is not Bound.EXACT and before.bound is not Bound.EXACT:
+        return None
+    return amount(100 * now.value / before.value, "%", now.bound if now.bound is not Bound.EXACT else turned[before.bound])
+
+
+def _ratio(top: At | None, bottom: At | None) -> Quantity | None:
+    if top is None or bottom is None or bottom.value <= 0:
+        return None
+    got = share_of(top.quantity, bottom.quantity)
+    return amount(got.value / 100, "1", got.bound) if got is not None else None
+
+
+def ratios(r: LegResult) -> tuple[Quantity | None, Quantity | None]:
+    """Absorption ratio and polarisation index of a leg; None where a reading is missing or both are bounds."""
+    return _ratio(r.minute, r.half), _ratio(r.ten, r.minute)
+
+
+def _meaningless(r: LegResult, limits: Limits) -> bool:
+    return r.at40 is not None and r.at40.bound is not Bound.AT_MOST and reaches(r.at40.value, limits.value("ratios.meaningful"))
+
+
+def ratio_findings(w: Worked, limits: Limits) -> tuple[list[Finding], list[Phrase]]:
+    """The two ratios of the worst leg, each with the condition under which it means something."""
+    worst = w.worst
+    if worst is None or w.blocked:
+        return [], []
+    absorption, polarisation = ratios(worst)
+    if absorption is None and polarisation is None:
+        both = worst.ten is not None and worst.minute is not None
+        return [], [phrase("ins.ratio_bounds")] if both else []
+    if _meaningless(worst, limits):
+        return [], [phrase("ins.ratio_meaningless", limit=amount(limits.value("ratios.meaningful"), "MOhm"))]
+    out = []
+    if absorption is not None and worst.minute is not None and worst.half is not None:
+        out.append(_absorption(absorption, worst.minute, worst.half, limits))
+    if polarisation is not None and worst.ten is not None and worst.minute is not None:
+        out.append(_polarisation(polarisation, worst.ten, worst.minute, w, limits))
+    return out, []
+
+
+def _absorption(ratio: Quantity, minute: At, half: At, limits: Limits) -> Finding:
+    result = judge("absorption", ratio, limits)
+    fair = limits.get("absorption.fair")
+    template = "dar.good" if ratio.bound is Bound.EXACT and reaches(ratio.value, fair.value) else "dar.fair"
+    if result.verdict is not Verdict.GOOD:
+        template = "dar.low"
+    return _ratio_finding("absorption", "absorption", template, ratio, result, [*result.limits, fair], minute, half, [])
+
+
+def _polarisation(ratio: Quantity, ten: At, minute: At, w: Worked, limits: Limits) -> Finding:
+    class_a = w.plate.insulation_class == "A"
+    steps = [(limits.get("polarisation.good_a" if class_a else "polarisation.good"), Verdict.GOOD), (limits.get("polarisation.act"), Verdict.WATCH)]
+    result = judge_steps(RULES["polarisation"], ratio, steps, Verdict.ACT)
+    notes = [] if w.plate.winding == "form" else [phrase("pi.indicative")]
+    old = w.plate.year is not None and w.correction is not None and w.correction.governs == "thermoplastic"
+    if old and ratio.bound is not Bound.AT_MOST and reaches(ratio.value, limits.value("polarisation.brittle")):
+        result = judge("polarisation_brittle", ratio, limits)
+        return _ratio_finding("polarisation", "polarisation_brittle", "pi.brittle", ratio, result, result.limits, ten, minute, notes)
+    template = "pi.good" if result.verdict is Verdict.GOOD else "pi.low"
+    return _ratio_finding("polarisation", "polarisation", template, ratio, result, result.limits, ten, minute, notes)
+
+
+def _ratio_finding(
+    question: str, rule: str, template: str, ratio: Quantity, result: Judged, limits: list[UsedLimit], top: At, bottom: At, notes: list[Phrase],
+) -> Finding:  # fmt: skip
+    unknown = result.verdict is Verdict.UNKNOWN
+    figures = {"ratio": ratio, "ratio__limit": result.line.limit, "top": top.quantity, "bottom": bottom.quantity}
+    return Finding(
+        question=question, part="motor", verdict=result.verdict, by=result.by, rule=rule, line=result.line, limits=limits, notes=notes,
+        unknown=Unknown.INCONCLUSIVE if unknown else None, reason=phrase("ratio.unknown" if unknown else template, **figures),
+        working=[phrase("ratio.working", **figures)],
+    )  # fmt: skip
+
+
+def legs_finding(test: Folded, w: Worked, limits: Limits) -> Finding | None:
+    """Legs against each other, only when the phases are apart; leads of one joined winding only against disagreement."""
+    told = [r for r in w.legs if r.minute is not None]
+    if len(told) < 2:
+        return None
+    if test.said.get("phases") == "together":
+        if w.blocked != "leads":
+            return None
+        figures = [r.minute for r in told if r.minute is not None]
+        low, high = min(a.value for a in figures), max(a.value for a in figures)
+        result = judge("insulation_leads", amount(high / low if low > 0 else 999.0, "1"), limits)
+        return Finding(
+            question="insulation_leads", part="motor", verdict=Verdict.UNKNOWN, unknown=Unknown.INCONCLUSIVE, by=By.THIS_SHIFT, rule="insulation_leads",
+            line=result.line, limits=result.limits, reason=phrase("legs.leads", low=amount(low, "MOhm"), high=amount(high, "MOhm")),
+        )  # fmt: skip
+    if test.said.get("phases") != "apart":
+        return None
+    worst = w.worst
+    if worst is None or worst.minute is None:
+        return None
+    others = [r.minute for r in told if r is not worst and r.minute is not None]
+    mean = sum(a.value for a in others) / len(others)
+    bound = Bound.EXACT if all(a.bound is Bound.EXACT for a in others) else Bound.AT_LEAST
+    share = share_of(worst.minute.quantity, amount(mean, "MOhm", bound))
+    if share is None or mean <= 0:
+        return None
+    result = judge("insulation_legs", share, limits)
+    if result.verdict is Verdict.UNKNOWN:
+        return None
+    said: Figures = {"leg": worst.leg, "low": worst.minute.quantity, "mean": amount(mean, "MOhm", bound), "share": share, "share__limit": result.line.limit}
+    template = "legs.good" if result.verdict is Verdict.GOOD else "legs.low"
+    return Finding(
+        question="insulation_legs", part="motor", verdict=result.verdict, by=result.by, rule="insulation_legs", line=result.line, limits=result.limits,
+        reason=phrase(template, **said), working=[phrase("legs.working", **said)],
+    )  # fmt: skip
+
+
+def dew_finding(w: Worked) -> Finding | None:
+    """Was the winding above the dew point? Only said when it was not: then nothing else of the test counts."""
+    if w.blocked != "dew" or w.dew_c is None or w.winding_c is None:
+        return None
+    figures: Figures = {"winding": amount(w.winding_c, "degC"), "dew": amount(w.dew_c, "degC")}
+    return _unknown("dew_point", "dew.below", Unknown.INCONCLUSIVE, figures, rule="dew_point")
