@@ -151,3 +151,17 @@ def bench() -> None:
         db.stop()
 
 
+def fuzz(examples: int) -> None:
+    exe, env = _tests_env()
+    install.build_web(exe)
+    db, env = _with_database(env)
+    try:
+        _shown([str(exe), str(ROOT / "cli" / "fuzz.py"), "--examples", str(examples)], env, "fuzzing the API")
+    finally:
+        db.stop()
+
+
+def drill() -> None:
+    exe, env = _tests_env()
+    install.build_web(exe)
+    _shown([str(exe), str(ROOT / "cli" / "drill.py")], {**env, "HURBIN_TEST_STATE": str(STATE)}, "the reliability drill")

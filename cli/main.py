@@ -32,6 +32,8 @@ def _parser() -> argparse.ArgumentParser:
     add("check", "lint, types, import rules, generated files")
     add("generate", "renew docs/openapi.json and the TypeScript types")
     add("bench", "measure, and write docs/bench.md")
+    add("fuzz", "the API's description turned against it, at least 5,000 calls").add_argument("--examples", type=int, default=150)
+    add("drill", "save from four clients while workers and the database are killed, then count")
     calc = add("calc", "evaluate a sheet from standard input without a server")
     calc.add_argument("bench", nargs="?")
     calc.add_argument("--list", action="store_true")
@@ -77,6 +79,7 @@ def _db(args: argparse.Namespace) -> None:
     dump = db.dump(name)
     print(f"Dumped to {dump}")
     if args.what == "reset":
+        serving.end_process(f"{kind}-tasks")
         serving.end_process(kind)
         db.drop(name)
         if kind == "demo":
@@ -119,6 +122,10 @@ def main() -> None:
                 checks.generate()
             case "bench":
                 checks.bench()
+            case "fuzz":
+                checks.fuzz(args.examples)
+            case "drill":
+                checks.drill()
             case "calc":
                 _calc(args)
             case "db":

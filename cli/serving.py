@@ -121,7 +121,16 @@ def _serve(kind: str, exe: Path, env: dict[str, str], port: int) -> None:
     LOGS.mkdir(parents=True, exist_ok=True)
     pid = start_gunicorn(exe, env, port, LOGS / f"{kind}.log")
     record_process(kind, pid, port=str(port), code=_code())
+    end_process(f"{kind}-tasks")
+    record_process(f"{kind}-tasks", start_worker(exe, env, LOGS / f"{kind}-tasks.log"))
     wait_healthy(port, pid, LOGS / f"{kind}.log")
+
+
+def start_worker(exe: Path, env: dict[str, str], log: Path) -> int:
+    """The task worker, with its own keeper."""
+    with log.open("ab") as out:
+        worker = subprocess.Popen([str(exe), "-m", "django", "work"], env=env, cwd=SERVER, stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True)
+    return worker.pid
 
 
 def start_gunicorn(exe: Path, env: dict[str, str], port: int, log: Path, workers: int = 2) -> int:
@@ -157,7 +166,7 @@ def _code() -> str:
 
 
 def stop() -> None:
-    ended = [name for name in ("demo", "serve") if end_process(name)]
+    ended = [name for name in ("demo-tasks", "serve-tasks", "demo", "serve") if end_process(name)]
     if Database().stop():
         ended.append("database")
     print(f"Ended: {', '.join(ended)}." if ended else "Nothing was running.")
@@ -167,6 +176,8 @@ def status() -> None:
     for name in ("demo", "serve"):
         held = process(name)
         print(f"{name:9} " + (f"running at http://127.0.0.1:{held['port']}/ (pid {held['pid']})" if held else "not running"))
+        tasks = process(f"{name}-tasks")
+        print(f"{'  tasks':9} " + (f"running (pid {tasks['pid']})" if tasks else "not running"))
     held = process(Database().key)
     print(f"{'database':9} " + (f"running (pid {held['pid']})" if held else "not running"))
 

@@ -15,12 +15,12 @@ import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from database import Database
-from serving import manage, server_env, start_gunicorn, wait_healthy
+from serving import manage, server_env, start_gunicorn, start_worker, wait_healthy
 from state import LOGS, ROOT, free_port
 
 AS_OF = "2026-11-16T08:30:00+00:00"
 WORD = "tidal-lagoon-7"
-TAGS = "KELP-21,KELP-22,COLD-33,BOIL-02,CAFE-06,LIFT-61,LIFT-63,MAKE-81,OZON-71"
+TAGS = "KELP-21,KELP-22,COLD-33,BOIL-02,CAFE-06,LIFT-61,LIFT-63,MAKE-81,OZON-71,MIST-92"
 CHROMIUM = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
             "--disable-component-update", "--disable-sync"]  # fmt: skip
 expect.set_options(timeout=10_000)
@@ -35,7 +35,7 @@ class Stack:
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self.log = LOGS / "e2e.log"
-        self.pid = 0
+        self.pid = self.worker = 0
         loaded = time.strftime("%Y-%m-%dT%H:%M:%S+00:00", time.gmtime())
         self.env = server_env(self.db, "hurbin_e2e", HURBIN_DEMO="1", HURBIN_AS_OF=AS_OF, HURBIN_LOADED_AT=loaded)
 
@@ -50,6 +50,13 @@ class Stack:
         os.kill(self.pid, signal.SIGTERM)
         os.waitpid(self.pid, 0)
 
+    def start_tasks(self) -> None:
+        self.worker = start_worker(self.exe, self.env, LOGS / "e2e-tasks.log")
+
+    def stop_tasks(self) -> None:
+        os.kill(self.worker, signal.SIGTERM)
+        os.waitpid(self.worker, 0)
+
     def records(self) -> int:
         return int(self.db.sql("select count(*) from logbook_record", database="hurbin_e2e"))
 
@@ -63,7 +70,9 @@ def stack() -> Iterator[Stack]:
     s.manage("migrate", "-v0")
     s.manage("load_demo", "--days", "300", "--tags", TAGS)
     s.start()
+    s.start_tasks()
     yield s
+    s.stop_tasks()
     s.stop()
 
 

@@ -259,3 +259,9 @@ def test_single_phase_has_no_unbalance() -> None:
     said = judge_check(body, motor=plate(phases=1, volts_low=e(230, "V"), amps_low=e(2.5, "A")))
     assert set(verdicts(said)) == {"line_voltage", "load"}
     assert said.missing == []
+
+
+def test_every_point_has_its_measurand() -> None:
+    from hurbin_core.base import MEASURANDS
+
+    assert {p.measurand for p in judge_check(entry()).points} <= set(MEASURANDS)

@@ -21,6 +21,8 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "axes",
     "csp",
+    "django_tasks",
+    "django_tasks_db",
     "hurbin_server.base",
     "hurbin_server.plant",
     "hurbin_server.logbook",
@@ -60,6 +62,10 @@ DATABASES = {
         "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_unicode_520_ci"},
     }
 }
+# Progress of a long task is told beside its transaction, so that others see it before the task is done.
+PROGRESS_DATABASE = "progress"
+DATABASES[PROGRESS_DATABASE] = {**DATABASES["default"], "TEST": {"MIRROR": "default"}}
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": ["default"]}}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "base.User"
@@ -90,6 +96,9 @@ SECURE_REFERRER_POLICY = "same-origin"
 SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
+# A file of readings may be larger than a picture; it goes to the disk while it arrives, and from there into the database.
+READINGS_FILE_MOST = 96 * 1024 * 1024
+FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": [NONE],

@@ -41,6 +41,7 @@ class Api:
 
 @pytest.fixture(autouse=True)
 def _quick_passwords(settings: Any) -> None:
+    settings.PROGRESS_DATABASE = "default"  # a test's transaction is its own
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
 

@@ -2,11 +2,11 @@ import { useState } from "react";
 import { BrowserRouter, Link, Outlet, Route, Routes, useNavigate } from "react-router";
 import { SessionProvider, Shell, SignInPage, useKeys, useSession, Waiting } from "./base";
 import { CommandBox } from "./CommandBox";
-import { RunningCheckPage } from "./electrical";
-import { PlantPage, RecordPage, RulesPage, SetPage } from "./logbook";
+import { InsulationPage, RunningCheckPage, RunningStrip } from "./electrical";
+import { PlantPage, ReadingsPage, RecordPage, RulesPage, SetPage } from "./logbook";
 import { PartsPage, RegisterPage } from "./plant";
 
-const PLACES = [{ to: "/", word: "Plant" }, { to: "/register", word: "Register" }, { to: "/rules", word: "Rules" }];
+const PLACES = [{ to: "/", word: "Plant" }, { to: "/register", word: "Register" }, { to: "/readings", word: "Files" }, { to: "/rules", word: "Rules" }];
 
 function Frame() {
   const [find, setFind] = useState(false);
@@ -14,10 +14,11 @@ function Frame() {
   useKeys([
     { key: "p", does: "to the plant", run: () => void go("/") },
     { key: "r", does: "to the register", run: () => void go("/register") },
+    { key: "f", does: "to readings as files", run: () => void go("/readings") },
     { key: "l", does: "to the rules and limits", run: () => void go("/rules") },
   ]);
   return (
-    <Shell places={PLACES} find={() => setFind(true)}>
+    <Shell places={PLACES} find={() => setFind(true)} strips={<RunningStrip />}>
       <Outlet />
       <CommandBox show={find} close={() => setFind(false)} />
     </Shell>
@@ -42,8 +43,10 @@ function Pages() {
           <Route path="sets/:setId" element={<SetPage />} />
           <Route path="sets/:setId/parts" element={<PartsPage />} />
           <Route path="sets/:setId/running-check" element={<RunningCheckPage />} />
+          <Route path="sets/:setId/insulation" element={<InsulationPage />} />
           <Route path="records/:recordId" element={<RecordPage />} />
           <Route path="register" element={<RegisterPage />} />
+          <Route path="readings" element={<ReadingsPage />} />
           <Route path="rules" element={<RulesPage />} />
           <Route path="*" element={<NotFound />} />
         </Route>

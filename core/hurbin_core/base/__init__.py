@@ -9,7 +9,9 @@ from .limits import (
     LIMITS, MEASURANDS, RULES, SCHOOLS, TEXTS, Certainty, Compared, Judged, Limit, Limits, MarginLine, Measurand, Override, Rule, School,
     Source, Tick, UsedLimit, check_override, compare, judge, judge_steps, load_data, reaches,
 )  # fmt: skip
-from .present import ShownEvaluation, ShownFinding, ShownLimit, ShownLine, ShownQuantity, present, show_finding, show_line, show_quantity
+from .present import (
+    ShownEvaluation, ShownFinding, ShownLimit, ShownLine, ShownPaper, ShownQuantity, present, show_finding, show_line, show_quantity,
+)  # fmt: skip
 from .quantity import Bound, Entered, FieldRule, Quantity, Read, entered_field, field_rules, read
 from .registry import Bench, Needs, bench, benches, register, rules_version
 from .show import SI, Prefs, figure, show, show_limit, show_number, symbol
@@ -20,7 +22,7 @@ __all__ = [
     "DIMENSIONS", "LIMITS", "MEASURANDS", "RULES", "SCHOOLS", "SI", "TEXTS", "UNITS", "Advice", "Bench", "Bound", "By",
     "Certainty", "Compared", "Curve", "CurvePaper", "CurvePoint", "Due", "Entered", "Evaluation", "FieldRule", "Finding", "Ghost", "HurbinError", "Judged",
     "Limit", "Limits", "MarginLine", "Mark", "Measurand", "Missing", "Needs", "Override", "PaperTick", "Phrase", "Prefs", "Problem",
-    "Quantity", "Read", "Rule", "RunClock", "School", "SeriesPoint", "ShownEvaluation", "ShownFinding", "ShownLimit", "ShownLine",
+    "Quantity", "Read", "Rule", "RunClock", "School", "SeriesPoint", "ShownEvaluation", "ShownFinding", "ShownLimit", "ShownLine", "ShownPaper",
     "ShownQuantity", "Source", "Tick", "Unit", "Unknown", "UsedLimit", "Verdict", "amount", "bench", "benches",
     "check_override", "compare", "entered_field", "field_rules", "figure", "find_unit", "from_metric", "judge",
     "judge_steps", "load_data", "metric_of", "phrase", "present", "reaches", "read", "register", "rule_title",

@@ -70,6 +70,7 @@ class Rule(Source):
     steps: list[Step] = []
     beyond: Verdict = Verdict.ACT
     floor: bool = False
+    leads: bool = False
     by: dict[Verdict, By] = {}
 
 

@@ -6,6 +6,7 @@ load_data(__name__, "texts.toml")
 
 from .context import Context, Cut, Entry, HistoryPoint, PastSheet, Twin, newest, newest_body, since_cut
 from .parts import Answer, PartVerdict, attention, behind, fold_parts, never_checked, overdue
+from .readings_csv import FileRow, ReadingsFile, decode, open_readings, read_time, template, write_readings
 from .thin import thin
 from .trend import (
     Crossing, Datum, Direction, Forecast, Kendall, PathPoint, Trend, akritas_slope, assess, change_point, crossing, forecast, mann_kendall,
@@ -13,7 +14,8 @@ from .trend import (
 )  # fmt: skip
 
 __all__ = [
-    "Answer", "Context", "Crossing", "Cut", "Datum", "Direction", "Entry", "Forecast", "HistoryPoint", "Kendall", "PartVerdict",
-    "PastSheet", "PathPoint", "Trend", "Twin", "akritas_slope", "assess", "attention", "behind", "change_point", "crossing", "fold_parts", "forecast",
-    "mann_kendall", "median", "never_checked", "newest", "newest_body", "overdue", "pair_sign", "since_cut", "theil_sen", "thin",
+    "Answer", "Context", "Crossing", "Cut", "Datum", "Direction", "Entry", "FileRow", "Forecast", "HistoryPoint", "Kendall", "PartVerdict",
+    "PastSheet", "PathPoint", "ReadingsFile", "Trend", "Twin", "akritas_slope", "assess", "attention", "behind", "change_point", "crossing", "decode",
+    "fold_parts", "forecast", "mann_kendall", "median", "never_checked", "newest", "newest_body", "open_readings", "overdue", "pair_sign",
+    "read_time", "since_cut", "template", "theil_sen", "thin", "write_readings",
 ]  # fmt: skip

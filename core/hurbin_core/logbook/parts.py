@@ -7,7 +7,7 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from ..base import By, Phrase, Unknown, Verdict, phrase, worst
+from ..base import RULES, By, Phrase, Unknown, Verdict, phrase, worst
 
 
 class Answer(BaseModel):
@@ -35,6 +35,12 @@ class PartVerdict(BaseModel):
     taken_at: datetime
 
 
+def _weight(question: str) -> int:
+    """Which of two answers of one urgency is said first: the one whose rule says it leads, then the order of the data files."""
+    rule = RULES.get(question)
+    return 999 if rule is None else (0 if rule.leads else 1 + list(RULES).index(question))
+
+
 def fold_parts(answers: Iterable[Answer]) -> list[PartVerdict]:
     """Which verdict does each part carry? The newest answer to each question counts; the worst of them shows."""
     newest: dict[str, Answer] = {}
@@ -47,7 +53,7 @@ def fold_parts(answers: Iterable[Answer]) -> list[PartVerdict]:
     out = []
     for part, group in sorted(by_part.items()):
         verdict, beside = worst(a.verdict for a in group)
-        top = min((a for a in group if a.verdict is verdict), key=lambda a: (a.by.rank if a.by else 9, a.question != "load", a.question))
+        top = min((a for a in group if a.verdict is verdict), key=lambda a: (a.by.rank if a.by else 9, _weight(a.question), a.question))
         out.append(
             PartVerdict(
                 part=part, verdict=verdict, beside=beside, by=top.by, question=top.question, reason=top.reason,

@@ -146,3 +146,51 @@ class LimitOverride(models.Model):
     at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)
     ended_by = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")
+
+
+class ReadingsImport(models.Model):
+    """A file of readings on its way in: kept whole, checked row by row, written whole or not at all, by the task queue."""
+
+    class State(models.TextChoices):
+        CHECKING = "checking"
+        CHECKED = "checked"
+        WRITING = "writing"
+        WRITTEN = "written"
+        FAILED = "failed"
+        CANCELLED = "cancelled"
+
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="imports")
+    bench = models.CharField(max_length=40, db_collation=EXACT)
+    name = models.CharField(max_length=200)
+    content = models.BinaryField()
+    day_first = models.BooleanField(null=True)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    state = models.CharField(max_length=12, choices=State.choices, default=State.CHECKING, db_collation=EXACT)
+    done = models.PositiveIntegerField(default=0)
+    total = models.PositiveIntegerField(default=0)
+    taken = models.PositiveIntegerField(default=0)
+    questioned = models.PositiveIntegerField(default=0)
+    refused = models.PositiveIntegerField(default=0)
+    there = models.PositiveIntegerField(default=0)
+    error = models.CharField(max_length=500, blank=True)
+    cancel_asked = models.BooleanField(default=False)
+    lease_until = models.DateTimeField(null=True)
+    tries = models.PositiveSmallIntegerField(default=0)
+    finished_at = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["site", "-at"])]
+
+
+class ImportRow(models.Model):
+    """What became of one row of a file: taken, questioned, refused, already there."""
+
+    job = models.ForeignKey(ReadingsImport, on_delete=models.CASCADE, related_name="rows")
+    line = models.PositiveIntegerField()
+    tag = models.CharField(max_length=60)
+    outcome = models.CharField(max_length=10, db_collation=EXACT)
+    says = models.CharField(max_length=500, blank=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["job", "outcome", "line"])]

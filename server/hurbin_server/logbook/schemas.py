@@ -262,3 +262,36 @@ class RulesOut(BaseModel):
     schools: list[SchoolRow]
 
 
+
+
+class ImportJobOut(BaseModel):
+    """A file of readings on its way in."""
+
+    id: int
+    bench: str
+    title: str
+    name: str
+    by: str
+    at: datetime
+    state: str
+    done: int
+    total: int
+    taken: int
+    questioned: int
+    refused: int
+    there: int
+    error: str
+    cancel_asked: bool
+    finished_at: datetime | None
+
+
+class ImportRowOut(BaseModel):
+    line: int
+    tag: str
+    outcome: str
+    says: str
+
+
+class ImportRowsOut(BaseModel):
+    rows: list[ImportRowOut]
+    more: bool

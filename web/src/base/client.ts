@@ -59,6 +59,21 @@ export async function send(method: string, path: string, body?: unknown, signal?
   }
 }
 
+/** A file with its words, as a form: kept nowhere, for it lies on the device already. */
+export async function sendFile(path: string, words: Record<string, string>, file: File): Promise<unknown> {
+  const form = new FormData();
+  Object.entries(words).forEach(([name, value]) => form.append(name, value));
+  form.append("file", file);
+  let response: Response;
+  try {
+    response = await fetch(path, { method: "POST", credentials: "same-origin", headers: { "X-CSRFToken": csrf }, body: form });
+  } catch {
+    heard(0, "no_connection");
+    throw new ApiError(0, "no_connection", "No connection to the server. The file was not sent: choose it again.");
+  }
+  return read(response);
+}
+
 async function read(response: Response): Promise<unknown> {
   const text = await response.text();
   if (response.ok) {

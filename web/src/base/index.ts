@@ -1,4 +1,4 @@
-export { ApiError, send, type Problem, type Schemas } from "./client";
+export { ApiError, send, sendFile, type Problem, type Schemas } from "./client";
 export { Complaint, Failed, problemOf, Ready, Waiting } from "./components/States";
 export { enteredFields, FigureField, type Entered, type EnteredRule } from "./components/Figure";
 export { MarginLine } from "./components/MarginLine";
@@ -6,6 +6,7 @@ export { Shell, type Place } from "./components/Shell";
 export { SignInForm, SignInPage } from "./components/SignIn";
 export { byWord, VerdictShape, VerdictWord } from "./components/VerdictWord";
 export { dropDraft, readDraft, useDraft, writeDraft } from "./drafts";
+export { deviceName, mergeEntries, useOpenSheet, type LocalSheet, type SheetEntry } from "./sheets";
 export { httpEvaluator, useEvaluation, type Evaluator, type Shown } from "./evaluator";
 export { listKeys, useKeys, type Key } from "./keys";
 export { useNarrow } from "./media";

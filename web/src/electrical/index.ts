@@ -1,1 +1,3 @@
+export { InsulationPage } from "./insulation/InsulationPage";
+export { RunningStrip } from "./insulation/RunningStrip";
 export { RunningCheckPage } from "./pages/RunningCheckPage";

@@ -6,3 +6,4 @@ export { RecordPage } from "./pages/RecordPage";
 export { RulesPage } from "./pages/RulesPage";
 export { SetPage } from "./pages/SetPage";
 export { usePlant, useRecord, useTrends, type Plant, type PlantSet } from "./queries";
+export { ReadingsPage } from "./pages/ReadingsPage";

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from typing import Any, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from ...base import Bound, Entered, HurbinError, Phrase, Problem, Quantity, Read, amount, entered_field, field_rules, phrase, read
 from ...logbook import Entry
@@ -24,6 +24,7 @@ class InsulationEntry(BaseModel):
     to ground. undo: takes one earlier entry back (both stay readable).
     """
 
+    model_config = ConfigDict(json_schema_extra={"x-marks": list(MARKS_S)})
     kind: Literal["setup", "start", "reading", "end", "discharged", "undo"] = Field(default="setup", title="What")
     test_point: Literal["motor", "starter"] | None = Field(default=None, title="Measured")
     links: Literal["in", "out"] | None = Field(default=None, title="Links")

@@ -61,8 +61,8 @@ def write_judgement(record: Record, context: Context, evaluation: Evaluation, pa
     return judgement
 
 
-def _series(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Component]) -> list[int]:
-    """The series of each point, made when it is the first one."""
+def series_of(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Component]) -> list[Series]:
+    """The series each point belongs to, not yet saved; its key says whether it is there."""
     wanted: list[Series] = []
     for p in evaluation.points:
         owner = parts.get(p.part) if p.part else None
@@ -72,6 +72,12 @@ def _series(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Componen
             Series(key=hashlib.sha256(text.encode()).hexdigest(), site_id=pump_set.site_id, pump_set=own_set, component=owner,
                    measurand=p.measurand, leg=p.leg, conditions=p.conditions, unit=p.unit)
         )  # fmt: skip
+    return wanted
+
+
+def _series(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Component]) -> list[int]:
+    """The series of each point, made when it is the first one."""
+    wanted = series_of(pump_set, evaluation, parts)
     keys = [s.key for s in wanted]
     held = dict(Series.objects.filter(key__in=keys).values_list("key", "pk"))
     if len(held) < len(set(keys)):

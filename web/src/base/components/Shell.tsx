@@ -12,7 +12,7 @@ export interface Place {
   word: string;
 }
 
-export function Shell({ places, find, children }: { places: Place[]; find: () => void; children: ReactNode }) {
+export function Shell({ places, find, strips, children }: { places: Place[]; find: () => void; strips?: ReactNode; children: ReactNode }) {
   const { me, expired, connected, setPrefs, signOut } = useSession();
   const [waiting, setWaiting] = useState<Parcel[]>([]);
   const [keys, setKeys] = useState(false);
@@ -27,6 +27,7 @@ export function Shell({ places, find, children }: { places: Place[]; find: () =>
     <>
       {!connected && <div className="strip" role="status">No answer from the server. What you type is kept on this device; it is sent when there is one.</div>}
       {connected && waiting.length > 0 && !expired && <div className="strip" role="status">Sending: {waiting.map((p) => p.label).join(", ")}</div>}
+      {strips}
       <div className="paper">
         <header className="masthead">
           <Link className="name" to="/">Hurbin</Link>

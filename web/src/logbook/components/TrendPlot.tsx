@@ -10,6 +10,13 @@ const css = (name: string) => getComputedStyle(document.documentElement).getProp
 /** What is worth drawing on this axis: resistances run over decades, and a reading of nothing has no place on them. */
 const onAxis = (trend: Trend, v: number) => (trend.log && v <= 0 ? null : v);
 
+/** The tenfolds between two values: the only lines a log axis needs. */
+function decades(low: number, high: number): number[] {
+  const out: number[] = [];
+  for (let k = Math.ceil(Math.log10(low)); 10 ** k <= high; k++) out.push(10 ** k);
+  return out.length ? out : [low];
+}
+
 function drawBounds(u: uPlot, trend: Trend, points: Trend["points"], colour: string) {
   const { ctx } = u;
   const r = devicePixelRatio;
@@ -129,8 +136,8 @@ export function TrendPlot({ trend, zone, height = 158 }: { trend: Trend; zone: s
         width: width(), height, legend: { show: false }, cursor: { y: false, points: { size: 9 } },
         tzDate: (ts) => uPlot.tzDate(new Date(ts * 1000), zone),
         scales: { x: { range: [Math.min(...times), Math.max(...times, ...ahead) + 86400] }, y: { range, ...(trend.log ? { distr: 3, log: 10 } : {}) } },
-        axes: [{ ...axis, space: 70 }, { ...axis, size: 52, space: 26, ...(trend.log ? { values: (_u: uPlot, ticks: number[]) => ticks.map((t) => (/^1e/.test(t.toExponential()) ? String(t) : "")) } : {}) }],
-        series: [{}, { stroke: css("--ink"), width: 1.2, points: { show: trend.points.length < 90, size: 5, fill: css("--sheet"), stroke: css("--ink") } }],
+        axes: [{ ...axis, space: 70 }, { ...axis, size: 52, space: 26, ...(trend.log ? { splits: (_u: uPlot, _i: number, low: number, high: number) => decades(low, high), values: (_u: uPlot, ticks: (number | null)[]) => ticks.map((t) => (t === null ? "" : String(t))) } : {}) }],
+        series: [{}, { stroke: css("--ink"), width: 1.2, spanGaps: true, points: { show: trend.points.length < 90, size: 5, fill: css("--sheet"), stroke: css("--ink") } }],
         hooks: {
           draw: marks(trend) ?? [],
           setCursor: [(u) => {
@@ -139,7 +146,7 @@ export function TrendPlot({ trend, zone, height = 158 }: { trend: Trend; zone: s
           }],
         },
       },
-      [times, values],
+      [times, trend.points.map((p) => (p.bound === "exact" ? onAxis(trend, p.value) : null))],
       host,
     );
     const watch = new ResizeObserver(() => plot.setSize({ width: width(), height }));
@@ -159,7 +166,7 @@ export function TrendPlot({ trend, zone, height = 158 }: { trend: Trend; zone: s
       <div className="plot" ref={box} role="img" aria-label={`${trend.title}, ${trend.total} points, last ${last?.shown ?? ""}, ${trend.says}`} />
       <div className="rowflex mute" style={{ fontSize: "0.92rem" }}>
         <span>
-          {trend.total} points; {trend.says}
+          {trend.total} points; {trend.says.replace(/\.$/, "")}
           {trend.differs && <>. Not joined to the series above: <strong>{trend.differs}</strong></>}
           {trend.twin && (trend.twin.differs ? <>. {trend.twin.tag} was read otherwise: {trend.twin.differs}</> : <>. Faint: {trend.twin.tag}, {trend.twin.points.at(-1)?.shown}</>)}
         </span>

@@ -8,7 +8,7 @@ import { useRecord } from "../queries";
 type RecordOut = Schemas["RecordOut"];
 const LABELS: Record<string, string> = {
   volts_12: "L1-L2", volts_23: "L2-L3", volts_31: "L3-L1", amps_1: "L1", amps_2: "L2", amps_3: "L3", speed: "drive", ambient: "room",
-  valve_turns: "valve turns", valve_turns_full: "of turns",
+  valve_turns: "valve turns", valve_turns_full: "of turns", test_volts: "test volts", winding: "winding", humidity: "humidity", ceiling: "tester reads up to",
 };
 
 export function RecordPage() {
@@ -16,12 +16,21 @@ export function RecordPage() {
   return <Ready query={record} what="Fetching the record">{(r) => <RecordOf record={r} />}</Ready>;
 }
 
+type Typed = [string, Schemas["Entered"]];
+const isTyped = (e: [string, unknown]): e is Typed => typeof e[1] === "object" && e[1] !== null && "text" in e[1];
+/** The typed figures of a record: of one entry, or of a test's setup and its readings by second. */
+function typedOf(body: Record<string, unknown>): Typed[] {
+  const { setup, readings } = body as { setup?: Record<string, unknown>; readings?: { leg: string; seconds: number; ohms: Schemas["Entered"] }[] };
+  const rows = (readings ?? []).map((r): Typed => [`${r.leg === "all" ? "" : `${r.leg}, `}${r.seconds} s`, r.ohms]);
+  return [...Object.entries({ ...body, ...setup }).filter(isTyped), ...rows];
+}
+
 function RecordOf({ record: r }: { record: RecordOut }) {
   const set = useSet(r.set_id).data;
   const zone = useSites().data?.find((s) => s.id === set?.site_id)?.time_zone ?? "UTC";
   const me = useMe();
   const symbols = useSymbols();
-  const typed = Object.entries(r.body).filter((e): e is [string, Schemas["Entered"]] => typeof e[1] === "object" && e[1] !== null && "text" in e[1]);
+  const typed = typedOf(r.body);
   const bench = `/sets/${r.set_id}/${r.bench.replace("_", "-")}`;
   return (
     <>
@@ -40,6 +49,7 @@ function RecordOf({ record: r }: { record: RecordOut }) {
       {typeof r.body.note === "string" && r.body.note && <p>“{r.body.note}”</p>}
       <div className="ruled"><Judged answer={r.evaluation} /></div>
       <div className="savebar noprint">
+        <a className="btn-line" href={`/api/records/${r.id}/certificate.pdf`} download>Certificate, PDF</a>
         <Link className="btn-line" to={`${bench}?record=${r.id}&mode=pencil`}>Try a figure in pencil</Link>
         {r.live && set && set.may !== "viewer" && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=correct`}>Correct this record</Link>}
       </div>

@@ -21,6 +21,7 @@ function SetOf({ set }: { set: SetOut }) {
   const check = `/sets/${set.id}/running-check`;
   useKeys([
     { key: "c", does: "start a running check", run: () => void go(check) },
+    { key: "i", does: "start an insulation test", run: () => void go(`/sets/${set.id}/insulation`) },
     { key: "b", does: "plates and parts of this set", run: () => void go(`/sets/${set.id}/parts`) },
   ]);
   const places = set.posture === "flat" ? partPlaces(set.posture, set.slots) : null;
@@ -29,7 +30,7 @@ function SetOf({ set }: { set: SetOut }) {
     <>
       <div className="rowflex" style={{ justifyContent: "space-between" }}>
         <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{set.name}</span></h1>
-        {set.may !== "viewer" && <Link className="btn-ink" to={check}>Running check</Link>}
+        {set.may !== "viewer" && <span className="rowflex"><Link className="btn-line" to={`/sets/${set.id}/insulation`}>Insulation test</Link><Link className="btn-ink" to={check}>Running check</Link></span>}
       </div>
       <p className="mute" style={{ margin: 0 }}>
         {[set.service, set.kind_title, set.role === "single" ? "" : set.role, set.place, set.nickname && `“${set.nickname}”`].filter(Boolean).join(" · ")}
@@ -73,6 +74,11 @@ function SetOf({ set }: { set: SetOut }) {
           <section className="ruled" aria-labelledby="history-title">
             <h2 id="history-title">History</h2>
             <History setId={set.id} zone={zone} />
+            <p className="mute noprint" style={{ marginTop: 8 }}>
+              {[["insulation", "Insulation tests"], ["running_check", "Running checks"]].map(([b, words]) => (
+                <span key={b}>{words}: <a href={`/api/sets/${set.id}/readings/${b}.csv`} download>CSV</a>, <a href={`/api/sets/${set.id}/readings/${b}.json`} download>JSON</a>. </span>
+              ))}
+            </p>
           </section>
         </div>
       </div>

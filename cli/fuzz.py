@@ -1,0 +1,92 @@
+"""`hurbin fuzz`: the API's own description turned against it, on a stack of its own; counts calls and server errors."""
+
+from __future__ import annotations
+
+import argparse
+import http.client
+import json
+import os
+import re
+import shutil
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+from database import Database
+from serving import manage, server_env, start_gunicorn, wait_healthy
+from state import LOGS, ROOT, Stop, free_port
+
+AS_OF = "2026-11-16T08:30:00+00:00"
+WORD = "tidal-lagoon-7"
+LEAST_CALLS = 5000
+# Signing out would turn every later call into a 401; the fuzzer is to get past the door.
+NOT = ("sign_out", "sign_in")
+
+
+def signed_in(port: int, user: str) -> dict[str, str]:
+    """Cookie and token of somebody signed in."""
+    door = http.client.HTTPConnection("127.0.0.1", port, timeout=20)
+    jar: dict[str, str] = {}
+    token = ""
+    for method, body in (("GET", None), ("POST", json.dumps({"username": user, "password": WORD}))):
+        head = {"Content-Type": "application/json", "X-CSRFToken": token, "Cookie": "; ".join(f"{k}={v}" for k, v in jar.items())}
+        door.request(method, "/api/session", body, head)
+        answer = door.getresponse()
+        told = json.loads(answer.read())
+        if answer.status != 200:
+            raise Stop(f"Signing in answered {answer.status}: {told.get('message', '')}")
+        token = told["csrf"]
+        jar |= dict(c.split(";")[0].split("=", 1) for c in answer.headers.get_all("Set-Cookie") or [])  # type: ignore[misc]
+    return {"Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()), "X-CSRFToken": token}
+
+
+def answers(log: Path) -> list[int]:
+    """The status of every call in a web host's own log."""
+    return [int(m) for m in re.findall(r'"(?:GET|POST|PUT|PATCH|DELETE|OPTIONS|HEAD|TRACE|QUERY) /api/[^"]*" (\d{3}) ', log.read_text(errors="replace"))]
+
+
+def main(examples: int) -> int:
+    exe = Path(shutil.which("python", path=os.environ["PATH"]) or sys.executable)
+    db = Database("test")
+    db.drop("hurbin_fuzz")
+    db.create("hurbin_fuzz")
+    loaded = time.strftime("%Y-%m-%dT%H:%M:%S+00:00", time.gmtime())
+    env = server_env(db, "hurbin_fuzz", HURBIN_DEMO="1", HURBIN_AS_OF=AS_OF, HURBIN_LOADED_AT=loaded)
+    manage(exe, env, "migrate", "-v0")
+    manage(exe, env, "load_demo", "--days", "200", "--tags", "KELP-21,KELP-22,MIST-92")
+    log = LOGS / "fuzz.log"
+    log.unlink(missing_ok=True)
+    port = free_port()
+    pid = start_gunicorn(exe, env, port, log)
+    try:
+        wait_healthy(port, pid, log)
+        head = signed_in(port, "ines")
+        words = [str(exe.parent / "schemathesis"), "run", str(ROOT / "docs" / "openapi.json"), "--url", f"http://127.0.0.1:{port}", "-n", str(examples),
+                 "--checks", "not_a_server_error", "--phases", "examples,coverage,fuzzing", "--generation-database", "none", "--suppress-health-check", "all",
+                 "--continue-on-failure", "--no-color", "--seed", "7", "--warnings", "off"]  # fmt: skip
+        for name in NOT:
+            words += ["--exclude-operation-id", name]
+        for name, value in head.items():
+            words += ["-H", f"{name}: {value}"]
+        told = subprocess.run(words, stdin=subprocess.DEVNULL, cwd=LOGS, env={**os.environ, "NO_COLOR": "1"}, check=False)
+    finally:
+        os.kill(pid, 15)
+        os.waitpid(pid, 0)
+        db.drop("hurbin_fuzz")
+    codes = answers(log)
+    wrong = sum(c >= 500 for c in codes)
+    print(f"\n{len(codes)} calls, {wrong} server errors; {sum(c < 300 for c in codes)} taken, {sum(300 <= c < 500 for c in codes)} refused.")
+    if len(codes) < LEAST_CALLS:
+        raise Stop(f"{len(codes)} calls are fewer than {LEAST_CALLS}.", "./hurbin fuzz --examples 300")
+    return 1 if wrong or told.returncode else 0
+
+
+if __name__ == "__main__":
+    parser = argparse.ArgumentParser()
+    parser.add_argument("--examples", type=int, default=150)
+    try:
+        raise SystemExit(main(parser.parse_args().examples))
+    except Stop as error:
+        print(f"\nhurbin: {error.what} {error.do}", file=sys.stderr)
+        raise SystemExit(1) from None

@@ -1,0 +1,248 @@
+"""One test as a sheet of paper: figures, curve, verdicts with limits and sources, who, when, by which rules."""
+
+from __future__ import annotations
+
+import io
+from datetime import datetime
+from itertools import pairwise
+from pathlib import Path
+from zoneinfo import ZoneInfo
+
+from reportlab.lib.colors import HexColor
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.utils import simpleSplit
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+
+from hurbin_core.base import Entered, Evaluation, Prefs, ShownEvaluation, ShownFinding, ShownPaper, present
+from hurbin_core.catalogue import bench as find_bench
+from hurbin_server.base.errors import not_found
+from hurbin_server.base.models import User
+from hurbin_server.plant.access import set_for
+
+from .models import Record
+
+INK, MUTE, LINE, HAIR = HexColor("#17262e"), HexColor("#56666f"), HexColor("#9aa7ab"), HexColor("#d9d6ca")
+WIDTH, HEIGHT = A4
+LEFT, RIGHT = 48.0, A4[0] - 48.0
+_SAID = {
+    "test_point": "Measured", "links": "Links", "phases": "Phases", "test_volts": "Test volts dc", "winding": "Winding", "ambient": "Room", "humidity": "Humidity",
+    "ceiling": "Tester reads up to", "tester": "Tester", "drive_off": "Drive disconnected", "arresters_off": "Arresters off", "note": "Note",
+}  # fmt: skip
+
+
+def _fonts() -> tuple[str, str]:
+    """Faces that know Ω, ≥ and °; part of the graphics library, so nothing is fetched."""
+    if "Sheet" not in pdfmetrics.getRegisteredFontNames():
+        import reportlab
+
+        place = Path(reportlab.__file__).parent / "fonts"
+        pdfmetrics.registerFont(TTFont("Sheet", str(place / "Vera.ttf")))
+        pdfmetrics.registerFont(TTFont("SheetBold", str(place / "VeraBd.ttf")))
+    return "Sheet", "SheetBold"
+
+
+class _Page:
+    """A cursor that goes down the sheet and turns it over when it is full."""
+
+    def __init__(self, canvas: Canvas, foot: str) -> None:
+        self.c, self.foot, self.y = canvas, foot, HEIGHT - 52
+        self.plain, self.bold = _fonts()
+        self._frame()
+
+    def _frame(self) -> None:
+        self.c.setStrokeColor(LINE)
+        self.c.setLineWidth(0.6)
+        self.c.rect(24, 24, WIDTH - 48, HEIGHT - 48)
+        self.c.setStrokeColor(HAIR)
+        self.c.rect(28, 28, WIDTH - 56, HEIGHT - 56)
+        self.c.setFillColor(MUTE)
+        self.c.setFont(self.plain, 7)
+        for i, row in enumerate(simpleSplit(self.foot, self.plain, 7, RIGHT - LEFT)[:3]):
+            self.c.drawString(LEFT, 52 - 9 * i, row)
+
+    def room(self, height: float) -> None:
+        if self.y - height < 70:
+            self.c.showPage()
+            self.y = HEIGHT - 52
+            self._frame()
+
+    def text(self, words: str, size: float = 9.5, bold: bool = False, mute: bool = False, indent: float = 0) -> None:
+        font = self.bold if bold else self.plain
+        for sign, plain in (("⁴", "^4"), ("β", "beta"), ("→", "to")):  # the face has no such glyphs
+            words = words.replace(sign, plain)
+        for row in simpleSplit(words, font, size, RIGHT - LEFT - indent):
+            self.room(size + 4)
+            self.c.setFillColor(MUTE if mute else INK)
+            self.c.setFont(font, size)
+            self.c.drawString(LEFT + indent, self.y, row)
+            self.y -= size + 4
+
+    def rule(self) -> None:
+        self.y -= 3
+        self.c.setStrokeColor(INK)
+        self.c.setLineWidth(0.9)
+        self.c.line(LEFT, self.y + 6, RIGHT, self.y + 6)
+        self.y -= 8
+
+    def pairs(self, rows: list[tuple[str, str]], columns: int = 3) -> None:
+        wide = (RIGHT - LEFT) / columns
+        for at in range(0, len(rows), columns):
+            self.room(30)
+            for i, (label, value) in enumerate(rows[at : at + columns]):
+                x = LEFT + i * wide
+                self.c.setFillColor(MUTE)
+                self.c.setFont(self.plain, 7.5)
+                self.c.drawString(x, self.y, label)
+                self.c.setFillColor(INK)
+                self.c.setFont(self.bold, 10.5)
+                self.c.drawString(x, self.y - 12, value[:44])
+            self.y -= 29
+
+
+def certificate(user: User, record_id: int, prefs: Prefs) -> tuple[str, bytes]:
+    """The PDF of one record as this reader sees it, and its name."""
+    r = Record.objects.select_related("by", "pump_set__site", "pump_set__service").filter(pk=record_id).first()
+    if r is None:
+        raise not_found("That record")
+    set_for(user, r.pump_set_id)
+    judgement = r.judgements.get(newest=True)
+    shown = present(Evaluation.model_validate(judgement.evaluation), prefs)
+    zone = ZoneInfo(r.pump_set.site.time_zone)
+    title = find_bench(r.bench).title
+    foot = (
+        f"Judged by rules {judgement.rules_version} on {_when(judgement.made_at, zone)}. Figures marked “from memory” should be held against your own copy of the "
+        "standard. This sheet says what was measured and how it was judged; local codes and licensed practice come first."
+    )
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=A4, pageCompression=1, invariant=1)
+    canvas.setTitle(f"{r.pump_set.tag} {title}")
+    page = _Page(canvas, foot)
+    _head(page, r, title, zone, shown)
+    _facts(page, r.body)
+    _figures(page, shown)
+    if shown.paper is not None:
+        _curve(page, shown.paper)
+    _findings(page, shown)
+    canvas.save()
+    return f"{r.pump_set.tag}-{r.bench}-{r.taken_at:%Y-%m-%d}.pdf", out.getvalue()
+
+
+def _when(at: datetime, zone: ZoneInfo) -> str:
+    return at.astimezone(zone).strftime("%d %b %Y, %H:%M")
+
+
+def _head(page: _Page, r: Record, title: str, zone: ZoneInfo, shown: ShownEvaluation) -> None:
+    page.text(f"{r.pump_set.tag}   {title}", 17, bold=True)
+    page.text(f"{r.pump_set.name}, {r.pump_set.service.name}, {r.pump_set.site.name}{', ' + r.pump_set.place if r.pump_set.place else ''}", 10, mute=True)
+    page.text(f"Taken {_when(r.taken_at, zone)} ({zone.key}) by {r.by.full_name}. Record {r.pk}{'' if r.live else ', corrected since: see the record that stands now'}.", 10)
+    page.text(f"Verdict: {shown.verdict.value}{' (and ' + shown.beside.value + ')' if shown.beside else ''}", 13, bold=True)
+    page.rule()
+
+
+def _typed(value: object) -> str:
+    if isinstance(value, dict):
+        e = Entered.model_validate(value)
+        from hurbin_core.base import UNITS
+
+        return f"{e.text} {UNITS[e.unit].symbol if e.unit in UNITS else e.unit}".strip()
+    return {True: "yes", False: "no"}.get(value, str(value)) if isinstance(value, bool) else str(value).replace("_", " ")
+
+
+def _facts(page: _Page, body: dict[str, object]) -> None:
+    setup = body.get("setup", body)
+    rows = [(_SAID.get(k, k.replace("_", " ")), _typed(v)) for k, v in setup.items() if v not in (None, "")]  # type: ignore[attr-defined]
+    page.text("As typed", 8, mute=True)
+    page.pairs(rows, 4)
+    readings: list[dict[str, object]] = body.get("readings", [])  # type: ignore[assignment]
+    if readings:
+        said = [f"{'' if x['leg'] == 'all' else str(x['leg']) + ' '}{x['seconds']:g} s  {_typed(x['ohms'])}" for x in readings]
+        page.text("Readings:  " + "   ·   ".join(said), 9)
+    page.rule()
+
+
+_NAMES = {
+    "minute": "At one minute", "at40": "At 40 °C", "factor": "Correction", "absorption": "Absorption ratio", "polarisation": "Polarisation index",
+    "minimum": "Minimum at 40 °C", "dew_point": "Dew point", "voltage_unbalance": "Voltage unbalance", "voltage_unbalance_true": "Negative sequence",
+    "current_unbalance": "Current unbalance", "load_worst": "Worst leg of plate", "load_mean": "Mean of plate", "load_adjusted": "At plate volts",
+}  # fmt: skip
+
+
+def _figures(page: _Page, shown: ShownEvaluation) -> None:
+    rows = []
+    for key, q in shown.values.items():
+        base, _, leg = key.rpartition("_L")
+        name = _NAMES.get(key) or (f"{_NAMES[base]}, L{leg}" if base in _NAMES else "")
+        if name:
+            rows.append((name, q.shown))
+    page.text("Worked out", 8, mute=True)
+    page.pairs(rows, 4)
+
+
+def _curve(page: _Page, paper: ShownPaper) -> None:
+    wide, high = RIGHT - LEFT - 60, 150.0
+    page.room(high + 40)
+    c, x0, y0 = page.c, LEFT + 48, page.y - high - 6
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        return x0 + x * wide, y0 + y * high
+
+    c.setFont(page.plain, 7)
+    c.setLineWidth(0.5)
+    c.setStrokeColor(HAIR)
+    c.setFillColor(MUTE)
+    for t in paper.x_ticks:
+        c.line(*at(t.at, 0), *at(t.at, 1))
+        c.drawCentredString(at(t.at, 0)[0], y0 - 10, t.shown)
+    for t in paper.y_ticks:
+        c.line(*at(0, t.at), *at(1, t.at))
+        c.drawRightString(x0 - 5, at(0, t.at)[1] - 2, t.shown)
+    if paper.floor is not None:
+        c.setStrokeColor(INK)
+        c.setLineWidth(1.4)
+        c.line(*at(0, paper.floor), *at(1, paper.floor))
+        c.drawRightString(at(1, 0)[0] - 3, at(0, paper.floor)[1] + 3, "minimum at this temperature")
+    for curve in paper.curves:
+        now = curve.before == 0
+        c.setStrokeColor(INK if now else LINE)
+        c.setLineWidth(1.6 if now else 0.7)
+        c.setDash(*((), 0) if not curve.differs else ((2, 3), 0))
+        places = [at(p.x, p.y) for p in curve.points]
+        for a, b in pairwise(places):
+            c.line(*a, *b)
+        c.setDash()
+        for p, (x, y) in zip(curve.points, places, strict=True):
+            if p.bound.value == "exact":
+                if now:
+                    c.circle(x, y, 2, fill=1)
+            else:
+                up = 9 if p.bound.value == "at_least" else -9
+                c.line(x, y, x, y + up)
+                c.line(x - 2.5, y + up * 0.6, x, y + up)
+                c.line(x + 2.5, y + up * 0.6, x, y + up)
+    page.y = y0 - 26
+
+
+def _findings(page: _Page, shown: ShownEvaluation) -> None:
+    page.rule()
+    for f in shown.findings:
+        _finding(page, f)
+    for words in (*shown.questions, *shown.waiting):
+        page.text(words, 8.5, mute=True)
+    if shown.due is not None:
+        page.text(f"Next: {shown.due.reason}", 9.5, bold=True)
+
+
+def _finding(page: _Page, f: ShownFinding) -> None:
+    page.room(40)
+    page.text(f"{f.title}: {f.verdict.value}{', ' + f.unknown.value if f.unknown else ''}{', ' + f.by.value.replace('_', ' ') if f.by else ''}", 10.5, bold=True)
+    page.text(f.reason, 9.5)
+    for words in (*f.working, *f.notes):
+        page.text(words, 8, mute=True, indent=10)
+    for u in f.limits:
+        over = f"; this site: {u.shown} instead of {u.published}, {u.override.by}: “{u.override.reason}”" if u.override else ""
+        memory = ", from memory" if u.from_memory else ""
+        page.text(f"{u.title}: {u.shown}  ({u.source}, {u.certainty.value}{memory}{over})", 8, mute=True, indent=10)
+    page.text(f"Rule: {f.formula}. {f.source}{', from memory' if f.from_memory else ''}.", 8, mute=True, indent=10)
+    page.y -= 5

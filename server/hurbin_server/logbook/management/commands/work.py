@@ -1,0 +1,53 @@
+"""The task worker with somebody beside it: a worker that ends is started again, work left lying is queued again."""
+
+from __future__ import annotations
+
+import signal
+import subprocess
+import sys
+import time
+from typing import Any
+
+from django.core.management.base import BaseCommand
+from django.db import DatabaseError, close_old_connections
+
+from hurbin_server.logbook.services.importing import reap_all
+
+LOOK_S = 5.0
+
+
+class Command(BaseCommand):
+    help = "Run tasks until told to stop."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        self.going = True
+        signal.signal(signal.SIGTERM, self._stop)
+        signal.signal(signal.SIGINT, self._stop)
+        child = self._start()
+        looked = time.monotonic()
+        while self.going:
+            time.sleep(0.3)
+            if child.poll() is not None and self.going:
+                time.sleep(1.0)
+                child = self._start()
+            if time.monotonic() - looked > LOOK_S:
+                looked = time.monotonic()
+                self._look()
+        child.terminate()
+        try:
+            child.wait(10)
+        except subprocess.TimeoutExpired:
+            child.kill()
+
+    def _stop(self, *_: Any) -> None:
+        self.going = False
+
+    def _start(self) -> subprocess.Popen[bytes]:
+        return subprocess.Popen([sys.executable, "-m", "django", "db_worker", "--interval", "0.5", "--no-startup-delay"], stdin=subprocess.DEVNULL)
+
+    def _look(self) -> None:
+        try:
+            close_old_connections()
+            reap_all()
+        except DatabaseError as error:
+            self.stderr.write(f"the database does not answer: {error}")
