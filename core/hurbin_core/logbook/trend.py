@@ -7,9 +7,11 @@ Mann–Kendall, where a pair counts only when the two intervals do not overlap. 
 from __future__ import annotations
 
 import math
-from bisect import bisect_left
+from bisect import bisect_left, bisect_right
+from collections import Counter
 from collections.abc import Sequence
 from enum import StrEnum
+from functools import lru_cache
 from itertools import combinations
 
 from pydantic import BaseModel
@@ -66,6 +68,8 @@ def median(data: Sequence[Datum]) -> tuple[float, Bound]:
     """
     if not data:
         raise HurbinError("no_points", "There is no point to take a median of.", field="points")
+    if all(d.bound is Bound.EXACT for d in data):
+        return _middle(sorted(d.value for d in data)), Bound.EXACT
     ends = [_interval(d) for d in data]
     low, high = _middle(sorted(e[0] for e in ends)), _middle(sorted(e[1] for e in ends))
     if math.isfinite(low) and math.isclose(low, high, rel_tol=1e-12, abs_tol=1e-15):
@@ -93,6 +97,84 @@ class Kendall(BaseModel):
     p: float
 
 
+class _Scan:
+    """Every pair of a series looked at once: S, the slopes of exact pairs, and the slopes at which a pair stops rising
+    (`plus`) or begins to fall (`minus`) when a line is taken off. Points by time."""
+
+    __slots__ = ("data", "minus", "n", "plus", "s", "slopes", "ties")
+
+    def __init__(self, data: Sequence[Datum]) -> None:
+        self.data = ordered = sorted(data, key=lambda d: d.t)
+        self.n, self.s, self.ties = len(ordered), 0, _ties(ordered)
+        if all(d.bound is Bound.EXACT for d in ordered):
+            self._exact([d.t for d in ordered], [d.value for d in ordered])
+        else:
+            self._bounded(ordered)
+
+    def _exact(self, t: list[float], v: list[float]) -> None:
+        slopes: list[float] = []
+        for i in range(1, len(v)):
+            now, at = v[i], t[i]
+            for j in range(i):
+                rise, run = now - v[j], at - t[j]
+                if rise > 0:
+                    self.s += 1
+                elif rise < 0:
+                    self.s -= 1
+                if run:
+                    slopes.append(rise / run)
+        slopes.sort()
+        self.slopes = self.plus = self.minus = slopes
+
+    def _bounded(self, ordered: list[Datum]) -> None:
+        self.slopes, self.plus, self.minus = [], [], []
+        for a, b in combinations(ordered, 2):
+            self.s += pair_sign(a, b)
+            if a.t == b.t:
+                continue
+            slope = (b.value - a.value) / (b.t - a.t)
+            # It can rise only from something with a top to something with a bottom, and fall the other way.
+            if a.bound is not Bound.AT_LEAST and b.bound is not Bound.AT_MOST:
+                self.plus.append(slope)
+            if a.bound is not Bound.AT_MOST and b.bound is not Bound.AT_LEAST:
+                self.minus.append(slope)
+            if a.bound is b.bound is Bound.EXACT:
+                self.slopes.append(slope)
+        for found in (self.slopes, self.plus, self.minus):
+            found.sort()
+
+    def kendall(self) -> Kendall:
+        n, s = self.n, self.s
+        variance = (n * (n - 1) * (2 * n + 5) - sum(t * (t - 1) * (2 * t + 5) for t in self.ties)) / 18
+        z = 0.0 if s == 0 or variance <= 0 else (s - math.copysign(1, s)) / math.sqrt(variance)
+        plain = self.slopes is self.plus and not self.ties
+        p = _exact_p(n, abs(s)) if plain and n <= 10 else 0.5 * math.erfc(abs(z) / math.sqrt(2))
+        return Kendall.model_construct(n=n, s=s, variance=variance, z=z, p=p)
+
+    def sen(self, confidence: float) -> tuple[float, float, float]:
+        exact = [d for d in self.data if d.bound is Bound.EXACT]
+        n, m, slopes = len(exact), len(self.slopes), self.slopes
+        tied = self.ties if n == self.n else _ties(exact)
+        spread = _quantile(0.5 + confidence / 2) * math.sqrt((n * (n - 1) * (2 * n + 5) - sum(t * (t - 1) * (2 * t + 5) for t in tied)) / 18)
+        upper, lower = min(m - 1, round((m + spread) / 2)), max(0, round((m - spread) / 2) - 1)
+        return _middle(slopes), slopes[lower], slopes[upper]
+
+    def akritas(self) -> float:
+        """The middle of the stretch on which S of what remains is nought; S only falls as the slope grows."""
+        places = sorted({*self.plus, *self.minus})
+
+        def last(least: int) -> float:
+            """The largest slope that still leaves S ≥ least."""
+            low, high = 0, len(places) - 1
+            while low < high:
+                mid = (low + high) // 2
+                right = len(self.plus) - bisect_right(self.plus, places[mid]) - bisect_right(self.minus, places[mid])
+                low, high = (low, mid) if right < least else (mid + 1, high)
+            return places[low]
+
+        return (last(1) + last(0)) / 2
+
+
 def mann_kendall(data: Sequence[Datum]) -> Kendall:
     """Is there a trend? Exact one-sided p for up to ten figures without ties, else the normal approximation
     with the tie-corrected variance (Kendall 1975, as in Gilbert 1987 chapter 16; from memory).
@@ -100,22 +182,12 @@ def mann_kendall(data: Sequence[Datum]) -> Kendall:
     >>> mann_kendall([Datum(t=i, value=v) for i, v in enumerate((10, 15, 14, 20))]).s
     4
     """
-    ordered = sorted(data, key=lambda d: d.t)
-    n = len(ordered)
-    s = sum(pair_sign(a, b) for a, b in combinations(ordered, 2))
-    tied = _ties(ordered)
-    variance = (n * (n - 1) * (2 * n + 5) - sum(t * (t - 1) * (2 * t + 5) for t in tied)) / 18
-    z = 0.0 if s == 0 or variance <= 0 else (s - math.copysign(1, s)) / math.sqrt(variance)
-    plain = all(d.bound is Bound.EXACT for d in ordered) and not tied
-    p = _exact_p(n, abs(s)) if plain and n <= 10 else 0.5 * math.erfc(abs(z) / math.sqrt(2))
-    return Kendall(n=n, s=s, variance=variance, z=z, p=p)
+    return _Scan(data).kendall()
 
 
 def _ties(data: Sequence[Datum]) -> list[int]:
-    counts: dict[tuple[float, float], int] = {}
-    for d in data:
-        counts[_interval(d)] = counts.get(_interval(d), 0) + 1
-    return [c for c in counts.values() if c > 1]
+    counts = Counter((d.value, d.bound) for d in data)
+    return [c for c in counts.values() if c > 1] if len(counts) < len(data) else []
 
 
 def _exact_p(n: int, s: int) -> float:
@@ -131,31 +203,23 @@ def _exact_p(n: int, s: int) -> float:
     return sum(w for inv, w in enumerate(ways) if most - 2 * inv >= s) / math.factorial(n)
 
 
-def sen_slopes(data: Sequence[Datum]) -> list[float]:
-    """All pairwise slopes of exact points at different times, sorted."""
-    exact = [d for d in data if d.bound is Bound.EXACT]
-    return sorted((b.value - a.value) / (b.t - a.t) for a, b in combinations(exact, 2) if a.t != b.t)
-
-
 def theil_sen(data: Sequence[Datum], confidence: float = 0.95) -> tuple[float, float, float]:
     """Slope per day with its rank-based interval (Sen 1968): (slope, low, high). Exact points only.
 
     Raises `too_few_points` when no two exact points stand at different times.
     """
-    slopes = sen_slopes(data)
-    if not slopes:
+    return _with_slopes(data).sen(confidence)
+
+
+def _with_slopes(data: Sequence[Datum]) -> _Scan:
+    scan = _Scan(data)
+    if not scan.slopes:
         raise HurbinError("too_few_points", "A slope needs two figures at different times.", field="points")
-    exact = [d for d in data if d.bound is Bound.EXACT]
-    n, m = len(exact), len(slopes)
-    spread = _normal_quantile(0.5 + confidence / 2) * math.sqrt(
-        (n * (n - 1) * (2 * n + 5) - sum(t * (t - 1) * (2 * t + 5) for t in _ties(exact))) / 18
-    )
-    upper = min(m - 1, round((m + spread) / 2))
-    lower = max(0, round((m - spread) / 2) - 1)
-    return _middle(slopes), slopes[lower], slopes[upper]
+    return scan
 
 
-def _normal_quantile(p: float) -> float:
+@lru_cache(maxsize=8)
+def _quantile(p: float) -> float:
     from statistics import NormalDist
 
     return NormalDist().inv_cdf(p)
@@ -163,28 +227,8 @@ def _normal_quantile(p: float) -> float:
 
 def akritas_slope(data: Sequence[Datum]) -> float:
     """The slope that leaves no rank trend in what remains, bounds taken along as bounds (Akritas, Murphy and
-    LaValley 1995; from memory). Equal to Theil–Sen where all points are exact. Per day.
-
-    S of the residuals only falls as the slope grows: the ends of the zero stretch are found by halving.
-    """
-    slopes = sen_slopes(data)
-    if not slopes:
-        raise HurbinError("too_few_points", "A slope needs two figures at different times.", field="points")
-
-    def s_left(slope: float) -> int:
-        bent = [Datum.model_construct(t=d.t, value=d.value - slope * d.t, bound=d.bound) for d in ordered]
-        return sum(pair_sign(a, b) for a, b in combinations(bent, 2))
-
-    ordered = sorted(data, key=lambda d: d.t)
-    width = max(1.0, slopes[-1] - slopes[0], abs(slopes[0]), abs(slopes[-1]))
-    ends = []
-    for want in (1, 0):  # the largest slope with S ≥ 1, then with S ≥ 0: the zero stretch lies between
-        low, high = slopes[0] - 4 * width, slopes[-1] + 4 * width
-        for _ in range(80):
-            mid = (low + high) / 2
-            low, high = (mid, high) if s_left(mid) >= want else (low, mid)
-        ends.append((low + high) / 2)
-    return (ends[0] + ends[1]) / 2
+    LaValley 1995; from memory). Equal to Theil–Sen where all points are exact. Per day."""
+    return _with_slopes(data).akritas()
 
 
 class Trend(BaseModel):
@@ -208,16 +252,18 @@ def assess(data: Sequence[Datum], alpha: float = 0.05) -> Trend:
     level, bound = median(data)
     if n < TOO_FEW:
         return Trend(direction=Direction.TOO_FEW, n=n, level=level, level_bound=bound)
-    kendall = mann_kendall(data)
+    scan = _Scan(data)
+    kendall = scan.kendall()
     slope = low = high = None
-    if len(sen_slopes(data)) >= 1:
-        slope = akritas_slope(data) if any(d.bound is not Bound.EXACT for d in data) else theil_sen(data)[0]
-        low, high = theil_sen(data)[1:]
+    if scan.slopes:
+        slope, low, high = scan.sen(0.95)
+        if scan.slopes is not scan.plus:
+            slope = scan.akritas()
     if kendall.p < alpha and kendall.s:
         direction = Direction.RISING if kendall.s > 0 else Direction.FALLING
     else:
         direction = Direction.NO_TREND if n >= THIN else Direction.INCONCLUSIVE
-    return Trend(
+    return Trend.model_construct(
         direction=direction, n=n, slope=slope, low=low, high=high, level=level, level_bound=bound, p=kendall.p
     )
 
@@ -233,12 +279,19 @@ class Crossing(BaseModel):
 
 def crossing(data: Sequence[Datum], limit: float) -> Crossing:
     """When does the trend meet the limit? Looks ahead no further than the record looks back."""
-    trend = assess(data)
+    return _crossing(data, assess(data), limit)
+
+
+def _level(data: Sequence[Datum], slope: float, end: float) -> float:
+    return _middle(sorted(d.value - slope * (d.t - end) for d in data if d.bound is Bound.EXACT))
+
+
+def _crossing(data: Sequence[Datum], trend: Trend, limit: float) -> Crossing:
     if trend.direction not in (Direction.RISING, Direction.FALLING) or trend.slope is None:
-        return Crossing(state=trend.direction)
+        return Crossing.model_construct(state=trend.direction, earliest=None, likely=None, latest=None)
     times = [d.t for d in data]
     end, span = max(times), max(times) - min(times)
-    level = _middle(sorted(d.value - trend.slope * (d.t - end) for d in data if d.bound is Bound.EXACT))
+    level = _level(data, trend.slope, end)
 
     def days(slope: float | None) -> float | None:
         if not slope:
@@ -276,19 +329,18 @@ def forecast(data: Sequence[Datum], limit: float | None) -> Forecast:
     trend = assess(data)
     times = [d.t for d in data]
     span = max(times) - min(times) if times else 0.0
-    found = crossing(data, limit) if limit is not None else Crossing(state=trend.direction)
-    exact = [d for d in data if d.bound is Bound.EXACT]
-    if trend.direction not in (Direction.RISING, Direction.FALLING) or trend.slope is None or not exact:
-        return Forecast(trend=trend, crossing=found, span_days=span)
+    found = _crossing(data, trend, limit) if limit is not None else Crossing(state=trend.direction)
+    if trend.direction not in (Direction.RISING, Direction.FALLING) or trend.slope is None:
+        return Forecast.model_construct(trend=trend, crossing=found, span_days=span, path=[])
     end = max(times)
-    level = _middle(sorted(d.value - trend.slope * (d.t - end) for d in exact))
+    level = _level(data, trend.slope, end)
     ahead = min(span, found.likely) if found.likely is not None else span
     ends = sorted((trend.low if trend.low is not None else trend.slope, trend.high if trend.high is not None else trend.slope))
     path = [
-        PathPoint(t=end + d, likely=level + trend.slope * d, low=level + ends[0] * d, high=level + ends[1] * d)
+        PathPoint.model_construct(t=end + d, likely=level + trend.slope * d, low=level + ends[0] * d, high=level + ends[1] * d)
         for d in (ahead * k / 4 for k in range(5))
     ]
-    return Forecast(trend=trend, crossing=found, span_days=span, path=path)
+    return Forecast.model_construct(trend=trend, crossing=found, span_days=span, path=path)
 
 
 def change_point(values: Sequence[float]) -> tuple[int, float]:

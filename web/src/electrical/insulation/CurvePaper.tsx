@@ -26,10 +26,19 @@ export function CurvePaper({ paper, width, height, zone }: { paper: Paper | null
           <text x={x(1) - 4} y={y(paper.floor) - 5} textAnchor="end">minimum at this temperature</text>
         </g>
       )}
-      {past.map((c) => <g key={`${c.before}${c.name}`} className={`ghostline g${c.before}`}><Line curve={c} x={x} y={y} /><Last curve={c} x={x} y={y} word={when(c)} /></g>)}
+      {past.map((c) => <g key={`${c.before}${c.name}`} className={`ghostline g${c.before}`}><Line curve={c} x={x} y={y} /></g>)}
+      {spread(past, y).map(({ curve, at }) => <text key={`${curve.before}${curve.name}`} x={x(curve.points.at(-1)?.x ?? 1) - 4} y={at} textAnchor="end">{when(curve)}</text>)}
       {now.map((c) => <g key={c.name} className="nowline"><Line curve={c} x={x} y={y} />{c.points.map((p) => <Dot key={p.entry + p.at} p={p} x={x(p.x)} y={y(p.y)} />)}{c.name !== "all" && <Last curve={c} x={x} y={y} word={c.name} />}</g>)}
     </svg>
   );
+}
+/** The dates of the ghosts, no two on one line. */
+function spread(curves: Curve[], y: (at: number) => number): { curve: Curve; at: number }[] {
+  let above = -Infinity;
+  return curves
+    .map((curve) => ({ curve, at: y(curve.points.at(-1)?.y ?? 0) - 6 }))
+    .sort((a, b) => a.at - b.at)
+    .map(({ curve, at }) => ({ curve, at: (above = Math.max(at, above + 14)) }));
 }
 const hatch = (from: number, to: number, y: number) => Array.from({ length: Math.floor((to - from) / 14) }, (_, i) => `M${from + 6 + i * 14} ${y}l-6 7`).join("");
 interface Place {

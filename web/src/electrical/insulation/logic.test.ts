@@ -13,6 +13,7 @@ describe("the insulation test's entries", () => {
     const entries = [e(0, { kind: "setup", test_point: "motor", links: "in" }), wrong, e(2, { kind: "setup", links: "out" }), e(3, { kind: "undo", undoes: wrong.uuid })];
     expect(said(entries)).toEqual({ test_point: "motor", links: "out" });
   });
+  it("reads a setup that came back from the server without its kind", () => expect(said([e(0, { links: "in" })])).toEqual({ links: "in" }));
   it("follows the run of the leg that volts were put on last", () => {
     const entries = [e(0, { kind: "start", leg: "L1" }), e(70, { kind: "end", leg: "L1" }), e(400, { kind: "discharged", leg: "L1" })];
     expect(clockOf(entries)).toEqual({ leg: "L1", startedAt: T, endedAt: T + 70_000, dischargedAt: T + 400_000 });

@@ -8,12 +8,15 @@ export const FIGURES = ["test_volts", "winding", "ambient", "humidity", "ceiling
 export type SetupFigure = (typeof FIGURES)[number];
 const SAID = ["test_point", "links", "phases", "drive_off", "arresters_off", "tester", "note", ...FIGURES] as const;
 
+/** What an entry is: the server leaves out what is usual. */
+const kindOf = (e: Entry) => e.body.kind ?? "setup";
+
 /** The newest word on every part of the setup. */
 export function said(entries: Entry[]): Body {
   const undone = undoneOf(entries);
   const out: Record<string, unknown> = {};
   for (const e of entries) {
-    if (e.body.kind !== "setup" || undone.has(e.uuid)) continue;
+    if (kindOf(e) !== "setup" || undone.has(e.uuid)) continue;
     for (const name of SAID) if (e.body[name] != null && e.body[name] !== "") out[name] = e.body[name];
   }
   return out as Body;

@@ -42,10 +42,11 @@ function SetOf({ set }: { set: SetOut }) {
             <div className="headgrid">
               <div className="trainbox"><Train kind={set.kind} posture={set.posture} slots={set.slots} control={drive} parts={s.parts} running={set.role !== "standby"} pipe
                 {...(narrow ? (set.posture === "flat" ? { width: 350 } : { scale: 1.3 }) : { scale: 2.6 })} label={set.tag} onPart={() => void go(`/sets/${set.id}/parts`)} />
-              <Callouts figures={s.figures} places={narrow ? null : places} /></div>
+              {(narrow || places) && <Callouts figures={s.figures} places={narrow ? null : places} />}</div>
               <div>
                 <p style={{ margin: "0 0 6px", fontSize: "1.2rem" }} data-testid="set-verdict"><VerdictWord verdict={s.verdict} /></p>
                 {s.reasons.map((r) => <p key={r} style={{ margin: "0 0 6px" }}>{r}</p>)}
+                {!narrow && !places && <Callouts figures={s.figures} places={null} />}
               </div>
             </div>
           )}
@@ -92,7 +93,7 @@ function Callouts({ figures, places }: { figures: Schemas["LastFigure"][]; place
   const row = (part: string) => figures.filter((f) => f.part === part).map((f) => (
     <div key={f.label}><span className="mono">{f.shown}</span> <span className="lab">{f.label}</span></div>
   ));
-  if (!places) return <div className="callouts" style={{ margin: "6px 0 8px" }}>{parts.map((p) => <div className="callout" key={p}>{row(p)}</div>)}</div>;
+  if (!places) return <div className="callouts" style={{ margin: "14px 0 8px" }}>{parts.map((p) => <div className="callout" key={p}>{row(p)}</div>)}</div>;
   return (
     <div className="undertrain">
       {parts.map((p) => <div className="callout" key={p} style={{ left: `${(places[p] ?? 0) * 100}%` }}>{row(p)}</div>)}
