@@ -178,7 +178,7 @@ left join plant_component c on c.id = f.component_id where s.site_id = %s"""
 
 def plant_page(site: Site, user: User) -> tuple[Row, str]:
     """(c) the Plant's data for 2,000 sets through the whole view / one cursor query and json.dumps."""
-    client = Client()
+    client = Client(HTTP_HOST="localhost")
     client.force_login(user)
     small = make_site(user, {"code": "SMALL", "name": "Small", "time_zone": "UTC", "altitude_m": None})
     service = make_service(user, small.pk, {"code": "S", "name": "S"})
@@ -186,7 +186,9 @@ def plant_page(site: Site, user: User) -> tuple[Row, str]:
         make_set(user, service.pk, {"tag": f"T{i}", "name": "x", "kind": "base_mounted"})
 
     def ours(pk: int = site.pk) -> Any:
-        return client.get(f"/api/sites/{pk}/plant")
+        answer = client.get(f"/api/sites/{pk}/plant")
+        assert answer.status_code == 200, answer.content[:200]
+        return answer
 
     def theirs() -> str:
         with connection.cursor() as cursor:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import filecmp
+import os
 import subprocess
 import sys
 import tempfile
@@ -115,7 +116,7 @@ def _e2e() -> None:
     db, env = _with_database(env)
     env["HURBIN_TEST_STATE"] = str(STATE)
     try:
-        _shown([str(exe), "-m", "pytest", "-q", "e2e"], env, "end to end")
+        _shown([str(exe), "-m", "pytest", "-q", *(os.environ.get("HURBIN_E2E", "e2e").split())], env, "end to end")
     finally:
         db.stop()
 

@@ -45,7 +45,7 @@ class Database:
             [shutil.which("mariadbd") or "/usr/sbin/mariadbd", "--no-defaults", f"--user={self.user}", f"--datadir={self.data}",
              f"--socket={self.socket}", f"--pid-file={self.data / 'mariadbd.pid'}", "--bind-address=127.0.0.1",
              f"--port={free_port()}", f"--tmpdir={tmp}", *CHARSET, "--skip-name-resolve", f"--log-error={self.log}",
-             "--innodb-buffer-pool-size=256M", "--innodb-strict-mode=ON", *relaxed],
+             "--innodb-buffer-pool-size=256M", "--innodb-strict-mode=ON", "--max-allowed-packet=256M", *relaxed],
             stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True,
         )  # fmt: skip
         record_process(self.key, server.pid)

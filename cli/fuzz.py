@@ -84,7 +84,7 @@ def main(examples: int) -> int:
 
 if __name__ == "__main__":
     parser = argparse.ArgumentParser()
-    parser.add_argument("--examples", type=int, default=150)
+    parser.add_argument("--examples", type=int, default=60)
     try:
         raise SystemExit(main(parser.parse_args().examples))
     except Stop as error:

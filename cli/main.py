@@ -32,7 +32,7 @@ def _parser() -> argparse.ArgumentParser:
     add("check", "lint, types, import rules, generated files")
     add("generate", "renew docs/openapi.json and the TypeScript types")
     add("bench", "measure, and write docs/bench.md")
-    add("fuzz", "the API's description turned against it, at least 5,000 calls").add_argument("--examples", type=int, default=150)
+    add("fuzz", "the API's description turned against it, at least 5,000 calls").add_argument("--examples", type=int, default=60)
     add("drill", "save from four clients while workers and the database are killed, then count")
     calc = add("calc", "evaluate a sheet from standard input without a server")
     calc.add_argument("bench", nargs="?")

@@ -98,7 +98,7 @@ def test_ghosts_are_crossed_out_with_the_word(open_as: Opener, stack: Stack) -> 
 def test_correct_a_record_and_try_one_in_pencil(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     set_page(page, stack, "COLD-33")
-    page.locator(".hist a").first.click()
+    page.locator(".hist li", has_text="Running check").first.get_by_role("link").first.click()
     page.wait_for_url("**/records/*")
     record = page.url
     page.get_by_role("link", name="Try a figure in pencil").click()

@@ -95,6 +95,53 @@ def test_keyboard_alone(open_as: Opener, stack: Stack) -> None:
     expect(page.locator("html")).to_have_attribute("data-sheet", "light")
 
 
+def tab_to(page: Page, selector: str) -> None:
+    """Tab until the hand is there; a place that Tab does not reach fails."""
+    for _ in range(80):
+        if page.evaluate("s => document.activeElement.matches(s)", selector):
+            return
+        page.keyboard.press("Tab")
+    raise AssertionError(f"Tab never reached {selector}")
+
+
+def test_insulation_and_files_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> None:
+    page = open_as("jun")
+    set_page(page, stack, "LIFT-63")
+    page.locator(".uplot").first.wait_for()
+    page.keyboard.press("i")
+    page.locator("#f-winding").wait_for()
+    for label, first in (("Where", "at"), ("Links", "in"), ("Phases", "tog")):
+        tab_to(page, f"[aria-label={label}]")
+        page.keyboard.type(first)
+    tab_to(page, ".confirm input")
+    page.keyboard.press("Space")
+    for name, text in (("test_volts", "500"), ("winding", "20"), ("ambient", "20"), ("humidity", "50")):
+        tab_to(page, f"#f-{name}")
+        page.keyboard.type(text)
+        page.keyboard.press("Enter")
+    tab_to(page, "#f-second")
+    page.keyboard.type("60")
+    tab_to(page, "#f-ohms")
+    page.keyboard.type("900")
+    page.keyboard.press("Enter")
+    answered(page)
+    expect(page.locator("[data-question=insulation]")).to_have_attribute("data-verdict", "good")
+    tab_to(page, "[data-question=insulation] .ftitle")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-question=insulation]")).to_contain_text("IEEE 43-2013")
+    tab_to(page, ".readings button")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Readings")).to_have_count(0)
+    tab_to(page, "#f-ohms")
+    page.keyboard.type("800")
+    page.keyboard.press("Enter")
+    page.keyboard.press("Control+Enter")
+    expect(page.locator(".hist li").first).to_contain_text("Insulation test")
+    page.keyboard.press("f")
+    tab_to(page, "input[type=file]")
+    tab_to(page, "a[href$='insulation.csv']")
+
+
 def test_states_of_a_page(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     page.goto(f"{stack.url}/nowhere/at/all")
@@ -145,6 +192,16 @@ def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: S
     set_page(page, stack, "KELP-21", "/parts")
     page.locator("[data-slot=motor]").get_by_role("button", name="Edit the plate").click()
     walk("parts", ".nameplate")
+    set_page(page, stack, "MIST-92")
+    walk("set with insulation", ".uplot")
+    set_page(page, stack, "MIST-92", "/insulation")
+    page.locator("#f-second").fill("60")
+    page.locator("#f-ohms").fill("25")
+    page.locator("#f-ohms").press("Enter")
+    answered(page)
+    walk("insulation", ".curvepaper")
+    page.goto(f"{stack.url}/readings")
+    walk("files", ".dropzone")
     page.goto(f"{stack.url}/register")
     walk("register", ".svc")
     page.goto(f"{stack.url}/rules")

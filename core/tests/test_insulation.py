@@ -386,5 +386,7 @@ def test_simulated_windings_show_what_befell_them() -> None:
     wet, dry = WindingLife(seed=3, fate="wet", from_day=100), WindingLife(seed=3)
     assert wet.at(1090).megohm(60, 20) < dry.at(1090).megohm(60, 20) / 50
     assert wet.test(500, AT.date(), tester, (30, 60)) == wet.test(500, AT.date(), tester, (30, 60))
+    new = WindingLife(seed=3, fate="wet", days=500, rewound=500)
+    assert new.at(501).megohm(60, 20) > 50 * new.at(499).megohm(60, 20)
     with pytest.raises(HurbinError):
         factor_thermosetting(9.9)

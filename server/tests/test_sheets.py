@@ -139,6 +139,22 @@ def test_next_test_date_makes_the_part_overdue_and_a_swap_closes_it(api: Door, p
     assert Sheet.objects.count() == 1
 
 
+def test_a_rewind_closes_what_was_said_and_parts_the_series(api: Door, pump_set: PumpSet) -> None:
+    tia, where = api("tia"), f"/sets/{pump_set.pk}/events"
+    tia("POST", SAVE, {"set_id": pump_set.pk, "sheet": str(uuid.uuid4()), "entries": [setup(), reading(60, "3")]})
+    assert PartState.objects.get(pump_set=pump_set, part="motor").verdict == "stop"
+    body = {"kind": "rewind", "at": now().isoformat(), "note": "rewound"}
+    assert api("vic")("POST", where, body)[0] == 403
+    assert tia("POST", where, {**body, "kind": "magic"})[1]["code"] == "event_unknown"
+    assert tia("POST", where, {**body, "note": " "})[1]["code"] == "note_missing"
+    assert tia("POST", where, {**body, "at": (now() + timedelta(days=1)).isoformat()})[1]["code"] == "event_in_future"
+    assert tia("POST", where, body)[0] == 201
+    assert not PartState.objects.filter(pump_set=pump_set, part="motor").exists()
+    assert tia("GET", f"/sets/{pump_set.pk}/history")[1]["events"][0]["kind"] == "rewind"
+    context = tia("GET", f"/benches/insulation/context/{pump_set.pk}")[1]
+    assert [c["kind"] for c in context["cuts"]] == ["rewind"]
+
+
 def test_trend_of_insulation_has_its_log_axis_floor_and_forecast(api: Door, people: dict[str, User], pump_set: PumpSet) -> None:
     from hurbin_server.logbook.services.saving import save_record
 

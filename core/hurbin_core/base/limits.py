@@ -236,13 +236,17 @@ class Compared(StrEnum):
     CANNOT_TELL = "cannot_tell"
 
 
+def _beyond(value: float, limit: float, floor: bool) -> bool:
+    slack = 1e-9 * max(abs(limit), abs(value))
+    return value < limit - slack if floor else value > limit + slack
+
+
 def compare(quantity: Quantity, limit: float, floor: bool = False) -> Compared:
     """Is the quantity on the good side of a limit (`floor`: of a lower one)? The limit's own value passes (relative 1e-9).
 
     A bound answers only what it can: “at least 10” is over 5, and says nothing against 20.
     """
-    slack = 1e-9 * max(abs(limit), abs(quantity.value))
-    beyond = quantity.value < limit - slack if floor else quantity.value > limit + slack
+    beyond = _beyond(quantity.value, limit, floor)
     if quantity.bound is Bound.EXACT:
         return Compared.OVER if beyond else Compared.WITHIN
     if quantity.bound is (Bound.AT_MOST if floor else Bound.AT_LEAST):
@@ -252,7 +256,7 @@ def compare(quantity: Quantity, limit: float, floor: bool = False) -> Compared:
 
 def reaches(value: float, limit: float) -> bool:
     """Is an exact value beyond the limit?"""
-    return compare(Quantity.model_construct(value=value, unit="1", bound=Bound.EXACT), limit) is Compared.OVER
+    return _beyond(value, limit, False)
 
 
 class Tick(BaseModel):

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from ..base import RULES, Finding, Limits, Phrase, Verdict, amount, judge, phrase, reaches
-from ..logbook import Context, Datum, HistoryPoint, median, since_cut
+from ..logbook import Context, HistoryPoint, median_of, since_cut
 from .entry import Taken, mean_volts, words_for
 from .unbalance import mean
 
@@ -27,9 +27,8 @@ def like_checks(taken: Taken, context: Context, limits: Limits) -> Past:
     volts = mean_volts(taken)
     if taken.unsaid or volts is None:
         return Past([], [], None)
-    rows = [
-        p for p in since_cut(context.history, context.cuts) if p.conditions == taken.key and p.taken_at < context.as_of
-    ]
+    key, as_of = taken.key, context.as_of
+    rows = [p for p in since_cut(context.history, context.cuts) if p.conditions == key and p.taken_at < as_of]
     near = limits.value("own_past.like_volts")
     like = {
         p.record for p in rows
@@ -42,7 +41,7 @@ def like_checks(taken: Taken, context: Context, limits: Limits) -> Past:
     amps = of("current_mean")
     middle = None
     if len(amps) >= WANTED:
-        middle = median([Datum.model_construct(t=0.0, value=p.value, bound=p.bound) for p in amps])[0]
+        middle = median_of([(p.value, p.bound) for p in amps])[0]
     return Past(amps, of("current_unbalance"), middle)
 
 

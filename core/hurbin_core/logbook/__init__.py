@@ -10,12 +10,12 @@ from .readings_csv import FileRow, ReadingsFile, decode, open_readings, read_tim
 from .thin import thin
 from .trend import (
     Crossing, Datum, Direction, Forecast, Kendall, PathPoint, Trend, akritas_slope, assess, change_point, crossing, forecast, mann_kendall,
-    median, pair_sign, theil_sen,
+    median, median_of, pair_sign, theil_sen,
 )  # fmt: skip
 
 __all__ = [
     "Answer", "Context", "Crossing", "Cut", "Datum", "Direction", "Entry", "FileRow", "Forecast", "HistoryPoint", "Kendall", "PartVerdict",
     "PastSheet", "PathPoint", "ReadingsFile", "Trend", "Twin", "akritas_slope", "assess", "attention", "behind", "change_point", "crossing", "decode",
-    "fold_parts", "forecast", "mann_kendall", "median", "never_checked", "newest", "newest_body", "open_readings", "overdue", "pair_sign",
+    "fold_parts", "forecast", "mann_kendall", "median", "median_of", "never_checked", "newest", "newest_body", "open_readings", "overdue", "pair_sign",
     "read_time", "since_cut", "template", "theil_sen", "thin", "write_readings",
 ]  # fmt: skip

@@ -66,12 +66,17 @@ def median(data: Sequence[Datum]) -> tuple[float, Bound]:
     Lower and upper ends are ordered apart: equal medians of both are a figure, a finite one alone is a bound.
     Raises `no_points` for an empty series, and for one of which nothing can be said.
     """
-    if not data:
+    return median_of([(d.value, d.bound) for d in data])
+
+
+def median_of(points: Sequence[tuple[float, Bound]]) -> tuple[float, Bound]:
+    """`median` of bare (value, bound) pairs."""
+    if not points:
         raise HurbinError("no_points", "There is no point to take a median of.", field="points")
-    if all(d.bound is Bound.EXACT for d in data):
-        return _middle(sorted(d.value for d in data)), Bound.EXACT
-    ends = [_interval(d) for d in data]
-    low, high = _middle(sorted(e[0] for e in ends)), _middle(sorted(e[1] for e in ends))
+    if all(b is Bound.EXACT for _, b in points):
+        return _middle(sorted(v for v, _ in points)), Bound.EXACT
+    low = _middle(sorted(-math.inf if b is Bound.AT_MOST else v for v, b in points))
+    high = _middle(sorted(math.inf if b is Bound.AT_LEAST else v for v, b in points))
     if math.isfinite(low) and math.isclose(low, high, rel_tol=1e-12, abs_tol=1e-15):
         return low, Bound.EXACT
     if math.isfinite(low):

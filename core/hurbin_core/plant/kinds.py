@@ -27,14 +27,24 @@ class Kind(BaseModel):
     built_in_electronics: bool = False
 
 
+class EventKind(BaseModel):
+    """Something that happens to a part (or, without one, to the whole set) and after which it is another machine."""
+
+    id: str
+    title: str
+    part: str = ""
+
+
 class _File(BaseModel):
     part: list[Part]
     kind: list[Kind]
+    event: list[EventKind]
 
 
 _data = _File.model_validate(tomllib.loads(files(__package__).joinpath("kinds.toml").read_text()))
 PARTS: dict[str, Part] = {p.id: p for p in _data.part}
 KINDS: dict[str, Kind] = {k.id: k for k in _data.kind}
+EVENT_KINDS: dict[str, EventKind] = {e.id: e for e in _data.event}
 COMPONENT_KINDS: dict[str, str] = {held: p.id for p in _data.part for held in p.holds}
 
 

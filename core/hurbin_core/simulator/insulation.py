@@ -57,17 +57,21 @@ FATES = ("wet", "ageing", "over_range")
 
 @dataclass(slots=True)
 class WindingLife:
-    """One winding from its first day. `fate` grows from `from_day` to `days`; the air follows the season."""
+    """One winding from its first day. `fate` grows from `from_day` to `days`; the air follows the season. From the day
+    it is `rewound` it is a new winding with nothing before it."""
 
     seed: int
     fate: str = ""
     from_day: int = 0
     days: int = 1095
     damp: float = 0.62
+    rewound: int | None = None
 
     def at(self, day: int) -> Winding:
         base = Random(f"winding/{self.seed}")
         leak = 1.2e-4 * math.exp(base.gauss(0, 0.35))
+        if self.rewound is not None and day >= self.rewound:
+            return Winding(leak=0.8e-4)
         grown = max(0.0, (day - self.from_day) / max(1, self.days - self.from_day)) if self.fate else 0.0
         if self.fate == "wet":
             return Winding(leak=leak, water=0.9 * grown**1.3)

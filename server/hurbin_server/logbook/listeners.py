@@ -7,9 +7,9 @@ from typing import Any
 from django.dispatch import receiver
 
 from hurbin_server.plant.models import Component, PumpSet
-from hurbin_server.plant.signals import fitting_changed, plate_changed
+from hurbin_server.plant.signals import event_added, fitting_changed, plate_changed
 
-from .services.judging import rejudge_newest
+from .services.judging import rejudge_newest, write_part_states
 
 
 @receiver(plate_changed)
@@ -22,3 +22,8 @@ def _plate(sender: Any, component: Component, **_: Any) -> None:
 @receiver(fitting_changed)
 def _fitted(sender: Any, pump_set: PumpSet, **_: Any) -> None:
     rejudge_newest(pump_set)
+
+
+@receiver(event_added)
+def _happened(sender: Any, pump_set: PumpSet, **_: Any) -> None:
+    write_part_states(pump_set)

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import json
+import zlib
+from typing import Any
+
 from django.db import models
 
 from hurbin_server.base.models import EXACT, User
@@ -59,12 +63,22 @@ class Judgement(models.Model):
 
     record = models.ForeignKey(Record, on_delete=models.PROTECT, related_name="judgements")
     rules_version = models.CharField(max_length=40, db_collation=EXACT)
-    context = models.JSONField()
+    # The snapshot is read whole or not at all, and is mostly the same points again: kept as deflated JSON.
+    context_deflated = models.BinaryField()
     context_hash = models.CharField(max_length=64, db_collation=EXACT)
     evaluation = models.JSONField()
     verdict = models.CharField(max_length=10, db_collation=EXACT)
     made_at = models.DateTimeField()
     newest = models.BooleanField(default=True)
+
+    @property
+    def context(self) -> dict[str, Any]:
+        """The context this judgement was made in."""
+        return dict(json.loads(zlib.decompress(bytes(self.context_deflated))))
+
+
+def deflated(context: str) -> bytes:
+    return zlib.compress(context.encode(), 1)
 
 
 class Finding(models.Model):

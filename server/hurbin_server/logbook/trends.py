@@ -81,7 +81,7 @@ def _trend(
     kind, code = MEASURANDS[s.measurand], prefs.units.get(UNITS[s.unit].dimension, s.unit)
     cut = max((e.at.timestamp() / 86400 for e in events), default=None)
     since = [d for d in data if cut is None or d[0] >= cut]
-    f, says = series_forecast(s.measurand, s.unit, since or data, limits[0].value if limits else None)
+    f, says = series_forecast(s.measurand, s.unit, since, limits[0].value if limits else None)
     path = path_values(s.measurand, f) if kind.floor else []
     return TrendOut(
         series=s.pk, measurand=s.measurand, title=kind.title, symbol=UNITS[code].symbol, leg=s.leg, conditions=s.conditions, differs="",

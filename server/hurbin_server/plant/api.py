@@ -8,7 +8,7 @@ from django.db import transaction
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from hurbin_core.plant import KINDS, PARTS, plate_model
+from hurbin_core.plant import EVENT_KINDS, KINDS, PARTS, plate_model
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.prefs import prefs_of
 
@@ -18,6 +18,8 @@ from .models import Fitting
 from .schemas import (
     ComponentIn,
     ComponentOut,
+    EventAdded,
+    EventIn,
     FitIn,
     KindsOut,
     PairIn,
@@ -38,14 +40,14 @@ from .schemas import (
     SiteOut,
     TakeOffIn,
 )  # fmt: skip
-from .services import parts, people, places
+from .services import events, parts, people, places
 
 router = Router(tags=["plant"])
 
 
 @router.get("/kinds", response={200: KindsOut, **ERRORS}, operation_id="kinds")
 def kinds(request: HttpRequest) -> KindsOut:
-    return KindsOut(kinds=list(KINDS.values()), parts=list(PARTS.values()), time_zones=sorted(available_timezones()))
+    return KindsOut(kinds=list(KINDS.values()), parts=list(PARTS.values()), events=list(EVENT_KINDS.values()), time_zones=sorted(available_timezones()))
 
 
 @router.get("/plates/{kind}/schema", response={200: dict, **ERRORS}, operation_id="plate_schema")
@@ -113,6 +115,11 @@ def edit_set(request: HttpRequest, set_id: int, body: SetEdit) -> SetOut:
     data = body.model_dump()
     places.edit_set(request.user, set_id, data.pop("version"), data)
     return q.set_out(request.user, set_id, prefs_of(request.user))
+
+
+@router.post("/sets/{set_id}/events", response={201: EventAdded, **ERRORS}, operation_id="add_event")
+def add_event(request: HttpRequest, set_id: int, body: EventIn) -> Status:
+    return Status(201, EventAdded(id=events.add_event(request.user, set_id, body.kind, body.at, body.note).pk))
 
 
 @router.post("/sets/{set_id}/fittings", response={201: SetOut, **ERRORS}, operation_id="fit")

@@ -8,7 +8,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, Field
 
 from hurbin_core.base import Missing
-from hurbin_core.plant import Kind, Part
+from hurbin_core.plant import EventKind, Kind, Part
 
 CODE = r"^[A-Za-z0-9][A-Za-z0-9._/-]*$"
 
@@ -184,6 +184,7 @@ class PersonOut(BaseModel):
 class KindsOut(BaseModel):
     kinds: list[Kind]
     parts: list[Part]
+    events: list[EventKind]
     time_zones: list[str]
 
 
@@ -192,6 +193,16 @@ class RegisterOut(BaseModel):
     services: list[ServiceOut]
     sets: list[SetBrief]
     spares: list[ComponentOut]
+
+
+class EventIn(BaseModel):
+    kind: str = Field(max_length=30)
+    at: datetime
+    note: str = Field(max_length=300)
+
+
+class EventAdded(BaseModel):
+    id: int
 
 
 class CsvIn(BaseModel):

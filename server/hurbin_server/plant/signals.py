@@ -4,3 +4,4 @@ from django.dispatch import Signal
 
 plate_changed = Signal()  # component
 fitting_changed = Signal()  # pump_set
+event_added = Signal()  # pump_set

@@ -18,6 +18,7 @@ from hurbin_core.simulator import InsulationTester, Meter, SetLife, WindingLife,
 from hurbin_server.base.models import User
 from hurbin_server.logbook.services.saving import save_record
 from hurbin_server.plant.models import Component, Fitting, Membership, PumpSet, Service, Site
+from hurbin_server.plant.services.events import add_event
 from hurbin_server.plant.services.parts import fit, make_component, new_plate, plate_of
 from hurbin_server.plant.services.people import make_user
 from hurbin_server.plant.services.places import edit_service, make_site
@@ -120,7 +121,12 @@ class Loader:
         sim = WindingLife(seed=seed, fate=life.get("fate", ""), from_day=int(life.get("from", 0) * self.days), days=self.days, damp=life.get("damp", 0.6))
         testers = [InsulationTester(f"tester {n}", ceiling=c) for n, c in enumerate(life.get("testers", [10000]), 1)]
         control = Fitting.objects.filter(pump_set=row, slot="control", to_at=None).values_list("component__kind", flat=True).first()
-        day, n, visits = rng.randrange(12, min(life["every"], self.days // 2)), 0, []
+        visits: list[Visit] = []
+        if "rewind" in life:
+            rewound = int(life["rewind"] * self.days)
+            sim.days, sim.rewound = rewound, rewound
+            visits.append((self.as_of - timedelta(days=self.days - rewound), partial(self._rewind, row, rewound, life["note"], users["teodor"])))
+        day, n = rng.randrange(12, min(life["every"], self.days // 2)), 0
         while day < self.days - 2:
             at = self.as_of - timedelta(days=self.days - day) + timedelta(minutes=rng.randrange(0, 240))
             who = users[rng.choice(["saskia", "jun"])]
@@ -128,6 +134,9 @@ class Loader:
             visits.append((at, partial(self._insulation, row, sim, day, at, who, testers[n % len(testers)], full, control or "")))
             day, n = day + life["every"] + rng.randrange(-9, 10), n + 1
         return visits
+
+    def _rewind(self, row: PumpSet, day: int, note: str, who: User) -> None:
+        add_event(who, row.pk, "rewind", self.as_of - timedelta(days=self.days - day), note)
 
     def _insulation(self, row: PumpSet, sim: WindingLife, day: int, at: datetime, who: User, tester: InsulationTester, full: bool, control: str) -> None:
         seconds = (15, 30, 45, 60, 120, 180, 240, 300, 360, 420, 480, 540, 600) if full else (30, 60)

@@ -92,6 +92,8 @@ export function SessionProvider({ children }: { children: (loading: boolean, fai
         client.clear();
       },
       setPrefs: async (prefs) => {
+        // At once, not when the server has answered: the next field must not be typed in the unit before.
+        setSession((old) => (old?.me ? { ...old, me: { ...old.me, ...prefs, units: { ...old.me.units, ...prefs.units } } } : old));
         const me = (await send("PATCH", "/api/me", prefs)) as Me;
         setSession((old) => (old ? { ...old, me } : old));
         await client.invalidateQueries();

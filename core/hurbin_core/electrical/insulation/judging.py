@@ -23,7 +23,7 @@ from ...base import (
     phrase,
     reaches,
 )  # fmt: skip
-from ...logbook import Context, Datum, HistoryPoint, median, since_cut
+from ...logbook import Context, HistoryPoint, median_of, since_cut
 from ...plant import MotorFacts, MotorPlate
 from .correction import Correction, correction, dew_point_c, minimum
 from .entry import At, Folded, Run, leg_word, value_at
@@ -194,7 +194,7 @@ def against_past(w: Worked, past: list[HistoryPoint], limits: Limits) -> tuple[F
         return None, []
     if len(past) < PAST_WANTED:
         return None, [phrase("ins.wait_past", n=str(len(past)))]
-    own, bound = median([Datum.model_construct(t=0.0, value=p.value, bound=p.bound) for p in past])
+    own, bound = median_of([(p.value, p.bound) for p in past])
     if own <= 0:
         return None, []
     middle = amount(own, "MOhm", bound)

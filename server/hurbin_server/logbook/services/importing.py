@@ -23,7 +23,7 @@ from hurbin_server.base.models import User
 from hurbin_server.plant.access import require, site_for
 from hurbin_server.plant.models import Component, PumpSet
 
-from ..models import Entry, Finding, ImportRow, Judgement, Point, ReadingsImport, Record, Series, Sheet
+from ..models import Entry, Finding, ImportRow, Judgement, Point, ReadingsImport, Record, Series, Sheet, deflated
 from .judging import rejudge_newest, series_of
 from .memory import Memory
 
@@ -308,7 +308,7 @@ def _known(keys: dict[str, int], wanted: list[Series]) -> None:
 def _judgement(j: Judged, record: int, at: datetime) -> Judgement:
     text = j.context.model_dump_json(exclude_defaults=True)
     return Judgement(
-        record_id=record, rules_version=j.evaluation.rules_version, context=json.loads(text), context_hash=hashlib.sha256(text.encode()).hexdigest(),
+        record_id=record, rules_version=j.evaluation.rules_version, context_deflated=deflated(text), context_hash=hashlib.sha256(text.encode()).hexdigest(),
         evaluation=j.evaluation.model_dump(mode="json", exclude_defaults=True), verdict=j.evaluation.verdict, made_at=at,
     )  # fmt: skip
 

@@ -13,10 +13,11 @@ from pydantic import TypeAdapter
 from hurbin_core.base import Evaluation, MarginLine, Phrase
 from hurbin_core.catalogue import bench as find_bench, benches
 from hurbin_core.logbook import Answer, Context, Entry, fold_parts
+from hurbin_core.plant import EVENT_KINDS
 from hurbin_server.base.clock import now
-from hurbin_server.plant.models import Component, Fitting, PumpSet
+from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
 
-from ..models import Finding, Judgement, PartState, Point, Record, Series
+from ..models import Finding, Judgement, PartState, Point, Record, Series, deflated
 from .context import context_for
 
 _ADAPTERS: dict[str, TypeAdapter[Any]] = {}
@@ -36,13 +37,12 @@ def _entries(record: Record) -> list[Any]:
 
 def write_judgement(record: Record, context: Context, evaluation: Evaluation, parts: dict[str, Component]) -> Judgement:
     """Append a judgement; it is the newest from now on, and points and findings hang on it."""
-    snapshot = context.model_dump(mode="json", exclude_defaults=True)
     text = context.model_dump_json(exclude_defaults=True)
     Judgement.objects.filter(record=record, newest=True).update(newest=False)
     Point.objects.filter(record=record, live=True).update(live=False)
     Finding.objects.filter(record=record, live=True).update(live=False)
     judgement = Judgement.objects.create(
-        record=record, rules_version=evaluation.rules_version, context=snapshot, context_hash=hashlib.sha256(text.encode()).hexdigest(),
+        record=record, rules_version=evaluation.rules_version, context_deflated=deflated(text), context_hash=hashlib.sha256(text.encode()).hexdigest(),
         evaluation=evaluation.model_dump(mode="json", exclude_defaults=True), verdict=evaluation.verdict, made_at=now(),
     )  # fmt: skip
     Finding.objects.bulk_create(
@@ -113,13 +113,17 @@ def write_part_states(pump_set: PumpSet) -> None:
 
 
 def _exchanged(pump_set: PumpSet) -> dict[str, datetime]:
-    """Since when the present part stands at each place where another stood before."""
+    """Since when each place holds another part, or one to which something happened: rewound, flooded, overhauled."""
     out: dict[str, datetime] = {}
     seen: set[str] = set()
     for slot, since in Fitting.objects.filter(pump_set=pump_set).order_by("from_at").values_list("slot", "from_at"):
         if slot in seen:
             out[slot] = since
         seen.add(slot)
+    for kind, at in Event.objects.filter(pump_set=pump_set, kind__in=EVENT_KINDS).values_list("kind", "at"):
+        part = EVENT_KINDS[kind].part
+        for slot in [part] if part else sorted(seen):
+            out[slot] = max(at, out.get(slot, at))
     return out
 
 

@@ -2,6 +2,7 @@
 import { useNavigate, useParams, Link } from "react-router";
 import { Ready, useKeys, useNarrow, VerdictWord, type Schemas } from "../../base";
 import { partPlaces, Train, useSet, useSites, type SetOut } from "../../plant";
+import { Happened } from "../components/Happened";
 import { History } from "../components/History";
 import { TrendPlot } from "../components/TrendPlot";
 import { useSetState, useTrends } from "../queries";
@@ -74,6 +75,7 @@ function SetOf({ set }: { set: SetOut }) {
           </section>
           <section className="ruled" aria-labelledby="history-title">
             <h2 id="history-title">History</h2>
+            {set.may !== "viewer" && <Happened setId={set.id} tag={set.tag} zone={zone} />}
             <History setId={set.id} zone={zone} />
             <p className="mute noprint" style={{ marginTop: 8 }}>
               {[["insulation", "Insulation tests"], ["running_check", "Running checks"]].map(([b, words]) => (

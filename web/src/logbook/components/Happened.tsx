@@ -1,0 +1,49 @@
+/** Something happened to this set: after it, it is another machine, and its series begin anew. */
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Complaint, instant, localField, outbox, useDraft, useMe, useSession } from "../../base";
+import { useKinds } from "../../plant";
+
+export function Happened({ setId, tag, zone }: { setId: number; tag: string; zone: string }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <div className="noprint" style={{ margin: "8px 0" }}>
+      <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? "leave it" : "say that something happened: rewound, flooded, overhauled"}</button>
+      {open && <Form setId={setId} tag={tag} zone={zone} done={() => setOpen(false)} />}
+    </div>
+  );
+}
+
+function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: string; done: () => void }) {
+  const me = useMe();
+  const { now } = useSession();
+  const client = useQueryClient();
+  const kinds = useKinds().data?.events ?? [];
+  const [start] = useState({ kind: "", at: localField(now(), zone), note: "" });
+  const draft = useDraft(`${me.username}:event:${setId}`, start);
+  const [error, setError] = useState<unknown>(null);
+  const v = draft.value;
+  const change = (next: Partial<typeof start>) => draft.change((d) => ({ ...d, ...next }));
+  const save = async () => {
+    setError(null);
+    try {
+      await outbox.write("POST", `/api/sets/${setId}/events`, { kind: v.kind, at: instant(v.at, zone), note: v.note }, `${tag}: something happened`);
+      draft.done(start);
+      await client.invalidateQueries();
+      done();
+    } catch (e) {
+      setError(e);
+    }
+  };
+  return (
+    <div className="rulebox">
+      <div className="field"><label htmlFor="ev-kind">What</label>
+        <select id="ev-kind" value={v.kind} onChange={(e) => change({ kind: e.target.value })}><option value="">say what</option>{kinds.map((k) => <option key={k.id} value={k.id}>{k.title}</option>)}</select></div>
+      <div className="field"><label htmlFor="ev-at">When ({zone})</label><input id="ev-at" type="datetime-local" value={v.at} onChange={(e) => change({ at: e.target.value })} /></div>
+      <div className="field"><label htmlFor="ev-note">In a few words</label><input id="ev-note" maxLength={300} value={v.note} onChange={(e) => change({ note: e.target.value })} /></div>
+      <p className="mute" style={{ margin: "6px 0" }}>Figures from before it are no longer compared with those after.</p>
+      <Complaint error={error} />
+      <button className="btn-line" onClick={() => void save()}>Put it on the history</button>
+    </div>
+  );
+}
