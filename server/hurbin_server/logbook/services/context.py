@@ -69,7 +69,7 @@ def _history(motor: Component | None, bench: Bench, as_of: datetime, without: Re
     rows = Point.objects.filter(series__component=motor, series__measurand__in=names, live=True, taken_at__lt=as_of)
     if without is not None:
         rows = rows.exclude(record=without)
-    found = rows.order_by("-taken_at").values_list(
+    found = rows.order_by("-taken_at", "-pk").values_list(
         "series__measurand", "series__leg", "series__conditions", "value", "bound", "taken_at", "record_id"
     )[:many]
     return [
@@ -92,7 +92,7 @@ def _earlier(pump_set: PumpSet, bench: Bench, as_of: datetime, without: Record |
     rows = Record.objects.filter(pump_set=pump_set, bench=bench.name, live=True, taken_at__lt=as_of)
     if without is not None:
         rows = rows.exclude(pk=without.pk)
-    found = rows.order_by("-taken_at").values_list("taken_at", "body", "conditions")[: bench.needs.earlier]
+    found = rows.order_by("-taken_at", "-pk").values_list("taken_at", "body", "conditions")[: bench.needs.earlier]
     return [PastSheet(taken_at=t, body=b, conditions=c) for t, b, c in found]
 
 
@@ -100,7 +100,7 @@ def _last(pump_set: PumpSet, bench: str, as_of: datetime, without: Record | None
     rows = Record.objects.filter(pump_set=pump_set, bench=bench, live=True, taken_at__lt=as_of)
     if without is not None:
         rows = rows.exclude(pk=without.pk)
-    row = rows.order_by("-taken_at").values_list("taken_at", "body", "conditions").first()
+    row = rows.order_by("-taken_at", "-pk").values_list("taken_at", "body", "conditions").first()
     return PastSheet(taken_at=row[0], body=row[1], conditions=row[2]) if row else None
 
 

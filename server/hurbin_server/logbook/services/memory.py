@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
-from hurbin_core.base import Bench, Evaluation, Override
+from hurbin_core.base import Bench, Bound, Evaluation, Override
 from hurbin_core.logbook import Context, Cut, HistoryPoint, PastSheet, Twin
 from hurbin_core.plant import ControlPlate, MotorPlate
 from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
@@ -17,6 +17,7 @@ from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
 from ..models import Point, Record
 from .context import overrides_for
 
+_BOUND = {b.value: b for b in Bound}
 # Oldest first: (when, record, point) and (when, record, sheet).
 Points = list[tuple[datetime, int, HistoryPoint]]
 
@@ -74,7 +75,7 @@ class Memory:
         for owner, m, g, c, v, b, t, r in found.values_list(
             "series__component_id", "series__measurand", "series__leg", "series__conditions", "value", "bound", "taken_at", "record_id"
         ).iterator(chunk_size=5000):
-            self.points[owner].append((t, r, HistoryPoint.model_construct(measurand=m, leg=g, conditions=c, value=v, bound=b, taken_at=t, record=str(r))))
+            self.points[owner].append((t, r, HistoryPoint.model_construct(measurand=m, leg=g, conditions=c, value=v, bound=_BOUND[b], taken_at=t, record=str(r))))
         sheets = Record.objects.filter(pump_set_id__in=every, bench=self.bench.name, live=True).order_by("taken_at", "pk")
         for pk, of, t, body, conditions in sheets.values_list("pk", "pump_set_id", "taken_at", "body", "conditions").iterator(chunk_size=5000):
             self.sets[of].sheets.append((t, pk, PastSheet.model_construct(taken_at=t, body=body, conditions=conditions)))

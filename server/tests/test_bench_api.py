@@ -1,0 +1,175 @@
+"""What every bench answers over HTTP: schema, context, judging without saving, and what is refused."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Callable
+from datetime import timedelta
+from typing import Any
+
+import pytest
+from conftest import Api, sheet
+
+from hurbin_core.catalogue import benches
+from hurbin_server.base.clock import now
+from hurbin_server.base.models import User
+from hurbin_server.logbook.models import Entry, Record, Sheet
+from hurbin_server.plant.models import Component, PumpSet, Site
+from hurbin_server.plant.services.parts import new_plate
+
+Door = Callable[[str], Api]
+BENCHES = [b.name for b in benches()]
+
+
+def body(row: PumpSet, **entry: Any) -> dict[str, Any]:
+    return {"set_id": row.pk, "entries": [{"uuid": str(uuid.uuid4()), "taken_at": now().isoformat(), "device": "t", "body": entry}]}
+
+
+def reading(ohms: str, unit: str = "MOhm") -> dict[str, Any]:
+    return {"kind": "reading", "leg": "all", "seconds": 60, "ohms": {"text": ohms, "unit": unit}}
+
+
+@pytest.mark.parametrize("bench", BENCHES)
+def test_schema_and_context_for_every_bench(api: Door, pump_set: PumpSet, bench: str) -> None:
+    vic = api("vic")
+    status, schema = vic("GET", f"/benches/{bench}/schema")
+    assert status == 200
+    assert any("x-entered" in p for p in schema["properties"].values())
+    status, context = vic("GET", f"/benches/{bench}/context/{pump_set.pk}")
+    assert (status, context["tag"]) == (200, "C-1")
+    assert vic("GET", f"/benches/{bench}/context/999999")[0] == 404
+    assert api("stranger")("GET", f"/benches/{bench}/context/{pump_set.pk}")[0] == 404
+    assert api("nobody")("GET", f"/benches/{bench}/schema")[0] == 401
+
+
+@pytest.mark.parametrize("bench", BENCHES)
+def test_a_viewer_may_try_figures_and_nothing_is_kept(api: Door, pump_set: PumpSet, bench: str) -> None:
+    status, answer = api("vic")("POST", f"/benches/{bench}/evaluate", body(pump_set))
+    assert status == 200
+    assert answer["bench"] == bench
+    assert answer["findings"] == []
+    assert Sheet.objects.count() == Entry.objects.count() == Record.objects.count() == 0
+
+
+@pytest.mark.parametrize("bench", BENCHES)
+@pytest.mark.parametrize(
+    "broken",
+    [{}, {"set_id": "x", "entries": []}, {"set_id": 1}, {"set_id": 1, "entries": [{}]}, {"set_id": 1, "entries": [{"uuid": "short", "taken_at": "never", "body": {}}]}],
+)
+def test_a_request_of_no_shape_is_told_the_field(api: Door, pump_set: PumpSet, bench: str, broken: dict[str, Any]) -> None:
+    status, answer = api("tia")("POST", f"/benches/{bench}/evaluate", broken)
+    assert (status, answer["code"]) == (422, "input_wrong")
+    assert all(p["field"] for p in answer["problems"])
+
+
+@pytest.mark.parametrize("bench", BENCHES)
+def test_an_empty_sheet_is_not_put_on_record(api: Door, pump_set: PumpSet, bench: str) -> None:
+    request = {**body(pump_set), "sheet": str(uuid.uuid4())}
+    status, answer = api("tia")("POST", f"/benches/{bench}/records", request)
+    assert (status, answer["code"]) == (422, "sheet_empty")
+
+
+def test_insulation_is_judged_while_typed_and_in_the_readers_units(api: Door, pump_set: PumpSet) -> None:
+    tia = api("tia")
+    request = body(pump_set, kind="setup", test_point="motor", winding={"text": "104", "unit": "degF"})
+    request["entries"] += body(pump_set, **reading("500"))["entries"]
+    answer = tia("POST", "/benches/insulation/evaluate", request)[1]
+    assert answer["values"]["at40"]["shown"] == "500\u00a0MΩ"
+    assert {m["field"] for m in answer["missing"]} >= {"links", "phases", "test_volts", "ambient", "humidity"}
+    assert answer["paper"]["curves"][0]["points"][0]["shown"] == "500\u00a0MΩ"
+    assert answer["parts"] == [{"part": "motor", "verdict": answer["verdict"]}]
+    assert answer["due"]["reason"].startswith("Next test")
+    tia("PATCH", "/me", {"units": {"temperature": "degF"}})
+    working = tia("POST", "/benches/insulation/evaluate", request)[1]["findings"][0]["working"][0]
+    assert "104\u00a0°F" in working
+
+
+@pytest.mark.parametrize(
+    ("entry", "code", "field"),
+    [
+        ({"kind": "setup", "winding": {"text": "400", "unit": "degC"}}, "too_high", "winding"),
+        ({"kind": "setup", "humidity": {"text": "130", "unit": "%"}}, "too_high", "humidity"),
+        ({"kind": "setup", "test_volts": {"text": "5", "unit": "V"}}, "too_low", "test_volts"),
+        ({"kind": "setup", "drive_off": False}, "drive_connected", "drive_off"),
+    ],
+)
+def test_a_setup_that_cannot_be_is_refused_by_field(api: Door, pump_set: PumpSet, entry: dict[str, Any], code: str, field: str) -> None:
+    tia, sheet_id = api("tia"), str(uuid.uuid4())
+    request = body(pump_set, **entry)
+    request["entries"] += body(pump_set, **reading("500"))["entries"]
+    told = tia("POST", "/benches/insulation/evaluate", request)[1]["problems"]
+    assert [(p["code"], p["field"]) for p in told] == [(code, field)]
+    assert tia("POST", "/benches/insulation/records", {**request, "sheet": sheet_id})[1]["code"] == "figures_refused"
+    assert Record.objects.count() == 0
+
+
+def test_built_in_electronics_on_the_plate_refuse_the_test(api: Door, people: dict[str, User], pump_set: PumpSet) -> None:
+    motor = pump_set.fittings.get(slot="motor").component
+    new_plate(people["ada"], motor.pk, motor.plate_version, {**motor.plate, "built_in_electronics": True}, "looked again")
+    status, answer = api("tia")("POST", "/benches/insulation/records", {**body(pump_set, **reading("900")), "sheet": str(uuid.uuid4())})
+    assert (status, answer["problems"][0]["code"]) == (422, "built_in_electronics")
+
+
+def test_a_corrected_insulation_test_keeps_its_time_and_both_stay(api: Door, pump_set: PumpSet) -> None:
+    tia = api("tia")
+    first = {**body(pump_set, **reading("9")), "sheet": str(uuid.uuid4())}
+    first["entries"][0]["taken_at"] = (now() - timedelta(days=9)).isoformat()
+    old = tia("POST", "/benches/insulation/records", first)[1]["record"]
+    second = {**body(pump_set, **reading("900")), "sheet": str(uuid.uuid4()), "corrects": old, "reason": ""}
+    assert tia("POST", "/benches/insulation/records", second)[1]["code"] == "reason_missing"
+    new = tia("POST", "/benches/insulation/records", {**second, "reason": "wrong range"})[1]["record"]
+    before, after = Record.objects.get(pk=old), Record.objects.get(pk=new)
+    assert (before.live, after.live, after.taken_at) == (False, True, before.taken_at)
+    assert tia("GET", f"/records/{old}")[1]["superseded_by"] == new
+    assert tia("GET", f"/records/{new}")[1]["body"]["readings"][0]["ohms"]["text"] == "900"
+    assert tia("POST", "/benches/insulation/records", {**second, "sheet": str(uuid.uuid4()), "reason": "again"})[0] == 409
+
+
+def test_one_entry_belongs_to_one_sheet(api: Door, pump_set: PumpSet) -> None:
+    tia, entry = api("tia"), body(pump_set, **reading("900"))["entries"][0]
+    a, b = str(uuid.uuid4()), str(uuid.uuid4())
+    assert tia("POST", f"/benches/insulation/sheets/{a}/entries", {"set_id": pump_set.pk, "entries": [entry]})[0] == 200
+    status, answer = tia("POST", f"/benches/insulation/sheets/{b}/entries", {"set_id": pump_set.pk, "entries": [entry]})
+    assert (status, answer["code"]) == (409, "entry_id_used")
+    assert not Sheet.objects.filter(pk=b).exists()
+
+
+def test_rules_and_limits_of_every_bench_are_on_the_rules_page(api: Door, site: Site, pump_set: PumpSet) -> None:
+    told = api("vic")("GET", f"/sites/{site.pk}/rules")[1]
+    limits = {x["id"]: x for x in told["limits"]}
+    assert limits["insulation.minimum_low_volt"]["shown"] == "5\u00a0MΩ"
+    assert limits["insulation.minimum_low_volt"]["source"] == "IEEE 43-2013 table 3"
+    assert limits["insulation.minimum_low_volt"]["from_memory"]
+    assert any(s["id"] == "insulation.correction" for s in told["schools"])
+    assert {r["id"] for r in told["rules"]} >= {"insulation", "insulation_past", "absorption", "polarisation", "dew_point", "load"}
+
+
+def test_a_lead_moves_the_minimum_and_it_shows_where_it_is_used(api: Door, site: Site, pump_set: PumpSet) -> None:
+    leo = api("leo")
+    made = {"limit": "insulation.minimum_low_volt", "value": 20, "unit": "MOhm", "reason": "sea air"}
+    assert api("tia")("POST", f"/sites/{site.pk}/overrides", made)[0] == 403
+    assert leo("POST", f"/sites/{site.pk}/overrides", made)[0] == 201
+    request = body(pump_set, kind="setup", winding={"text": "40", "unit": "degC"})
+    request["entries"] += body(pump_set, **reading("15"))["entries"]
+    finding = next(f for f in leo("POST", "/benches/insulation/evaluate", request)[1]["findings"] if f["question"] == "insulation")
+    assert finding["verdict"] == "stop"
+    told = next(x for x in finding["limits"] if x["id"] == "insulation.minimum_low_volt")
+    assert (told["shown"], told["published"], told["override"]["reason"]) == ("20\u00a0MΩ", "5\u00a0MΩ", "sea air")
+
+
+def test_a_drives_set_wants_its_drive_off(api: Door, people: dict[str, User], pump_set: PumpSet) -> None:
+    control = pump_set.fittings.get(slot="control").component
+    Component.objects.filter(pk=control.pk).update(kind="drive")
+    tia = api("tia")
+    request = body(pump_set, **reading("900"))
+    assert tia("POST", "/benches/insulation/evaluate", request)[1]["problems"][0]["code"] == "drive_connected"
+    request["entries"] += body(pump_set, kind="setup", drive_off=True)["entries"]
+    assert tia("POST", "/benches/insulation/evaluate", request)[1]["problems"] == []
+
+
+def test_a_running_check_is_still_one_entry(api: Door, pump_set: PumpSet) -> None:
+    tia = api("tia")
+    assert tia("POST", f"/benches/running_check/sheets/{uuid.uuid4()}/entries", {"set_id": pump_set.pk, "entries": []})[0] == 404
+    saved = tia("POST", "/benches/running_check/records", sheet(pump_set))[1]
+    assert saved["evaluation"]["clocks"] == []
+    assert saved["evaluation"]["paper"] is None
