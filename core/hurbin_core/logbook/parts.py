@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from pydantic import BaseModel
@@ -23,8 +24,9 @@ class Answer(BaseModel):
     record: str = ""
 
 
-class PartVerdict(BaseModel):
-    """What one part shows: its worst verdict, what stands beside it, and the reason."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartVerdict:
+    """What one part shows: its worst verdict, what stands beside it, and the reason. A plant has thousands: kept light."""
 
     part: str
     verdict: Verdict
@@ -68,14 +70,10 @@ def overdue(part: PartVerdict, due: datetime | None, as_of: datetime) -> PartVer
     if due is None or as_of <= due or part.verdict.rank >= Verdict.ACT.rank:
         return part
     days = str((as_of - due).days)
-    return part.model_copy(
-        update={
-            "verdict": Verdict.UNKNOWN,
-            "beside": Verdict.WATCH if part.verdict is Verdict.WATCH else None,
-            "by": By.THIS_WEEK,
-            "reason": phrase("overdue.check", days=days),
-        }
-    )
+    return replace(
+        part, verdict=Verdict.UNKNOWN, beside=Verdict.WATCH if part.verdict is Verdict.WATCH else None, by=By.THIS_WEEK,
+        reason=phrase("overdue.check", days=days),
+    )  # fmt: skip
 
 
 def never_checked(since: datetime) -> PartVerdict:

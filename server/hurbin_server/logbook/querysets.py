@@ -38,7 +38,7 @@ _STATE = ("pump_set_id", "part", "verdict", "beside", "by", "question", "reason"
 
 def _verdict(row: tuple[Any, ...], as_of: datetime) -> PartVerdict:
     _, part, verdict, beside, by, question, reason, taken_at, due = row
-    held = PartVerdict.model_construct(
+    held = PartVerdict(
         part=part, verdict=Verdict(verdict), beside=Verdict(beside) if beside else None, by=_BY.get(by), question=question,
         reason=reason, taken_at=taken_at,
     )  # fmt: skip

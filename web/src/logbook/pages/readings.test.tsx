@@ -1,0 +1,115 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { MemoryRouter } from "react-router";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { ApiError, type Schemas } from "../../base";
+import { ReadingsPage } from "./ReadingsPage";
+
+type Job = Schemas["ImportJobOut"];
+const job = (more: Partial<Job> = {}): Job => ({
+  id: 4, bench: "insulation", title: "Insulation test", name: "old.csv", by: "Tia", at: "2026-03-02T09:00:00Z", state: "checked", done: 9, total: 9,
+  taken: 7, questioned: 1, refused: 0, there: 1, error: "", cancel_asked: false, finished_at: null, ...more,
+});
+let now: Job;
+let role = "technician";
+let rows: Schemas["ImportRowOut"][] = [];
+const asked: Record<string, unknown>[] = [];
+const written: string[] = [];
+const sent = vi.fn();
+let answer: () => Promise<unknown> = async () => job();
+
+vi.mock("../../base", async (real) => ({
+  ...(await real<object>()),
+  useMe: () => ({ locale: "en-GB", username: "tia" }),
+  sendFile: (...words: unknown[]) => { sent(...words); return answer(); },
+  outbox: { write: async (_: string, path: string) => { written.push(path); return now; } },
+  useGet: (path: string, params: Record<string, unknown> | null) => {
+    if (params) asked.push({ path, ...params });
+    const refetch = async () => undefined;
+    if (path.endsWith("/rows")) return { data: { rows, more: false }, refetch };
+    if (path.includes("{job_id}")) return { data: now, refetch };
+    return { data: params === null ? undefined : [now], refetch };
+  },
+}));
+vi.mock("../../plant", () => {
+  const sites = () => [{ id: 1, name: "Tidehouse", time_zone: "Europe/Lisbon", role }];
+  return { useSites: () => ({ data: sites() }), chosenSite: () => sites()[0] };
+});
+
+beforeEach(() => {
+  now = job();
+  role = "technician";
+  rows = [];
+  asked.length = written.length = 0;
+  sent.mockClear();
+  answer = async () => now;
+});
+afterEach(cleanup);
+const show = () => render(<MemoryRouter><QueryClientProvider client={new QueryClient()}><ReadingsPage /></QueryClientProvider></MemoryRouter>);
+const file = new File(["tag,taken_at"], "old.csv", { type: "text/csv" });
+const choose = () => fireEvent.change(screen.getByLabelText("A file of readings"), { target: { files: [file] } });
+
+describe("readings as files", () => {
+  it("sends a file with its kind and the order of its dates", async () => {
+    show();
+    fireEvent.change(screen.getByLabelText("Kind of readings"), { target: { value: "running_check" } });
+    fireEvent.change(screen.getByLabelText("Order of dates"), { target: { value: "day" } });
+    choose();
+    await waitFor(() => expect(sent).toHaveBeenCalledWith("/api/sites/1/readings/imports", { bench: "running_check", order: "day" }, file));
+  });
+  it("says what a file was that is none", async () => {
+    answer = async () => { throw new ApiError(422, "file_wrong_kind", "This is a picture, not a table of readings."); };
+    show();
+    choose();
+    await waitFor(() => expect(screen.getByRole("alert").textContent).toContain("This is a picture"));
+  });
+  it("offers to write what was checked, and how many", async () => {
+    show();
+    fireEvent.click(screen.getByRole("button", { name: "Put 8 on record" }));
+    await waitFor(() => expect(written).toEqual(["/api/readings/imports/4/write"]));
+  });
+  it.each([
+    [{ refused: 2 }, "Nothing is written while a row is refused"],
+    [{ state: "written" }, "is on record"],
+    [{ state: "cancelled" }, "nothing was written"],
+    [{ state: "failed", error: "The work was broken off three times." }, "broken off three times"],
+  ])("offers nothing to write when %o", (more, words) => {
+    now = job(more);
+    show();
+    expect(screen.queryByRole("button", { name: /Put .* on record/ })).toBeNull();
+    expect(screen.getByTestId("import").textContent).toContain(words);
+  });
+  it("shows how far it is, and can be stopped", async () => {
+    now = job({ state: "writing", done: 4000, total: 9000 });
+    show();
+    expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("4000");
+    fireEvent.click(screen.getByRole("button", { name: "Cancel" }));
+    await waitFor(() => expect(written).toEqual(["/api/readings/imports/4/cancel"]));
+  });
+  it("does not offer to stop twice", () => {
+    now = job({ state: "writing", cancel_asked: true });
+    show();
+    expect(screen.getByRole("button", { name: "Cancel" })).toHaveProperty("disabled", true);
+  });
+  it("shows the refused rows first, and any others on a tap", () => {
+    now = job({ refused: 1 });
+    rows = [{ line: 3, tag: "Z-9", outcome: "refused", says: "There is no set Z-9 on this site." }];
+    show();
+    expect(screen.getByText("There is no set Z-9 on this site.")).toBeTruthy();
+    expect(asked.some((a) => a.outcome === "refused")).toBe(true);
+    fireEvent.click(screen.getByRole("button", { name: /questioned/ }));
+    expect(asked.at(-1)?.outcome).toBe("questioned");
+  });
+  it("lets a viewer take readings out and nothing in", () => {
+    role = "viewer";
+    show();
+    expect(screen.queryByLabelText("A file of readings")).toBeNull();
+    expect(screen.getByRole("link", { name: "All as CSV" }).getAttribute("href")).toBe("/api/sites/1/readings/insulation.csv");
+    expect(screen.queryByTestId("import")).toBeNull();
+  });
+  it("leads to the empty template of the kind that is chosen", () => {
+    show();
+    fireEvent.change(screen.getByLabelText("Kind of readings"), { target: { value: "running_check" } });
+    expect(screen.getByRole("link", { name: "The empty template" }).getAttribute("href")).toBe("/api/readings/running_check/template.csv");
+  });
+});
