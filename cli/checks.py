@@ -85,6 +85,7 @@ def _leaks() -> None:
 def _core() -> None:
     exe, env = _tests_env()
     _shown([str(exe), "-m", "pytest", "-q", "core/tests"], env, "core tests")
+    _shown([str(exe), "-m", "pytest", "-q", "cli/tests"], env, "command line tests")
 
 
 def _web() -> None:

@@ -1,0 +1,202 @@
+"""The words of the command line: which there are, what they refuse, what they install, where they serve."""
+
+from __future__ import annotations
+
+import argparse
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import fuzz
+import main
+import pytest
+
+import checks
+import install
+import serving
+import state
+from state import Stop
+
+
+def words(*argv: str) -> argparse.Namespace:
+    return main._parser().parse_args(argv)
+
+
+@pytest.mark.parametrize("word", ["demo", "serve", "stop", "status", "logs", "test", "check", "generate", "bench", "fuzz", "drill"])
+def test_every_word_stands_alone(word: str) -> None:
+    assert words(word).word == word
+
+
+def test_ports_and_clock_have_their_usual_values() -> None:
+    assert (words("demo").port, words("serve").port) == (8470, 8471)
+    assert words("demo", "--port", "9000", "--as-of", "2025-01-01T00:00:00+00:00").port == 9000
+
+
+@pytest.mark.parametrize("argv", [(), ("dance",), ("db", "burn"), ("test", "--only", "luck"), ("demo", "--port", "high"), ("user", "add")])
+def test_what_is_no_word_is_refused_with_two(argv: tuple[str, ...], capsys: pytest.CaptureFixture[str]) -> None:
+    with pytest.raises(SystemExit) as told:
+        words(*argv)
+    assert told.value.code == 2
+    assert "usage: hurbin" in capsys.readouterr().err
+
+
+class Machine:
+    """A machine on which packages are missing, without touching this one."""
+
+    def __init__(self, monkeypatch: pytest.MonkeyPatch, lacking: set[str], uid: int = 0, sudo: bool = True) -> None:
+        self.ran: list[list[str]] = []
+        signs = {install.PACKAGES.get(name, "/usr/bin/chromium") for name in lacking}
+        monkeypatch.setattr(Path, "exists", lambda p: str(p) not in signs)
+        monkeypatch.setattr(install.os, "getuid", lambda: uid)
+        monkeypatch.setattr(install.shutil, "which", lambda _: "/usr/bin/sudo" if sudo else None)
+        monkeypatch.setattr(install, "run", lambda argv, **_: self.ran.append(argv) or "")
+
+
+def test_nothing_missing_installs_nothing(monkeypatch: pytest.MonkeyPatch) -> None:
+    machine = Machine(monkeypatch, set())
+    install.packages()
+    assert machine.ran == []
+
+
+def test_root_installs_what_is_missing_and_nothing_else(monkeypatch: pytest.MonkeyPatch) -> None:
+    machine = Machine(monkeypatch, {"mariadb-client", "tzdata"})
+    install.packages()
+    assert machine.ran[0][:2] == ["apt-get", "update"]
+    assert machine.ran[1][-2:] == ["mariadb-client", "tzdata"]
+    assert "-y" in machine.ran[1]
+
+
+def test_an_ordinary_person_goes_through_sudo_without_being_asked(monkeypatch: pytest.MonkeyPatch) -> None:
+    machine = Machine(monkeypatch, {"mariadb-client"}, uid=1000)
+    install.packages()
+    assert all(argv[:2] == ["sudo", "-n"] for argv in machine.ran)
+
+
+def test_without_sudo_it_says_what_to_install(monkeypatch: pytest.MonkeyPatch) -> None:
+    machine = Machine(monkeypatch, {"mariadb-client"}, uid=1000, sudo=False)
+    with pytest.raises(Stop) as told:
+        install.packages()
+    assert told.value.what == "Missing Debian packages: mariadb-client."
+    assert told.value.do == "As root: apt-get install mariadb-client"
+    assert machine.ran == []
+
+
+def test_the_browser_is_only_for_tests(monkeypatch: pytest.MonkeyPatch) -> None:
+    machine = Machine(monkeypatch, {"chromium"})
+    install.packages()
+    assert machine.ran == []
+    install.packages(for_tests=True)
+    assert machine.ran[1][-1] == "chromium"
+
+
+class Served:
+    """Serving without serving: what would be started, and where."""
+
+    def __init__(self, monkeypatch: pytest.MonkeyPatch, taken: set[int]) -> None:
+        self.started: list[str] = []
+        monkeypatch.setattr(serving, "LOGS", state.LOGS)
+        monkeypatch.setattr(serving, "port_taken", lambda p: p in taken)
+        monkeypatch.setattr(serving, "start_gunicorn", lambda *_: self.started.append("web") or 1)
+        monkeypatch.setattr(serving, "start_worker", lambda *_: self.started.append("tasks") or 1)
+        monkeypatch.setattr(serving, "wait_healthy", lambda *_: None)
+        monkeypatch.setattr(serving, "_code", lambda: "code-1")
+
+
+def serve(kind: str = "demo", port: int = 8470) -> None:
+    serving._serve(kind, Path(sys.executable), {}, port)
+
+
+def test_web_host_and_task_worker_start_together_and_are_recorded(monkeypatch: pytest.MonkeyPatch) -> None:
+    told = Served(monkeypatch, set())
+    serve()
+    assert told.started == ["web", "tasks"]
+    assert state.process("demo") is not None
+    assert state.process("demo-tasks") is not None
+
+
+def test_the_same_code_at_the_same_port_is_left_running(monkeypatch: pytest.MonkeyPatch) -> None:
+    told = Served(monkeypatch, set())
+    serve()
+    serve()
+    assert told.started == ["web", "tasks"]
+
+
+def test_a_taken_port_is_said_with_the_next_one(monkeypatch: pytest.MonkeyPatch) -> None:
+    Served(monkeypatch, {8470})
+    with pytest.raises(Stop) as said:
+        serve()
+    assert said.value.what == "Port 8470 is taken by another program."
+    assert said.value.do == "./hurbin demo --port 8471"
+
+
+def test_a_port_of_our_own_is_said_by_name(monkeypatch: pytest.MonkeyPatch) -> None:
+    Served(monkeypatch, set())
+    serve("serve", 8471)
+    Served(monkeypatch, {8471})
+    with pytest.raises(Stop, match="Port 8471 is where “serve” runs"):
+        serve("demo", 8471)
+
+
+def test_the_demo_and_the_plant_have_their_own_database_and_clock(place: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(serving, "STATE", place)
+    monkeypatch.setattr(install, "python", lambda: Path(sys.executable))
+    state.write_json(place / "demo.json", {"as_of": "2026-11-16T08:30:00+00:00", "loaded_at": "2026-11-24T00:00:00+00:00"})
+    demo, plant = serving.context("demo")[2], serving.context("serve")[2]
+    assert (demo["HURBIN_DB_NAME"], plant["HURBIN_DB_NAME"]) == ("hurbin_demo", "hurbin")
+    assert demo["HURBIN_AS_OF"] == "2026-11-16T08:30:00+00:00"
+    assert "HURBIN_AS_OF" not in plant
+    assert demo["HURBIN_SECRET_KEY"] == plant["HURBIN_SECRET_KEY"]
+
+
+def test_a_web_host_that_dies_is_told_with_its_last_words(tmp_path: Path) -> None:
+    log = tmp_path / "demo.log"
+    log.write_text("one\ntwo\nImportError: no module\n")
+    gone = subprocess.Popen([sys.executable, "-c", ""])
+    gone.wait(5)
+    with pytest.raises(Stop) as said:
+        serving.wait_healthy(state.free_port(), gone.pid, log)
+    assert "ImportError: no module" in said.value.what
+
+
+def test_stopping_what_does_not_run_says_so(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
+    monkeypatch.setattr(serving.Database, "stop", lambda _: False)
+    serving.stop()
+    assert capsys.readouterr().out == "Nothing was running.\n"
+
+
+def test_failed_parts_are_named_and_the_others_still_run(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
+    ran: list[str] = []
+
+    def part(name: str, fails: bool = False) -> Any:
+        def step() -> None:
+            ran.append(name)
+            if fails:
+                raise Stop(f"{name} broke.")
+
+        return step
+
+    for name in ("check", "_core", "_web", "_server", "_e2e"):
+        monkeypatch.setattr(checks, name, part(name, name == "_core"))
+    with pytest.raises(Stop, match="Failed: core"):
+        checks.test(None)
+    assert ran == ["check", "_core", "_web", "_server", "_e2e"]
+    assert "_core broke." in capsys.readouterr().err
+
+
+def test_a_lock_file_that_names_a_registry_is_refused(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    subprocess.run(["git", "init", "-q", str(tmp_path)], check=True)
+    lock = tmp_path / "package-lock.json"
+    lock.write_text('{"packages": {"a": {"version": "1"}}}')
+    subprocess.run(["git", "-C", str(tmp_path), "add", "."], check=True)
+    monkeypatch.setattr(checks, "ROOT", tmp_path)
+    checks._leaks()
+    lock.write_text('{"packages": {"a": {"resolved": "somewhere"}}}')
+    with pytest.raises(Stop, match="names a package registry"):
+        checks._leaks()
+
+
+def test_the_fuzzers_count_reads_a_web_hosts_own_log(tmp_path: Path) -> None:
+    log = tmp_path / "fuzz.log"
+    log.write_text('127.0.0.1 - - [x] "GET /api/units HTTP/1.1" 200 12 "-" "-"\n127.0.0.1 - - [x] "POST /api/x?a=1 HTTP/1.1" 503 9 "-" "-"\n127.0.0.1 - - [x] "GET /static/a.js HTTP/1.1" 200 1\n')
+    assert fuzz.answers(log) == [200, 503]

@@ -1,0 +1,81 @@
+import { act, cleanup, renderHook } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { ApiError } from "./client";
+import { useEvaluation, type Evaluator, type Shown } from "./evaluator";
+
+interface Asked {
+  body: unknown;
+  signal: AbortSignal;
+  answer: (said: Partial<Shown>) => void;
+  fail: (e: unknown) => void;
+}
+let asked: Asked[] = [];
+const evaluator: Evaluator = {
+  evaluate: (_, body, signal) => new Promise((resolve, reject) => {
+    asked.push({ body, signal, answer: (said) => resolve(said as Shown), fail: reject });
+    signal.addEventListener("abort", () => reject(new DOMException("stopped", "AbortError")));
+  }),
+};
+beforeEach(() => {
+  asked = [];
+  vi.useFakeTimers();
+});
+afterEach(() => {
+  cleanup();
+  vi.useRealTimers();
+});
+const pass = (ms: number) => act(async () => { await vi.advanceTimersByTimeAsync(ms); });
+const judged = (first: unknown) => renderHook(({ body }) => useEvaluation("running_check", body, evaluator), { initialProps: { body: first } });
+
+describe("judging while typing", () => {
+  it("waits until the hand rests, and asks once", async () => {
+    const hook = judged({ n: 1 });
+    await pass(60);
+    hook.rerender({ body: { n: 2 } });
+    await pass(60);
+    hook.rerender({ body: { n: 3 } });
+    expect(asked).toHaveLength(0);
+    await pass(130);
+    expect(asked.map((a) => a.body)).toEqual([{ n: 3 }]);
+  });
+  it("stops the earlier request and never shows its answer", async () => {
+    const hook = judged({ n: 1 });
+    await pass(130);
+    hook.rerender({ body: { n: 2 } });
+    expect(asked[0]?.signal.aborted).toBe(true);
+    await pass(130);
+    await act(async () => { asked[0]?.answer({ verdict: "stop" }); asked[1]?.answer({ verdict: "good" }); });
+    expect(hook.result.current.answer?.verdict).toBe("good");
+    expect(hook.result.current.error).toBeNull();
+  });
+  it("keeps the last answer, marked as the one before, while another is on its way", async () => {
+    const hook = judged({ n: 1 });
+    await pass(130);
+    await act(async () => asked[0]?.answer({ verdict: "watch" }));
+    expect(hook.result.current.before).toBe(false);
+    hook.rerender({ body: { n: 2 } });
+    expect([hook.result.current.before, hook.result.current.answer?.verdict]).toEqual([true, "watch"]);
+  });
+  it("does not ask again for the same figures", async () => {
+    const hook = judged({ n: 1 });
+    await pass(130);
+    hook.rerender({ body: { n: 1 } });
+    await pass(400);
+    expect(asked).toHaveLength(1);
+  });
+  it("asks again by itself when nobody answered, and not when it was refused", async () => {
+    const hook = judged({ n: 1 });
+    await pass(130);
+    await act(async () => asked[0]?.fail(new ApiError(0, "no_connection", "No connection.")));
+    expect(hook.result.current.error?.message).toBe("No connection.");
+    await pass(3100);
+    await pass(200);
+    expect(asked).toHaveLength(2);
+    await act(async () => asked[1]?.fail(new ApiError(403, "forbidden", "No.")));
+    await pass(9000);
+    expect(asked).toHaveLength(2);
+    act(() => hook.result.current.ask());
+    await pass(130);
+    expect(asked).toHaveLength(3);
+  });
+});
