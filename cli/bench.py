@@ -71,7 +71,14 @@ def plant(user: User) -> tuple[Site, list[PumpSet]]:
         save_record(user, first.pk, "running_check", str(uuid.uuid4()), [entry(days)])
     states = list(PartState.objects.filter(pump_set=first).values("part", "verdict", "by", "question", "reason", "line", "taken_at", "due"))
     PartState.objects.bulk_create([PartState(pump_set=r, **s) for r in rows[1:] for s in states], batch_size=2000)
+    overload(user, rows[-1])
     return site, rows
+
+
+def overload(user: User, row: PumpSet) -> None:
+    """One set that needs a person, so that a small plant and a large one have the same to say."""
+    new_plate(user, row.fittings.get(slot="motor").component.pk, 0, PLATE, "bench")
+    save_record(user, row.pk, "running_check", str(uuid.uuid4()), [entry(1, ("24", "24.1", "23.9"))])
 
 
 def many_points(row: PumpSet, n: int = 200_000) -> int:
@@ -183,7 +190,8 @@ def plant_page(site: Site, user: User) -> tuple[Row, str]:
     small = make_site(user, {"code": "SMALL", "name": "Small", "time_zone": "UTC", "altitude_m": None})
     service = make_service(user, small.pk, {"code": "S", "name": "S"})
     for i in range(20):
-        make_set(user, service.pk, {"tag": f"T{i}", "name": "x", "kind": "base_mounted"})
+        made = make_set(user, service.pk, {"tag": f"T{i}", "name": "x", "kind": "base_mounted"})
+    overload(user, made)
 
     def ours(pk: int = site.pk) -> Any:
         answer = client.get(f"/api/sites/{pk}/plant")

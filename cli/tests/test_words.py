@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import argparse
+import json
+import os
 import subprocess
 import sys
 from pathlib import Path
@@ -194,6 +196,43 @@ def test_a_lock_file_that_names_a_registry_is_refused(tmp_path: Path, monkeypatc
     lock.write_text('{"packages": {"a": {"resolved": "somewhere"}}}')
     with pytest.raises(Stop, match="names a package registry"):
         checks._leaks()
+
+
+def calc(*argv: str, given: object = None) -> subprocess.CompletedProcess[str]:
+    text = json.dumps(given) if given is not None else ""
+    env = {**os.environ, "PYTHONPATH": str(state.ROOT / "core")}
+    return subprocess.run([sys.executable, str(state.ROOT / "cli" / "calc.py"), *argv], input=text, capture_output=True, text=True, check=False, env=env)
+
+
+def insulation_sheet(winding: str) -> dict[str, Any]:
+    def entry(n: int, **body: Any) -> dict[str, Any]:
+        return {"uuid": f"entry-{n:04d}", "taken_at": "2026-03-02T09:00:00Z", "body": body}
+
+    setup = {"kind": "setup", "test_point": "motor", "winding": {"text": winding, "unit": "degC"}}
+    readings = [entry(s, kind="reading", leg="all", seconds=s, ohms={"text": t, "unit": "MOhm"}) for s, t in ((30, "600"), (60, ">10 G"))]
+    motor = {"volts_low": {"text": "400", "unit": "V"}, "insulation_class": "F"}
+    return {"entries": [entry(1, **setup), *readings], "context": {"as_of": "2026-03-02T09:10:00Z", "kind": "base_mounted", "motor": motor}}
+
+
+def test_calc_judges_an_insulation_test_without_a_server() -> None:
+    told = calc("insulation", given=insulation_sheet("40"))
+    assert told.returncode == 0, told.stderr
+    answer = json.loads(told.stdout)
+    assert answer["values"]["at40"] == {"value": 10000.0, "unit": "MOhm", "bound": "at_least"}
+    assert answer["verdict"] == "good"
+
+
+def test_calc_names_the_field_and_exits_with_two() -> None:
+    told = calc("insulation", given=insulation_sheet("400"))
+    assert told.returncode == 2
+    assert "winding" in told.stdout + told.stderr
+
+
+def test_calc_lists_its_benches_and_their_schemas() -> None:
+    assert {"insulation", "running_check"} <= set(calc("--list").stdout.split())
+    schema = json.loads(calc("insulation", "--schema").stdout)
+    assert "x-marks" in json.dumps(schema)
+    assert calc("nothing", given={}).returncode != 0
 
 
 def test_the_fuzzers_count_reads_a_web_hosts_own_log(tmp_path: Path) -> None:

@@ -34,7 +34,7 @@ class PartVerdict:
     by: By | None = None
     question: str
     reason: Phrase
-    taken_at: datetime
+    taken_at: datetime | None = None
 
 
 def _weight(question: str) -> int:

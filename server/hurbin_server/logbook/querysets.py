@@ -6,7 +6,7 @@ from collections import defaultdict
 from datetime import datetime
 from typing import Any
 
-from hurbin_core.base import MEASURANDS, Evaluation, MarginLine, Phrase, Prefs, Quantity, Verdict, present, show, show_line, worst, write
+from hurbin_core.base import MEASURANDS, By, Evaluation, MarginLine, Phrase, Prefs, Quantity, Verdict, present, show, show_line, worst, write
 from hurbin_core.catalogue import bench as find_bench, benches
 from hurbin_core.logbook import PartVerdict, attention, behind, never_checked, overdue
 from hurbin_server.base.clock import now
@@ -33,25 +33,19 @@ from .schemas import (
 )
 
 FIRST = 6
-_STATE = ("pump_set_id", "part", "verdict", "beside", "by", "question", "reason", "taken_at", "due")
+_STATE = ("pump_set_id", "part", "verdict", "beside", "by", "question", "reason", "due")
 
 
 def _verdict(row: tuple[Any, ...], as_of: datetime) -> PartVerdict:
-    _, part, verdict, beside, by, question, reason, taken_at, due = row
+    _, part, verdict, beside, by, question, reason, due = row
     held = PartVerdict(
-        part=part, verdict=Verdict(verdict), beside=Verdict(beside) if beside else None, by=_BY.get(by), question=question,
-        reason=reason, taken_at=taken_at,
-    )  # fmt: skip
+        part=part, verdict=_VERDICT[verdict], beside=_VERDICT[beside] if beside else None, by=_BY.get(by), question=question, reason=reason
+    )
     return overdue(held, due, as_of)
 
 
-def _make_by() -> dict[str, Any]:
-    from hurbin_core.base import By
-
-    return {b.value: b for b in By}
-
-
-_BY = _make_by()
+_BY = {b.value: b for b in By}
+_VERDICT = {v.value: v for v in Verdict}
 
 
 def _say(reason: Any, prefs: Prefs) -> str:

@@ -166,6 +166,7 @@ def judge_rows(job: ReadingsImport, b: Bench, tell: Callable[[int], None]) -> It
     file = open_readings(decode(bytes(job.content)), b, job.site.time_zone, job.day_first)
     rows = list(file.rows())
     sets = {s.tag: s for s in PumpSet.objects.filter(site=job.site, tag__in={r.tag for r in rows}).select_related("site", "service")}
+    tell(0)
     held = _on_record(sets, b)
     memory = Memory(sets.values(), b)
     seen: dict[str, int] = {}
@@ -256,8 +257,10 @@ def _write(job: ReadingsImport) -> None:
                 written += _write_batch(job, b, batch)
                 batch = []
         written += _write_batch(job, b, batch)
-        for pump_set in touched.values():
+        for n, pump_set in enumerate(touched.values(), 1):
             rejudge_newest(pump_set)
+            if n % 20 == 0:
+                tell(job.total)
         audit.note(job.by, "readings_imported", f"{job.name}: {written} {b.title.lower()}s", site_id=job.site_id, after={"import": job.pk, "records": written})
         tell(job.total)
         ReadingsImport.objects.filter(pk=job.pk).update(state=State.WRITTEN, finished_at=now(), lease_until=None, done=job.total)

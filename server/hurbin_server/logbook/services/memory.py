@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bisect import insort
+from bisect import bisect_left, insort
 from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, field
@@ -20,6 +20,11 @@ from .context import overrides_for
 _BOUND = {b.value: b for b in Bound}
 # Oldest first: (when, record, point) and (when, record, sheet).
 Points = list[tuple[datetime, int, HistoryPoint]]
+
+
+def _before(rows: list[Any], at: datetime) -> int:
+    """How many of these, oldest first, lie before this time."""
+    return bisect_left(rows, at, key=lambda r: r[0])
 
 
 @dataclass(slots=True)
@@ -95,7 +100,8 @@ class Memory:
         parts = self.components(set_id, at)
         motor, control = parts.get("motor"), parts.get("control")
         plates = self._plates(m, motor, control)
-        before = [s for s in m.sheets if s[0] < at][-max(1, needs.earlier) :] if m.sheets and m.sheets[-1][0] >= at else m.sheets[-max(1, needs.earlier) :]
+        upto = _before(m.sheets, at)
+        before = m.sheets[max(0, upto - max(1, needs.earlier)) : upto]
         twin = self.twins.get(set_id) if needs.twin else None
         return Context.model_construct(
             as_of=at, tag=m.pump_set.tag, kind=m.pump_set.kind, altitude_m=m.pump_set.site.altitude_m, motor=plates[0],
@@ -118,15 +124,15 @@ class Memory:
             return []
         many = max(n for _, n in self.bench.needs.series) * len(self.bench.needs.series)
         rows = self.points[motor.pk]
-        if rows and rows[-1][0] >= at:
-            rows = [r for r in rows if r[0] < at]
-        return [p for _, _, p in rows[-many:]]
+        upto = _before(rows, at)
+        return [p for _, _, p in rows[max(0, upto - many) : upto]]
 
     def _twin(self, twin: int, at: datetime) -> Twin | None:
         m = self.sets[twin]
-        last = next((s[2] for s in reversed(m.sheets) if s[0] < at), None)
-        if last is None:
+        upto = _before(m.sheets, at)
+        if upto == 0:
             return None
+        last = m.sheets[upto - 1][2]
         motor = self.components(twin, at).get("motor") if self.bench.needs.earlier else None
         return Twin.model_construct(tag=m.pump_set.tag, last=last, points=self._history(motor, at)[-12:])
 
