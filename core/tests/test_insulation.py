@@ -216,6 +216,23 @@ def test_over_range_stays_a_bound_all_the_way() -> None:
     assert verdict(two, "insulation_past") == ""
 
 
+def test_what_a_bound_does_not_tell_is_said_and_fails_no_motor() -> None:
+    ev = judge([setup(), *readings({30: "1900", 60: ">2000"})], history=past([6000, 6100, 5900]))
+    assert ev.verdict is Verdict.GOOD
+    words = present(ev, SI).waiting
+    assert any("does not tell the ratio" in w for w in words)
+    assert any("does not tell how far it fell" in w for w in words)
+    assert ev.due is not None
+    assert round((ev.due.at - AT) / timedelta(days=1)) == 365
+
+
+def test_a_winding_to_ground_is_stop_on_every_lead() -> None:
+    rows = [*readings({60: 0}, "L1", 10), *readings({60: 0}, "L2", 20), *readings({60: 0}, "L3", 30)]
+    assert judge([setup(), *rows]).verdict is Verdict.STOP
+    mixed = judge([setup(), *readings({60: 0}, "L1", 10), *readings({60: 800}, "L2", 20)])
+    assert mixed.verdict is Verdict.UNKNOWN
+
+
 def test_two_ceilings_make_no_rise() -> None:
     rows = past([1520, 7600, 1520, 7600, 1520, 7600, 1520], bound=Bound.AT_LEAST)
     ev = judge([setup(), *readings({60: ">10 G"})], history=rows)

@@ -94,9 +94,11 @@ def work_out(test: Folded, plate: MotorPlate | None, facts: MotorFacts, conditio
 def _leads_alike(w: Worked, limits: Limits) -> bool:
     figures = [r.minute for r in w.legs if r.minute is not None]
     exact = [a.value for a in figures if a.bound is Bound.EXACT]
-    if len(figures) < 2 or not exact or min(exact) <= 0:
-        return len(figures) < 2 or not exact
+    if len(figures) < 2 or not exact:
+        return True
     top = max(a.value for a in figures)
+    if min(exact) <= 0:
+        return top <= 0
     return not reaches(top / min(exact), limits.value("insulation.leads_alike"))
 
 
@@ -203,11 +205,11 @@ def against_past(w: Worked, past: list[HistoryPoint], limits: Limits) -> tuple[F
         return None, [phrase("ins.two_bounds", r40=worst.at40, median=middle)]
     result = judge("insulation_past", share, limits)
     figures: Figures = {"r40": worst.at40, "median": middle, "share": share, "share__limit": amount(result.line.limit.value, "%"), "n": str(len(past))}
-    unknown = result.verdict is Verdict.UNKNOWN
+    if result.verdict is Verdict.UNKNOWN:
+        return None, [phrase("ins.past_unknown", **figures)]
     return Finding(
         question="insulation_past", part="motor", verdict=result.verdict, by=result.by, rule="insulation_past", line=result.line,
-        limits=result.limits, unknown=Unknown.INCONCLUSIVE if unknown else None,
-        reason=phrase("ins.past_unknown" if unknown else "ins.past", **figures), working=[phrase("ins.past_working", **figures)],
+        limits=result.limits, reason=phrase("ins.past", **figures), working=[phrase("ins.past_working", **figures)],
     ), []  # fmt: skip
 
 
@@ -246,12 +248,13 @@ def ratio_findings(w: Worked, limits: Limits) -> tuple[list[Finding], list[Phras
         return [], [phrase("ins.ratio_bounds")] if both else []
     if _meaningless(worst, limits):
         return [], [phrase("ins.ratio_meaningless", limit=amount(limits.value("ratios.meaningful"), "MOhm"))]
-    out = []
+    out: list[Finding] = []
     if absorption is not None and worst.minute is not None and worst.half is not None:
         out.append(_absorption(absorption, worst.minute, worst.half, limits))
     if polarisation is not None and worst.ten is not None and worst.minute is not None:
         out.append(_polarisation(polarisation, worst.ten, worst.minute, w, limits))
-    return out, []
+    # A ratio with a bound in it that does not tell is said, and is not held against the motor.
+    return [f for f in out if f.verdict is not Verdict.UNKNOWN], [f.reason for f in out if f.verdict is Verdict.UNKNOWN]
 
 
 def _absorption(ratio: Quantity, minute: At, half: At, limits: Limits) -> Finding:
