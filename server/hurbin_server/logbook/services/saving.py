@@ -59,7 +59,8 @@ def save_record(
     if evaluation.problems:
         raise Refused(422, "figures_refused", evaluation.problems[0].message, problems=evaluation.problems)
     if not evaluation.findings:
-        raise Refused(422, "sheet_empty", "There is no reading on the sheet yet.", field="entries")
+        lacking = evaluation.missing[-1].message if b.many and evaluation.missing else "There is no reading on the sheet yet."
+        raise Refused(422, "sheet_empty", lacking, field="entries")
     try:
         with transaction.atomic():
             PumpSet.objects.select_for_update().get(pk=pump_set.pk)
