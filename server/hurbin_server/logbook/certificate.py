@@ -15,7 +15,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from hurbin_core.base import Entered, Evaluation, Prefs, ShownEvaluation, ShownFinding, ShownPaper, present
+from hurbin_core.base import Certainty, Entered, Evaluation, Prefs, ShownEvaluation, ShownFinding, ShownPaper, present
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_server.base.errors import not_found
 from hurbin_server.base.models import User
@@ -137,6 +137,7 @@ def _head(page: _Page, r: Record, title: str, zone: ZoneInfo, shown: ShownEvalua
     page.text(f"{r.pump_set.tag}   {title}", 17, bold=True)
     page.text(f"{r.pump_set.name}, {r.pump_set.service.name}, {r.pump_set.site.name}{', ' + r.pump_set.place if r.pump_set.place else ''}", 10, mute=True)
     page.text(f"Taken {_when(r.taken_at, zone)} ({zone.key}) by {r.by.full_name}. Record {r.pk}{'' if r.live else ', corrected since: see the record that stands now'}.", 10)
+    page.y -= 5
     page.text(f"Verdict: {shown.verdict.value}{' (and ' + shown.beside.value + ')' if shown.beside else ''}", 13, bold=True)
     page.rule()
 
@@ -242,7 +243,8 @@ def _finding(page: _Page, f: ShownFinding) -> None:
         page.text(words, 8, mute=True, indent=10)
     for u in f.limits:
         over = f"; this site: {u.shown} instead of {u.published}, {u.override.by}: “{u.override.reason}”" if u.override else ""
+        sure = "" if u.certainty is Certainty.PRACTICE else f", {u.certainty.value}"
         memory = ", from memory" if u.from_memory else ""
-        page.text(f"{u.title}: {u.shown}  ({u.source}, {u.certainty.value}{memory}{over})", 8, mute=True, indent=10)
+        page.text(f"{u.title}: {u.shown}  ({u.source}{sure}{memory}{over})", 8, mute=True, indent=10)
     page.text(f"Rule: {f.formula}. {f.source}{', from memory' if f.from_memory else ''}.", 8, mute=True, indent=10)
     page.y -= 5

@@ -10,6 +10,14 @@ const css = (name: string) => getComputedStyle(document.documentElement).getProp
 /** What is worth drawing on this axis: resistances run over decades, and a reading of nothing has no place on them. */
 const onAxis = (trend: Trend, v: number) => (trend.log && v <= 0 ? null : v);
 
+/** The points with a gap at every event between them: what lies before it belongs to another machine. */
+function cutAtEvents(trend: Trend): { t: number; point: Trend["points"][number] | null }[] {
+  const first = trend.points[0]?.t ?? 0;
+  const last = trend.points.at(-1)?.t ?? 0;
+  const cuts = trend.events.map((e) => ({ t: new Date(e.at).getTime() / 1000, point: null })).filter((c) => c.t > first && c.t < last);
+  return [...trend.points.map((p) => ({ t: p.t, point: p })), ...cuts].sort((a, b) => a.t - b.t);
+}
+
 /** The tenfolds between two values: the only lines a log axis needs. */
 function decades(low: number, high: number): number[] {
   const out: number[] = [];
@@ -130,23 +138,24 @@ export function TrendPlot({ trend, zone, height = 158 }: { trend: Trend; zone: s
     const pad = (Math.max(...all) - Math.min(...all) || 1) * 0.12;
     const range: [number, number] = trend.log ? [Math.min(...all) / 1.8, Math.max(...all) * 2.4] : [Math.min(...all) - pad, Math.max(...all) + pad];
     const ahead = trend.path.map((p) => p.t);
-    const times = trend.points.map((p) => p.t);
+    const plotted = cutAtEvents(trend);
+    const times = plotted.map((p) => p.t);
     const plot = new uPlot(
       {
         width: width(), height, legend: { show: false }, cursor: { y: false, points: { size: 9 } },
         tzDate: (ts) => uPlot.tzDate(new Date(ts * 1000), zone),
         scales: { x: { range: [Math.min(...times), Math.max(...times, ...ahead) + 86400] }, y: { range, ...(trend.log ? { distr: 3, log: 10 } : {}) } },
         axes: [{ ...axis, space: 70 }, { ...axis, size: 52, space: 26, ...(trend.log ? { splits: (_u: uPlot, _i: number, low: number, high: number) => decades(low, high), values: (_u: uPlot, ticks: (number | null)[]) => ticks.map((t) => (t === null ? "" : String(t))) } : {}) }],
-        series: [{}, { stroke: css("--ink"), width: 1.2, spanGaps: true, points: { show: trend.points.length < 90, size: 5, fill: css("--sheet"), stroke: css("--ink") } }],
+        series: [{}, { stroke: css("--ink"), width: 1.2, spanGaps: false, points: { show: trend.points.length < 90, size: 5, fill: css("--sheet"), stroke: css("--ink") } }],
         hooks: {
           draw: marks(trend) ?? [],
           setCursor: [(u) => {
-            const p = u.cursor.idx == null ? undefined : trend.points[u.cursor.idx];
+            const p = u.cursor.idx == null ? null : plotted[u.cursor.idx]?.point;
             setNear(p ? `${p.shown}, ${day(new Date(p.t * 1000).toISOString(), zone, me.locale)}` : "");
           }],
         },
       },
-      [times, trend.points.map((p) => (p.bound === "exact" ? onAxis(trend, p.value) : null))],
+      [times, plotted.map((p) => (p.point?.bound === "exact" ? onAxis(trend, p.point.value) : null))],
       host,
     );
     const watch = new ResizeObserver(() => plot.setSize({ width: width(), height }));

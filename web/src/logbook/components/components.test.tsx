@@ -102,6 +102,12 @@ describe("a trend", () => {
     expect(drawn[0]?.data[1]).toEqual([null, 900, null]);
     expect((drawn[0]?.options.scales as { y: { distr: number } }).y.distr).toBe(3);
   });
+  it("does not draw its line across an event", () => {
+    const points = [point(86400, 40), point(86400 * 9, 1800)];
+    render(<TrendPlot trend={trend({ points, events: [{ at: new Date(86400 * 5000).toISOString(), kind: "rewind", note: "rewound", by: "Leo" }] })} zone="UTC" />);
+    expect(drawn[0]?.data).toEqual([[86400, 86400 * 5, 86400 * 9], [40, null, 1800]]);
+    expect((drawn[0]?.options.series as { spanGaps?: boolean }[])[1]?.spanGaps).toBe(false);
+  });
   it("keeps the floor and the forecast in sight", () => {
     render(<TrendPlot trend={trend({ path: [{ t: 864000, likely: 6, low: 4, high: 9 }] })} zone="UTC" />);
     const scales = drawn[0]?.options.scales as { x: { range: number[] }; y: { range: number[] } };
