@@ -96,10 +96,10 @@ def _plant_set(pk: int, tag: str, name: str, place: str, nickname: str, kind: st
     if beside is None and any(p.beside is Verdict.WATCH for p in parts) and verdict is Verdict.UNKNOWN:
         beside = Verdict.WATCH
     top = min((p for p in parts if p.verdict is verdict), key=lambda p: (p.by.rank if p.by else 9, p.question != "load"))
-    return PlantSet.model_construct(
+    return PlantSet(
         id=pk, tag=tag, name=name, place=place, nickname=nickname, kind=kind, control=control, role=role, pair=pair, verdict=verdict,
         beside=beside, by=top.by, reason=_say(top.reason, prefs),
-        parts=[PlantPart.model_construct(part=p.part, verdict=p.verdict, beside=p.beside) for p in parts],
+        parts=[PlantPart(part=p.part, verdict=p.verdict, beside=p.beside) for p in parts],
     )  # fmt: skip
 
 

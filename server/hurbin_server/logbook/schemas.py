@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -142,13 +143,19 @@ class TrendOut(BaseModel):
     events: list[EventOut]
 
 
-class PlantPart(BaseModel):
+@dataclass(slots=True)
+class PlantPart:
+    """One part of a train on the Plant page. A plant has thousands of them: kept light."""
+
     part: str
     verdict: Verdict
     beside: Verdict | None
 
 
-class PlantSet(BaseModel):
+@dataclass(slots=True)
+class PlantSet:
+    """One set on the Plant page."""
+
     id: int
     tag: str
     name: str

@@ -1854,7 +1854,10 @@ export interface components {
             /** Time Zone */
             time_zone: string;
         };
-        /** PlantPart */
+        /**
+         * PlantPart
+         * @description One part of a train on the Plant page. A plant has thousands of them: kept light.
+         */
         PlantPart: {
             beside: components["schemas"]["Verdict"] | null;
             /** Part */
@@ -1874,7 +1877,10 @@ export interface components {
             /** Sets */
             sets: components["schemas"]["PlantSet"][];
         };
-        /** PlantSet */
+        /**
+         * PlantSet
+         * @description One set on the Plant page.
+         */
         PlantSet: {
             beside: components["schemas"]["Verdict"] | null;
             by: components["schemas"]["By"] | null;
