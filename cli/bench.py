@@ -264,7 +264,7 @@ def main() -> None:
     table = [endpoints(rows[0]), core(rows[0])]
     page, said = plant_page(site, user)
     table += [page, trend(series)]
-    print("  forecasts of 2,000 series, a file of 100,000 rows")
+    print(f"  forecasts of 2,000 series, a file of {FILE_ROWS:,} rows")
     words = []
     for name, aim, found in (
         ("(h) forecasts of 2,000 series × 24 / scipy loop on exact ones", 0.5, forecasts()),

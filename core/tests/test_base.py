@@ -209,7 +209,7 @@ def test_every_template_is_used_somewhere() -> None:
     assert unused == []
 
 
-@pytest.mark.parametrize("module", ["base.verdict", "base.units", "base.quantity", "base.show", "logbook.trend", "logbook.thin", "electrical.unbalance", "electrical.series",
+@pytest.mark.parametrize("module", ["base.verdict", "base.units", "base.quantity", "base.show", "logbook.trend", "logbook.thin", "electrical.unbalance", "electrical.states",
                                     "electrical.insulation.correction"])
 def test_worked_examples_run(module: str) -> None:
     found = doctest.testmod(importlib.import_module(f"hurbin_core.{module}"))

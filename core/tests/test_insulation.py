@@ -12,7 +12,6 @@ from hurbin_core.base import SI, Bound, Evaluation, HurbinError, Override, Prefs
 from hurbin_core.catalogue import bench
 from hurbin_core.electrical.insulation import (
     InsulationEntry,
-    entries_from,
     factor_thermoplastic,
     factor_thermosetting,
     fold,
@@ -229,6 +228,8 @@ def test_cable_twin_and_another_test_voltage() -> None:
     rows = past([900, 900])
     ev = judge([setup(test_point="starter"), *readings({60: 40})], history=rows)
     assert any("cable" in w for w in present(ev, SI).waiting)
+    near = judge([setup(test_point="starter"), *readings({60: 800})], history=rows)
+    assert not any("cable" in w for w in present(near, SI).waiting)
     twin = Twin(tag="X-2", last=PastSheet(taken_at=AT, body={}), points=past([640]))
     assert any("X-2 stood at 640" in w for w in present(judge([setup(), *readings({60: 900})], twin=twin), SI).waiting)
     other = judge([setup(test_volts=q(1000, "V")), *readings({60: 900})], history=rows, twin=twin)
@@ -325,7 +326,8 @@ def test_between_readings_and_never_beyond(rows: dict[int, float]) -> None:
 def test_facts_come_back_as_the_same_entries() -> None:
     rows = [setup(ceiling=q(10, "GOhm")), *readings({30: "512", 60: ">10 G"})]
     body = bench("insulation").facts(rows)
-    again = [e(900 + i, i, **b) for i, b in enumerate(entries_from(body))]
+    bodies = [{"kind": "setup", **body["setup"]}, *({"kind": "reading", **r} for r in body["readings"])]
+    again = [e(900 + i, i, **b) for i, b in enumerate(bodies)]
     assert bench("insulation").facts(again) == body
 
 

@@ -1,4 +1,4 @@
-"""A series as it is drawn: its state in words, its limits, what its trend says and where it is heading."""
+"""A series as it is drawn: its limits, what its trend says and where it is heading."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 
 from pydantic import BaseModel
 
-from ..base import MEASURANDS, TEXTS, Bound, Limits, Phrase, amount, phrase
+from ..base import MEASURANDS, Bound, Limits, Phrase, amount, phrase
 from ..logbook import Datum, Forecast, forecast
 from ..plant import MotorPlate, motor_facts
 from .insulation import forecast_words, log_data, minimum
@@ -19,34 +19,6 @@ class SeriesLimit(BaseModel):
 
     label: str
     value: float
-
-
-def state_in_words(conditions: str) -> str:
-    """The state a series was read in, for a person.
-
-    >>> state_in_words("at=motor;links=in;volts=500")
-    'at the motor, links in, 500 V'
-    """
-    words = []
-    for part in filter(None, conditions.split(";")):
-        key, _, value = part.partition("=")
-        if f"state.{part}" in TEXTS:
-            words.append(TEXTS[f"state.{part}"])
-        elif key == "hz":
-            words.append(f"{value} Hz")
-        elif key == "volts":
-            words.append(f"{value} V")
-        elif part.startswith("valve=throttled "):
-            words.append(f"valve {part[16:]} turns")
-        else:
-            words.append(part)
-    return ", ".join(words)
-
-
-def differing_words(theirs: str, ours: str) -> str:
-    """In which words does one state differ from another? Empty when they are the same."""
-    mine = set(ours.split(";"))
-    return state_in_words(";".join(p for p in theirs.split(";") if p not in mine))
 
 
 def series_limits(measurand: str, motor: MotorPlate | None, limits: Limits) -> list[SeriesLimit]:

@@ -9,7 +9,6 @@ from itertools import pairwise
 from typing import Any
 
 from ...base import (
-    TEXTS,
     Bench,
     Bound,
     Curve,
@@ -36,6 +35,7 @@ from ...base import (
 )  # fmt: skip
 from ...logbook import Context, Entry, PastSheet
 from ...plant import KINDS, motor_facts
+from ..states import differing_words
 from .correction import life_share, test_volts_for
 from .entry import MARKS_S, SETUP_FIGURES, SETUP_WORDS, Folded, InsulationEntry, fold, leg_word, value_at
 from .heading import heading, heading_finding, next_test
@@ -73,7 +73,7 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
         going, going_words = heading_finding(heading_, limits)
         some = [dew, legs_finding(test, w, limits), against_minimum(w, bool(past), limits), own, *ratio, going]
         findings = [f for f in some if f is not None]
-        waiting = [*waiting, *own_waits, *ratio_waits, *going_words, *_beside(w, context)]
+        waiting = [*waiting, *own_waits, *ratio_waits, *going_words, *_beside(w, context, limits)]
     verdict, beside = worst(f.verdict for f in findings)
     return Evaluation(
         bench="insulation",
@@ -187,14 +187,14 @@ def _questions(test: Folded, context: Context) -> list[Phrase]:
     return out
 
 
-def _beside(w: Worked, context: Context) -> list[Phrase]:
+def _beside(w: Worked, context: Context, limits: Limits) -> list[Phrase]:
     """What the other measuring point said, and the twin."""
     out: list[Phrase] = []
     now = w.worst.at40 if w.worst is not None else None
     if now is not None and "at=starter" in w.conditions:
         at_motor = [p for p in context.history if p.measurand == "insulation_40" and p.conditions == w.conditions.replace("at=starter", "at=motor")]
         newest_ = max(at_motor, key=lambda p: p.taken_at, default=None)
-        if newest_ is not None and newest_.bound is not Bound.AT_MOST and newest_.value > 3 * now.value:
+        if newest_ is not None and newest_.bound is not Bound.AT_MOST and reaches(newest_.value / now.value if now.value > 0 else math.inf, limits.value("insulation.cable_times")):
             out.append(phrase("ins.cable", motor=amount(newest_.value, "MOhm", newest_.bound), now=now))
     twin = context.twin
     mine = [p for p in twin.points if p.measurand == "insulation_40"] if twin is not None else []
@@ -204,17 +204,8 @@ def _beside(w: Worked, context: Context) -> list[Phrase]:
             last = max(like, key=lambda p: p.taken_at)
             out.append(phrase("ins.twin", tag=twin.tag, value=amount(last.value, "MOhm", last.bound)))
         else:
-            out.append(phrase("ins.twin_differs", tag=twin.tag, word=differing(mine[-1].conditions, w.conditions)))
+            out.append(phrase("ins.twin_differs", tag=twin.tag, word=differing_words(mine[-1].conditions, w.conditions)))
     return out
-
-
-def differing(theirs: str, ours: str) -> str:
-    """The word in which two conditions differ."""
-    mine = set(ours.split(";"))
-    for part in theirs.split(";"):
-        if part and part not in mine:
-            return TEXTS.get(f"state.{part}", part.replace("volts=", "") + (" V" if part.startswith("volts=") else ""))
-    return ""
 
 
 def _values(test: Folded, w: Worked) -> dict[str, Quantity]:
@@ -279,7 +270,7 @@ def _paper(test: Folded, w: Worked, context: Context) -> CurvePaper | None:
     now = [(r.leg, 0, None, "", [(x.seconds, x.ohms.quantity, x.uuid) for x in r.readings]) for r in test.legs]
     past = []
     for i, sheet in enumerate(context.earlier[:3], 1):
-        differs = differing(sheet.conditions, w.conditions) if w.conditions else ""
+        differs = differing_words(sheet.conditions, w.conditions) if w.conditions else ""
         past += [(leg, i, sheet.taken_at, differs, rows) for leg, rows in curves_of(sheet)]
     every = [(t, q) for _, _, _, _, rows in (*now, *past) for t, q, _ in rows if q.value > 0]
     if not every:
@@ -327,11 +318,6 @@ def facts(entries: Sheet) -> dict[str, Any]:
 
 def _dump(e: Entered) -> dict[str, str]:
     return e.model_dump(mode="json", exclude_defaults=True)
-
-
-def entries_from(body: dict[str, Any]) -> list[dict[str, Any]]:
-    """A record's facts as entry bodies again (for a correction or a copy)."""
-    return [{"kind": "setup", **body.get("setup", {})}, *({"kind": "reading", **r} for r in body.get("readings", []))]
 
 
 INSULATION = register(
