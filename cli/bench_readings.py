@@ -18,6 +18,7 @@ from hurbin_core.logbook import Datum, forecast
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import ReadingsImport
 from hurbin_server.logbook.services import importing
+from hurbin_server.logbook.services.rows import judge_rows
 from hurbin_server.plant.models import PumpSet
 
 TABLES = ("logbook_sheet", "logbook_entry", "logbook_record", "logbook_judgement", "logbook_finding", "logbook_point")
@@ -56,13 +57,13 @@ def import_rows(user: User, sets: list[PumpSet], rows: int) -> Figures:
     begun = time.perf_counter()
     state = importing.run(job.pk)
     ours = time.perf_counter() - begun
-    peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    writing, judging = (resource.getrusage(who).ru_maxrss / 1024 for who in (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN))
     assert state == "written", state
     finished = {t: _rows(t, held[t]) for t in TABLES}
     for table in reversed(TABLES):
         _delete(table, held[table])
     theirs = _evaluating(job.pk, rows) + _inserting(finished)
-    return ours, theirs, f"{rows / ours:.0f} rows a second; peak memory of the process {peak:.0f} MB, {sum(len(r[1]) for r in finished.values())} rows in six tables."
+    return ours, theirs, f"{rows / ours:.0f} rows a second; peak memory of the process that writes {writing:.0f} MB, of the one that judges {judging:.0f} MB; {sum(len(r[1]) for r in finished.values())} rows in six tables."
 
 
 def _evaluating(job: int, rows: int) -> float:
@@ -71,7 +72,7 @@ def _evaluating(job: int, rows: int) -> float:
     spent = [0.0]
     timed = Bench(**{**{f: getattr(b, f) for f in b.__dataclass_fields__}, "evaluate": _timed(b, spent)})
     row = ReadingsImport.objects.select_related("site", "by").get(pk=job)
-    seen = sum(judged is not None for _, judged, _, _ in importing.judge_rows(row, timed, lambda _: None))
+    seen = sum(judged is not None for _, judged, _, _ in judge_rows(row, timed, lambda _: None))
     assert seen == rows, seen
     return spent[0]
 

@@ -147,3 +147,11 @@ class Memory:
                     measurand=p.measurand, leg=p.leg, conditions=p.conditions, value=p.value, bound=p.bound, taken_at=at, record=str(record)
                 )
                 insort(self.points[owner.pk], (at, record, point), key=lambda s: s[:2])
+                self._forget(self.points[owner.pk], at)
+
+    def _forget(self, rows: Points, at: datetime) -> None:
+        """Rows come in the order of time: what lies further back than a context reaches is never asked for again."""
+        reach = max(n for _, n in self.bench.needs.series) * len(self.bench.needs.series)
+        spare = _before(rows, at) - reach
+        if spare > reach:
+            del rows[:spare]

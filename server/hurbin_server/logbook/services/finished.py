@@ -1,0 +1,124 @@
+"""Judged rows as the plain values that are written, made beside the writing by a process of their own."""
+
+from __future__ import annotations
+
+import hashlib
+import multiprocessing
+import os
+import queue
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from django.conf import settings
+
+from hurbin_core.base import HurbinError
+from hurbin_core.catalogue import bench as find_bench
+
+from ..beside import LOOK_S, judge_beside
+from ..models import ReadingsImport, deflated
+from .judging import series_of
+from .rows import Judged, judge_rows
+
+AHEAD = 4  # batches that may wait to be written: the judging never runs further ahead than this
+
+
+@dataclass(slots=True)
+class Finished:
+    """One row as it will stand in the tables: plain values, nothing of the database in it."""
+
+    sheet: str
+    pump_set: int
+    entries: list[dict[str, Any]]
+    record: dict[str, Any]
+    judgement: dict[str, Any]
+    findings: list[dict[str, Any]]
+    series: list[dict[str, Any]]
+    points: list[tuple[float, str]]
+
+
+def finished(j: Judged) -> Finished:
+    at, evaluation, motor = j.row.taken_at, j.evaluation, j.parts.get("motor")
+    text = j.context.model_dump_json(exclude_defaults=True)
+    kept = evaluation.model_dump(mode="json", exclude_defaults=True)
+    due = evaluation.due.at if evaluation.due else None
+    series = series_of(j.pump_set, evaluation, j.parts)
+    return Finished(
+        sheet=j.sheet,
+        pump_set=j.pump_set.pk,
+        entries=[{"uuid": e.uuid, "taken_at": e.taken_at, "body": e.body.model_dump(mode="json", exclude_defaults=True)} for e in j.entries],
+        record={"taken_at": at, "body": j.facts, "conditions": evaluation.conditions, "motor_id": motor.pk if motor else None},
+        judgement={"rules_version": evaluation.rules_version, "context_deflated": deflated(text), "context_hash": hashlib.sha256(text.encode()).hexdigest(),
+                   "evaluation": kept, "verdict": str(evaluation.verdict.value)},
+        findings=[
+            {"question": f.question, "part": f.part, "verdict": str(f.verdict.value), "by": f.by or "", "unknown": f.unknown or "", "reason": f.reason.model_dump(mode="json"),
+             "line": f.line.model_dump(mode="json") if f.line else None, "taken_at": at, "due": due}
+            for f in evaluation.findings
+        ],
+        series=[{"key": s.key, "site_id": s.site_id, "pump_set_id": s.pump_set_id, "component_id": s.component_id, "measurand": s.measurand, "leg": s.leg,
+                 "conditions": s.conditions, "unit": s.unit} for s in series],
+        points=[(p.value, str(p.bound.value)) for p in evaluation.points],
+    )  # fmt: skip
+
+
+def _refused(says: str) -> HurbinError:
+    return HurbinError("rows_refused", f"A row is refused now that was not before: {says} Nothing was written.", field="file")
+
+
+def finish_rows(job: ReadingsImport) -> Iterator[Finished]:
+    """Every new row of a checked file, judged and finished, oldest first. Raises HurbinError when a row is refused by now."""
+    for _, judged, outcome, says in judge_rows(job, find_bench(job.bench), lambda _: None):
+        if outcome == "refused":
+            raise _refused(says)
+        if judged is not None:
+            yield finished(judged)
+
+
+def batches(job: ReadingsImport, size: int, waiting: Callable[[], None]) -> Iterator[list[Finished]]:
+    """The finished rows in batches; `waiting` is called while none has come. A process beside this one judges while this one writes; inside a test's
+    transaction, which no other process can see, both are done here in turn."""
+    if settings.PROGRESS_DATABASE == "default":
+        yield from in_batches(finish_rows(job), size)
+        return
+    spawn = multiprocessing.get_context("spawn")
+    done: Any = spawn.Queue(AHEAD)
+    beside = spawn.Process(target=judge_beside, args=(job.pk, size, done, os.getpid()), daemon=True)
+    beside.start()
+    try:
+        yield from _arriving(beside, done, waiting)
+    finally:
+        beside.terminate()
+        beside.join()
+        done.close()
+
+
+def in_batches(rows: Iterator[Finished], size: int) -> Iterator[list[Finished]]:
+    batch: list[Finished] = []
+    for row in rows:
+        batch.append(row)
+        if len(batch) >= size:
+            yield batch
+            batch = []
+    if batch:
+        yield batch
+
+
+def _arriving(beside: Any, done: Any, waiting: Callable[[], None]) -> Iterator[list[Finished]]:
+    while True:
+        try:
+            kind, what = done.get(timeout=LOOK_S)
+        except queue.Empty:
+            if not beside.is_alive() and done.empty():
+                raise RuntimeError("The process that judges the rows has ended before its last row.") from None
+            waiting()
+            continue
+        if kind == "end":
+            return
+        if kind == "refused":
+            raise HurbinError("rows_refused", what, field="file")
+        if kind == "broken":
+            raise RuntimeError(what)
+        yield what
+
+
+__all__ = ["Finished", "batches", "finish_rows", "finished", "in_batches"]

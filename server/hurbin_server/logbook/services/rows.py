@@ -1,0 +1,103 @@
+"""The rows of a file, each judged in the context of everything before it."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import uuid
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from hurbin_core.base import SI, Bench, Evaluation, write
+from hurbin_core.logbook import FileRow, decode, open_readings
+from hurbin_server.base.clock import now
+from hurbin_server.plant.models import Component, PumpSet
+
+from ..models import ReadingsImport, Record
+from .judging import entries_of
+from .memory import Memory
+
+EVERY = 500
+_NAMESPACE = uuid.UUID("0c9e5a34-7f0e-4c1f-9a53-51b7a8e4e6d2")
+
+
+@dataclass(slots=True)
+class Judged:
+    """A row of the file, judged in the context of everything before it."""
+
+    row: FileRow
+    pump_set: PumpSet
+    entries: list[Any]
+    facts: dict[str, Any]
+    evaluation: Evaluation
+    context: Any
+    parts: dict[str, Component]
+    sheet: str
+
+
+def row_key(tag: str, at: datetime, bench: str, facts: dict[str, Any]) -> str:
+    """The same facts of the same set at the same time are the same record, whichever file they come in."""
+    text = json.dumps(facts, sort_keys=True, ensure_ascii=False)
+    return hashlib.sha256(f"{tag}·{at.isoformat()}·{bench}·{text}".encode()).hexdigest()
+
+
+def judge_rows(job: ReadingsImport, b: Bench, tell: Callable[[int], None]) -> Iterator[tuple[FileRow, Judged | None, str, str]]:
+    """Every row with its outcome and a word on it, in the order in which they were taken."""
+    file = open_readings(decode(bytes(job.content)), b, job.site.time_zone, job.day_first)
+    rows = []
+    for row in file.rows():
+        if len(rows) % (10 * EVERY) == 0:
+            tell(0)
+        rows.append(row)
+    sets = {s.tag: s for s in PumpSet.objects.filter(site=job.site, tag__in={r.tag for r in rows}).select_related("site", "service")}
+    tell(0)
+    held = _on_record(sets, b)
+    memory = Memory(sets.values(), b)
+    seen: dict[str, int] = {}
+    rows.sort(key=lambda r: (r.taken_at is None, r.taken_at or now(), r.line))
+    for n, row in enumerate(rows, 1):
+        if n % EVERY == 0:
+            tell(n)
+        if row.tag and row.tag not in sets and not row.problems:
+            yield row, None, "refused", f"There is no set {row.tag} on this site."
+        elif row.problems:
+            yield row, None, "refused", " ".join(p.message for p in row.problems)
+        else:
+            yield _judge(row, sets[row.tag], b, job, memory, held, seen, -n)
+
+
+def _on_record(sets: dict[str, PumpSet], b: Bench) -> set[str]:
+    tags = {s.pk: s.tag for s in sets.values()}
+    rows = Record.objects.filter(pump_set_id__in=tags, bench=b.name).values_list("pump_set_id", "taken_at", "body")
+    return {row_key(tags[pk], at, b.name, body) for pk, at, body in rows.iterator(chunk_size=5000)}
+
+
+def _judge(
+    row: FileRow, pump_set: PumpSet, b: Bench, job: ReadingsImport, memory: Memory, held: set[str], seen: dict[str, int], number: int
+) -> tuple[FileRow, Judged | None, str, str]:
+    at = row.taken_at
+    assert at is not None
+    if at > now():
+        return row, None, "refused", "That time lies ahead."
+    key = f"{job.site_id}/{pump_set.tag}/{at.isoformat()}/{row.line}"
+    raw = [{"uuid": str(uuid.uuid5(_NAMESPACE, f"{key}/{i}")), "taken_at": at, "device": "file", "body": body} for i, body in enumerate(row.bodies)]
+    entries = entries_of(b.name, raw)
+    facts = b.facts(entries)
+    same = row_key(pump_set.tag, at, b.name, facts)
+    if same in held:
+        return row, None, "there", "Already on record."
+    if same in seen:
+        return row, None, "there", f"The same as line {seen[same]}."
+    context, parts = memory.context(pump_set.pk, at)
+    evaluation = b.evaluate(entries, context)
+    if evaluation.problems:
+        return row, None, "refused", " ".join(dict.fromkeys(p.message for p in evaluation.problems))
+    if not evaluation.findings:
+        return row, None, "refused", "There is no reading in this row."
+    seen[same] = row.line
+    memory.remember(pump_set.pk, at, number, facts, evaluation, parts)
+    judged = Judged(row, pump_set, entries, facts, evaluation, context, parts, str(uuid.uuid5(_NAMESPACE, f"sheet/{job.site_id}/{same}")))
+    asked = [write(p, SI) for p in evaluation.questions]
+    return row, judged, "questioned" if asked else "taken", " ".join(asked)
