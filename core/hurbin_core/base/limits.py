@@ -35,7 +35,7 @@ class Source(BaseModel):
 
 
 class Limit(Source):
-    """One limit as its source states it, in its source's own unit."""
+    """One limit as its source states it, in its source's own unit. `fixed`: a life hangs on it, no site overrides it."""
 
     id: str
     title: str
@@ -43,6 +43,7 @@ class Limit(Source):
     unit: str
     why: str = ""
     label: str = ""
+    fixed: bool = False
 
 
 class School(BaseModel):
@@ -211,6 +212,8 @@ def check_override(limit_id: str, value: float | None, choice: str, others: Iter
         return
     if limit_id not in LIMITS:
         raise HurbinError("limit_unknown", f"There is no limit {limit_id}.", field="limit", value=limit_id)
+    if LIMITS[limit_id].fixed:
+        raise HurbinError("limit_fixed", f"{LIMITS[limit_id].title}: a life hangs on this figure; it is not overridden.", field="value", value=value)
     if value is None or value <= 0:
         raise HurbinError("limit_not_positive", "A limit is a figure above zero.", field="value", value=value)
     trial = Override(limit=limit_id, value=value, reason="-", by="-", at=datetime(2000, 1, 1, tzinfo=UTC))

@@ -26,6 +26,7 @@ from ..base import (
 )  # fmt: skip
 from ..logbook import Context, Entry, newest, newest_body
 from ..plant import MotorFacts, motor_facts
+from ..safety import guarded
 from .cause import advice, supply_ratio
 from .current import Pattern, adjusted_load_pct, load_finding, load_verdict, pattern, unbalance_finding, usual_sf
 from .entry import AMPS, VOLTS, RunningCheckEntry, Taken, take
@@ -259,7 +260,7 @@ RUNNING_CHECK = register(
         title="Running check",
         entry=RunningCheckEntry,
         context=Context,
-        evaluate=evaluate,
+        evaluate=guarded(evaluate),
         needs=Needs(
             series=(("current_mean", 40), ("voltage_mean", 40), ("current_unbalance", 40)), twin=True, slots=("motor", "control")
         ),

@@ -48,6 +48,31 @@ class Twin(BaseModel):
     points: list[HistoryPoint] = []
 
 
+class Standing(BaseModel):
+    """How the set stands while it is being made safe: what is isolated, by whom, and whether it was proved dead."""
+
+    state: str
+    sheet: str
+    since: datetime
+    scopes: list[str] = []
+    workers: list[str] = []
+    proved_at: datetime | None = None
+
+
+class InterimLimit(BaseModel):
+    """A figure agreed on while a repair is put off: beyond it the set is stopped (or looked at) whatever the ordinary limit says."""
+
+    measurand: str
+    leg: str = ""
+    floor: bool = False
+    value: float
+    unit: str
+    does: str
+    until: datetime
+    why: str = ""
+    deferral: int = 0
+
+
 class Context(BaseModel):
     """Everything a bench may know besides what was typed. Times are UTC."""
 
@@ -64,17 +89,25 @@ class Context(BaseModel):
     last: PastSheet | None = None
     earlier: list[PastSheet] = []
     twin: Twin | None = None
+    partner: str = ""
+    isolation: Standing | None = None
+    interim: list[InterimLimit] = []
+    changes: list[str] = []
+    checked_at: datetime | None = None
 
 
 E_ = TypeVar("E_", bound=BaseModel)
 
 
 class Entry(BaseModel, Generic[E_]):
-    """One append-only entry of a sheet: made by a client with its own id and true second."""
+    """One append-only entry of a sheet: made by a client with its own id and true second. `by` and `who` (the person's name
+    and sign-in) are written by the server, never taken from a client."""
 
     uuid: str = Field(min_length=8, max_length=64)
     taken_at: datetime
     device: str = Field(default="", max_length=64)
+    by: str = Field(default="", max_length=150)
+    who: str = Field(default="", max_length=150)
     body: E_
 
 

@@ -35,6 +35,7 @@ from ...base import (
 )  # fmt: skip
 from ...logbook import Context, Entry, PastSheet
 from ...plant import KINDS, motor_facts
+from ...safety import guarded
 from ..states import differing_words
 from .correction import life_share, test_volts_for
 from .entry import MARKS_S, SETUP_FIGURES, SETUP_WORDS, Folded, InsulationEntry, fold, leg_word, value_at
@@ -326,7 +327,7 @@ INSULATION = register(
         title="Insulation test",
         entry=InsulationEntry,
         context=Context,
-        evaluate=evaluate,
+        evaluate=guarded(evaluate),
         needs=Needs(series=(("insulation_40", 60),), earlier=3, twin=True, slots=("motor", "control")),
         facts=facts,
         many=True,

@@ -1,0 +1,81 @@
+"""Making safe as a bench: a sheet that several people write on over days, put on record when the set is given back."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import timedelta
+from typing import Any
+
+from ..base import Bench, Due, Evaluation, Finding, HurbinError, Limits, Missing, Needs, Problem, Verdict, phrase, register, rules_version, worst
+from ..logbook import Context, Entry
+from .entry import MakeSafeEntry
+from .isolation import Isolation, fold, scope_words
+from .sources import SetFacts, check_list
+from .steps import GIVING_BACK, rail
+
+Sheet = Sequence[Entry[MakeSafeEntry]]
+
+
+def evaluate(entries: Sheet, context: Context) -> Evaluation:
+    """How does this set stand while it is made safe, and may it be given back?
+
+    `missing` names what the rail still wants. A finding comes only when everything is given back: every lock off, guard
+    on, people clear, valves and automatic as found, no temporary change on, the running check on record or left with a
+    reason. Until then there is nothing to put on record. Order of steps: see `steps.rail`.
+    """
+    iso = fold(entries, SetFacts.of(context))
+    steps = rail(iso, context)
+    waits = [(s.id, w) for s in steps if s.id in GIVING_BACK for w in s.waits]
+    findings = [_given_back(iso)] if entries and not waits and iso.scopes else []
+    verdict, beside = worst(f.verdict for f in findings)
+    days = Limits(context.overrides).value("safety.check_back_days")
+    return Evaluation(
+        bench="make_safe",
+        rules_version=rules_version(),
+        conditions=",".join(sorted(iso.scopes)),
+        verdict=verdict if findings else Verdict.STOP if iso.state == "live" else Verdict.UNKNOWN,
+        beside=beside,
+        findings=findings,
+        questions=iso.conflicts,
+        cautions=[phrase("safety.codes"), *(phrase(s.caution) for s in steps if s.state == "now" and s.caution)],
+        due=Due(at=max(e.taken_at for e in entries) + timedelta(days=days), reason=phrase("safety.said", scopes=scope_words(iso.scopes))) if findings else None,
+        problems=[*iso.problems, *_list_problems(entries)],
+        missing=[Missing(field=step, message=f"Before it is given back: {words}.") for step, words in waits],
+    )
+
+
+def _list_problems(entries: Sheet) -> list[Problem]:
+    for e in entries:
+        try:
+            check_list(e.body.sources or [])
+        except HurbinError as error:
+            return [Problem.of(error)]
+    return []
+
+
+def _given_back(iso: Isolation) -> Finding:
+    scopes, proved = scope_words(iso.scopes), iso.proved_once is not None
+    if iso.volts_seen is not None:
+        return Finding(question="made_safe", part="supply", verdict=Verdict.WATCH, rule="made_safe", reason=phrase("safety.said_live", scopes=scopes))
+    template = "safety.said" if proved else "safety.said_unproved"
+    return Finding(question="made_safe", part="supply", verdict=Verdict.GOOD if proved else Verdict.WATCH, rule="made_safe", reason=phrase(template, scopes=scopes))
+
+
+def facts(entries: Sheet) -> dict[str, Any]:
+    """What a record keeps: everything that was said and done, in order, as entered."""
+    ordered = sorted(entries, key=lambda e: (e.taken_at, e.uuid))
+    return {"entries": [{"at": e.taken_at.isoformat(), "by": e.by, **e.body.model_dump(mode="json", exclude_defaults=True)} for e in ordered]}
+
+
+MAKE_SAFE = register(
+    Bench(
+        name="make_safe",
+        title="Made safe",
+        entry=MakeSafeEntry,
+        context=Context,
+        evaluate=evaluate,
+        needs=Needs(slots=("motor", "control")),
+        facts=facts,
+        many=True,
+    )
+)

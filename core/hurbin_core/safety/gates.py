@@ -1,0 +1,156 @@
+"""May this step be offered now, and if not, what is wanting? Gates block offers and advice, never the record of what was seen."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Callable, Sequence
+from datetime import datetime
+from importlib.resources import files
+from typing import Literal
+
+from pydantic import BaseModel
+
+from ..base import HurbinError
+from .isolation import Isolation
+from .sources import SCOPES
+
+Act = Literal[
+    "dead_test", "insulation_test", "live_test", "open_leads", "open_drive_box", "hands_on_coupling", "open_wet_end", "turn_by_hand", "energise", "run",
+    "reset_overload", "replace_fuse", "enter_well", "close",
+]  # fmt: skip
+_SCOPE: dict[str, str] = {
+    "open_leads": "motor_leads", "open_drive_box": "drive_box", "hands_on_coupling": "coupling", "turn_by_hand": "coupling", "open_wet_end": "wet_end",
+}  # fmt: skip
+
+
+class Gate(BaseModel):
+    """One gate as its data says it. `life`: never overridden."""
+
+    id: str
+    title: str
+    life: bool
+    acts: list[Act]
+    needs: str
+    asks: str
+
+
+class _File(BaseModel):
+    gate: list[Gate]
+
+
+GATES: dict[str, Gate] = {
+    g.id: g for g in _File.model_validate(tomllib.loads(files(__package__).joinpath("gates.toml").read_text())).gate
+}
+
+
+class Waiver(BaseModel):
+    """A lead's word that one gate is set aside, why and until when."""
+
+    gate: str
+    reason: str
+    by: str
+    until: datetime
+
+
+class SafetyFacts(BaseModel):
+    """What is on record of a set, as far as gates ask for it. What is not known blocks."""
+
+    isolation: Isolation = Isolation()
+    kind: str = ""
+    electronics: bool = False
+    changes: list[str] = []
+    stops: list[str] = []
+    resets: int = 0
+    looked_at_since_reset: bool = False
+    checked_below_fuse: bool = False
+    waivers: list[Waiver] = []
+    as_of: datetime | None = None
+
+
+class Shut(BaseModel):
+    """A gate that blocks this step, and what opens it."""
+
+    gate: str
+    title: str
+    asks: str
+    life: bool
+
+
+class Answer(BaseModel):
+    """May it be offered? `shut`: the gates that say no. `waived`: those that a lead has set aside."""
+
+    act: Act
+    offered: bool
+    shut: list[Shut]
+    waived: list[Waiver] = []
+
+
+def ask(act: Act, facts: SafetyFacts) -> Answer:
+    """May this step be offered on a set that stands like this? Every gate that names the step is asked."""
+    shut, waived = [], []
+    for gate in GATES.values():
+        if act not in gate.acts or _CHECKS[gate.needs](act, facts):
+            continue
+        waiver = next((w for w in facts.waivers if w.gate == gate.id and facts.as_of is not None and facts.as_of < w.until), None)
+        if waiver is not None and not gate.life:
+            waived.append(waiver)
+            continue
+        shut.append(Shut(gate=gate.id, title=gate.title, asks=gate.asks, life=gate.life))
+    return Answer(act=act, offered=not shut, shut=shut, waived=waived)
+
+
+def check_waiver(gate_id: str, reason: str, until: datetime, as_of: datetime) -> None:
+    """May this gate be set aside? Raises for a life-safety gate, without a reason, or without an end within thirty days."""
+    gate = GATES.get(gate_id)
+    if gate is None:
+        raise HurbinError("gate_unknown", f"There is no gate “{gate_id}”.", field="gate", value=gate_id, right=", ".join(GATES))
+    if gate.life:
+        raise HurbinError("gate_is_life", f"{gate.title}: a life hangs on it. Nobody sets it aside, a lead neither.", field="gate", value=gate_id)
+    if not reason.strip():
+        raise HurbinError("reason_missing", "Say why it is set aside.", field="reason")
+    if not as_of < until or (until - as_of).days > 30:
+        raise HurbinError("until_wrong", "Say until when: a time ahead, within thirty days.", field="until", value=until.isoformat())
+
+
+def _proved(act: str, f: SafetyFacts) -> bool:
+    return f.isolation.state == "proved" and ("motor_leads" in f.isolation.scopes or "drive_box" in f.isolation.scopes)
+
+
+def _scope(act: str, f: SafetyFacts) -> bool:
+    return f.isolation.state in ("isolated", "proved") and f.isolation.covers(_SCOPE[act])
+
+
+def _free(act: str, f: SafetyFacts) -> bool:
+    return f.isolation.state in ("nothing", "given_back")
+
+
+def _let_out(act: str, f: SafetyFacts) -> bool:
+    stored = [s for s in f.isolation.sources if s.read]
+    return all(s.released is not None for s in stored) and not {"drive_bus", "capacitors"} & set(f.isolation.unsaid)
+
+
+def _bled(act: str, f: SafetyFacts) -> bool:
+    wet = [s for s in f.isolation.sources if s.source.kind in SCOPES["wet_end"].must and s.release]
+    return f.isolation.covers("wet_end") and all(s.counts for s in wet)
+
+
+def _valves_open(act: str, f: SafetyFacts) -> bool:
+    return f.kind not in ("positive_displacement", "vacuum") or not {"valve_shut", "valve_throttled"} & set(f.changes)
+
+
+_CHECKS: dict[str, Callable[[str, SafetyFacts], bool]] = {
+    "proved": _proved,
+    "scope": _scope,
+    "free": _free,
+    "let_out": _let_out,
+    "bled": _bled,
+    "valves_open": _valves_open,
+    "no_electronics": lambda _, f: not f.electronics,
+    "guard_on": lambda _, f: "guard_off" not in f.changes,
+    "no_stop": lambda _, f: not f.stops,
+    "never": lambda _, f: False,
+    "reset_looked_at": lambda _, f: f.resets == 0 or f.looked_at_since_reset,
+    "checked_below": lambda _, f: f.checked_below_fuse,
+    "no_changes": lambda _, f: not f.changes,
+}
+OFFERS: Sequence[Act] = ("live_test", "run", "insulation_test", "dead_test", "open_leads", "hands_on_coupling", "turn_by_hand", "open_wet_end", "open_drive_box")

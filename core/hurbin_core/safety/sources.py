@@ -1,0 +1,163 @@
+"""What can make a set dangerous, the list a set keeps of it, and what a scope of work needs shut."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Sequence
+from importlib.resources import files
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from ..base import HurbinError, Phrase, phrase
+from ..logbook import Context
+from ..plant import motor_facts
+
+ScopeId = Literal["motor_leads", "coupling", "wet_end", "drive_box"]
+When = Literal["always", "drive", "pair", "coupled", "single_phase"]
+
+
+class Means(BaseModel):
+    """A way of shutting a source. `families`: where it counts at all. `hazard`: enough for hot, hazardous or sewage water too."""
+
+    id: str
+    title: str
+    families: list[str]
+    hazard: bool = False
+
+
+class SourceKind(BaseModel):
+    """A kind of energy or start. `release`: what is let out after shutting; `read`: the release is a figure in volts."""
+
+    id: str
+    title: str
+    family: str
+    release: str = ""
+    read: bool = False
+    when: When
+
+
+class Scope(BaseModel):
+    """What is going to be opened or turned, what must be shut for it, and why the rest need not be."""
+
+    id: ScopeId
+    title: str
+    does: str
+    part: str
+    must: list[str]
+    spared: dict[str, str]
+
+
+class StepKind(BaseModel):
+    id: str
+    title: str
+    caution: str = ""
+
+
+class _File(BaseModel):
+    means: list[Means]
+    source: list[SourceKind]
+    scope: list[Scope]
+    step: list[StepKind]
+
+
+_data = _File.model_validate(tomllib.loads(files(__package__).joinpath("sources.toml").read_text()))
+MEANS: dict[str, Means] = {m.id: m for m in _data.means}
+SOURCES: dict[str, SourceKind] = {s.id: s for s in _data.source}
+SCOPES: dict[str, Scope] = {s.id: s for s in _data.scope}
+STEPS: dict[str, StepKind] = {s.id: s for s in _data.step}
+
+
+class IsolationSource(BaseModel):
+    """One line of a set's isolation list. `absent`: somebody looked, and this set has none of it."""
+
+    id: str = Field(min_length=1, max_length=40)
+    kind: str = Field(max_length=30, title="Source")
+    absent: bool = Field(default=False, title="There is none here")
+    device: str = Field(default="", max_length=80, title="Device")
+    place: str = Field(default="", max_length=80, title="Place")
+    means: str = Field(default="", max_length=30, title="Shut by")
+    lock: str = Field(default="", max_length=80, title="Lock")
+    try_out: str = Field(default="", max_length=120, title="How it is tried")
+    sister: str = Field(default="", max_length=30, title="Sister set")
+    hazard: bool = Field(default=False, title="Over 50 °C, hazardous or sewage")
+
+
+class SetFacts(BaseModel):
+    """What of a set decides which sources it can have."""
+
+    drive: bool = False
+    single_phase: bool = False
+    coupled: bool = True
+    partner: str = ""
+
+    @classmethod
+    def of(cls, context: Context) -> SetFacts:
+        drive = context.control_kind in ("drive", "soft_starter")
+        coupled = context.kind in ("inline_spring", "base_mounted", "bracket_multistage", "vacuum", "positive_displacement")
+        return cls(drive=drive, single_phase=motor_facts(context.motor).phases == 1, coupled=coupled, partner=context.partner)
+
+    def has(self, kind: SourceKind) -> bool:
+        """Can a set like this have such a source?"""
+        return {"always": True, "drive": self.drive, "pair": bool(self.partner), "coupled": self.coupled, "single_phase": self.single_phase}[kind.when]
+
+
+def check_list(sources: Sequence[IsolationSource]) -> None:
+    """Can this list be kept? Raises for an unknown source or means, a line without a device, two lines of one id."""
+    seen: set[str] = set()
+    for s in sources:
+        if s.kind not in SOURCES:
+            raise HurbinError("source_unknown", f"“{s.kind}” is not a source.", field="kind", value=s.kind, right=", ".join(SOURCES))
+        if s.id in seen:
+            raise HurbinError("source_twice", f"Two lines are called {s.id}.", field="id", value=s.id)
+        seen.add(s.id)
+        if s.absent:
+            continue
+        title = SOURCES[s.kind].title
+        if not s.device.strip():
+            raise HurbinError("device_missing", f"{title}: say which device shuts it.", field=f"{s.id}.device", right="isolator Q7, valve V12")
+        if s.means not in MEANS:
+            raise HurbinError("means_unknown", f"{title}: say how it is shut.", field=f"{s.id}.means", value=s.means, right=", ".join(MEANS))
+
+
+def why_not(source: IsolationSource) -> Phrase | None:
+    """Why shutting this source by its means is no isolation. None: it is one.
+
+    A check valve alone never is one. Hot, hazardous or sewage water needs two valves and a bleed, a blank, or a
+    written permit. Common practice, no source.
+    """
+    kind, means = SOURCES[source.kind], MEANS[source.means]
+    if source.means == "check_valve":
+        return phrase("safety.check_valve", what=kind.title)
+    if kind.family not in means.families:
+        return phrase("safety.wrong_means", what=kind.title, means=means.title)
+    if source.hazard and kind.family in ("wet", "heat") and not means.hazard:
+        return phrase("safety.hazard_means", what=kind.title)
+    return None
+
+
+class NeededSource(BaseModel):
+    """One source of the list under a scope: must it be shut, and why (or why not)?"""
+
+    source: IsolationSource
+    title: str
+    must: bool
+    why: str
+    complaint: Phrase | None = None
+
+
+def needed(sources: Sequence[IsolationSource], scopes: Sequence[str]) -> list[NeededSource]:
+    """Which lines of this list must be shut for these scopes, and why need the rest not be? In the list's order of kinds."""
+    out: list[NeededSource] = []
+    for s in sorted((x for x in sources if not x.absent), key=lambda x: list(SOURCES).index(x.kind)):
+        asking = [SCOPES[n] for n in scopes if s.kind in SCOPES[n].must]
+        why = "; ".join(x.does for x in asking) or "; ".join(dict.fromkeys(SCOPES[n].spared[s.kind] for n in scopes))
+        out.append(NeededSource(source=s, title=SOURCES[s.kind].title, must=bool(asking), why=why, complaint=why_not(s) if asking else None))
+    return out
+
+
+def unsaid(sources: Sequence[IsolationSource], scopes: Sequence[str], facts: SetFacts) -> list[str]:
+    """Kinds of source that these scopes ask about and that the list neither holds nor says to be absent."""
+    said = {s.kind for s in sources}
+    asked = [k for k in SOURCES if any(k in SCOPES[n].must for n in scopes)]
+    return [k for k in asked if k not in said and facts.has(SOURCES[k])]
