@@ -26,6 +26,7 @@ INSTALLED_APPS = [
     "hurbin_server.base",
     "hurbin_server.plant",
     "hurbin_server.logbook",
+    "hurbin_server.safety",
     "hurbin_server.simulator",
 ]
 MIDDLEWARE = [

@@ -29,7 +29,8 @@ class Needs:
 @dataclass(frozen=True)
 class Bench:
     """One sheet of work. `evaluate` folds the entries; `entry` describes one of them; `facts` is what a record keeps
-    of them as typed. `many`: the sheet stays open and takes entries from several devices until it is closed."""
+    of them as typed. `many`: the sheet stays open and takes entries from several devices until it is closed. `single`:
+    a set has one such sheet at a time; whoever opens another writes on the one that is open."""
 
     name: str
     title: str
@@ -39,6 +40,7 @@ class Bench:
     needs: Needs
     facts: Callable[[Sequence[Any]], dict[str, Any]]
     many: bool = False
+    single: bool = False
 
 
 _BENCHES: dict[str, Bench] = {}

@@ -70,7 +70,6 @@ class InterimLimit(BaseModel):
     does: str
     until: datetime
     why: str = ""
-    deferral: int = 0
 
 
 class Context(BaseModel):

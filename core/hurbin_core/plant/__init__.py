@@ -1,13 +1,13 @@
 """Sites, services, positions, components and their plates: what stands in the plant."""
 
-from .kinds import COMPONENT_KINDS, EVENT_KINDS, KINDS, PARTS, EventKind, Kind, Part, kind, slot_for
+from .kinds import COMPONENT_KINDS, EVENT_KINDS, KINDS, PARTS, SERVES, EventKind, Kind, Part, Serves, kind, slot_for
 from .plates import (
     ControlPlate, MotorFacts, MotorPlate, PartPlate, Plate, PumpPlate, check_plate, motor_facts, plate_model, read_plate,
 )  # fmt: skip
 from .register_csv import ROLES, RegisterRow, RowRefused, columns, parse_register, plate_cells, write_register
 
 __all__ = [
-    "COMPONENT_KINDS", "EVENT_KINDS", "KINDS", "PARTS", "ROLES", "ControlPlate", "EventKind", "Kind", "MotorFacts", "MotorPlate", "Part",
-    "PartPlate", "Plate", "PumpPlate", "RegisterRow", "RowRefused", "check_plate", "columns", "kind", "motor_facts",
+    "COMPONENT_KINDS", "EVENT_KINDS", "KINDS", "PARTS", "ROLES", "SERVES", "ControlPlate", "EventKind", "Kind", "MotorFacts", "MotorPlate", "Part",
+    "PartPlate", "Plate", "PumpPlate", "RegisterRow", "RowRefused", "Serves", "check_plate", "columns", "kind", "motor_facts",
     "parse_register", "plate_cells", "plate_model", "read_plate", "slot_for", "write_register",
 ]  # fmt: skip

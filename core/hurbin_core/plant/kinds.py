@@ -35,16 +35,27 @@ class EventKind(BaseModel):
     part: str = ""
 
 
+class Serves(BaseModel):
+    """What a service is for, what its failing threatens, and who is told."""
+
+    id: str
+    title: str
+    threat: str
+    tell: str
+
+
 class _File(BaseModel):
     part: list[Part]
     kind: list[Kind]
     event: list[EventKind]
+    serves: list[Serves]
 
 
 _data = _File.model_validate(tomllib.loads(files(__package__).joinpath("kinds.toml").read_text()))
 PARTS: dict[str, Part] = {p.id: p for p in _data.part}
 KINDS: dict[str, Kind] = {k.id: k for k in _data.kind}
 EVENT_KINDS: dict[str, EventKind] = {e.id: e for e in _data.event}
+SERVES: dict[str, Serves] = {s.id: s for s in _data.serves}
 COMPONENT_KINDS: dict[str, str] = {held: p.id for p in _data.part for held in p.holds}
 
 

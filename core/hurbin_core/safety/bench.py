@@ -77,5 +77,6 @@ MAKE_SAFE = register(
         needs=Needs(slots=("motor", "control")),
         facts=facts,
         many=True,
+        single=True,
     )
 )

@@ -23,6 +23,10 @@ _SCOPE: dict[str, str] = {
 }  # fmt: skip
 
 
+# Questions whose stop forbids a start: insulation, a short, the leads.
+STOPPING = ("insulation", "insulation_legs", "insulation_leads", "short", "leads")
+
+
 class Gate(BaseModel):
     """One gate as its data says it. `life`: never overridden."""
 
@@ -65,6 +69,7 @@ class SafetyFacts(BaseModel):
     checked_below_fuse: bool = False
     waivers: list[Waiver] = []
     as_of: datetime | None = None
+    # `stops`: the questions whose newest answer is a stop.
 
 
 class Shut(BaseModel):
@@ -147,7 +152,7 @@ _CHECKS: dict[str, Callable[[str, SafetyFacts], bool]] = {
     "valves_open": _valves_open,
     "no_electronics": lambda _, f: not f.electronics,
     "guard_on": lambda _, f: "guard_off" not in f.changes,
-    "no_stop": lambda _, f: not f.stops,
+    "no_stop": lambda _, f: not set(f.stops) & set(STOPPING),
     "never": lambda _, f: False,
     "reset_looked_at": lambda _, f: f.resets == 0 or f.looked_at_since_reset,
     "checked_below": lambda _, f: f.checked_below_fuse,

@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..base import MEASURANDS, Entered, FieldRule, HurbinError, Limits, Phrase, Verdict, phrase, reaches, read
 from ..logbook import InterimLimit
+from ..plant import SERVES
 
 Stops = Literal["yes", "look", "no"]
 
@@ -25,15 +26,6 @@ class Complaint(BaseModel):
     first: str
 
 
-class Serves(BaseModel):
-    """What a service is for, what its failing threatens, and who is told."""
-
-    id: str
-    title: str
-    threat: str
-    tell: str
-
-
 class ChangeKind(BaseModel):
     """A kind of temporary change and the part its tag hangs on."""
 
@@ -44,13 +36,11 @@ class ChangeKind(BaseModel):
 
 class _File(BaseModel):
     complaint: list[Complaint]
-    serves: list[Serves]
     change: list[ChangeKind]
 
 
 _data = _File.model_validate(tomllib.loads(files(__package__).joinpath("matters.toml").read_text()))
 COMPLAINTS: dict[str, Complaint] = {c.id: c for c in _data.complaint}
-SERVES: dict[str, Serves] = {s.id: s for s in _data.serves}
 CHANGES: dict[str, ChangeKind] = {c.id: c for c in _data.change}
 
 

@@ -56,7 +56,8 @@ def _add(b: Bench) -> None:
         pump_set = set_for(request.user, body.set_id)  # type: ignore[attr-defined]
         old = pump_set.records.filter(pk=body.corrects).first() if body.corrects else None  # type: ignore[attr-defined]
         found = context_for(pump_set, b, old.taken_at if old else now(), without=old)[0]
-        answer = present(b.evaluate(body.entries, found), prefs_of(request.user))  # type: ignore[attr-defined]
+        entries = sheets.with_authors(request.user, b, list(body.entries))  # type: ignore[attr-defined]
+        answer = present(b.evaluate(entries, found), prefs_of(request.user))
         return HttpResponse(answer.model_dump_json(), content_type="application/json")
 
     @router.post(f"/benches/{b.name}/records", response={200: SaveOut, 201: SaveOut, **ERRORS}, operation_id=f"{b.name}_save")

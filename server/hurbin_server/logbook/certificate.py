@@ -43,7 +43,7 @@ def _fonts() -> tuple[str, str]:
     return "Sheet", "SheetBold"
 
 
-class _Page:
+class Page:
     """A cursor that goes down the sheet and turns it over when it is full."""
 
     def __init__(self, canvas: Canvas, foot: str) -> None:
@@ -118,7 +118,7 @@ def certificate(user: User, record_id: int, prefs: Prefs) -> tuple[str, bytes]:
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=A4, pageCompression=1, invariant=1)
     canvas.setTitle(f"{r.pump_set.tag} {title}")
-    page = _Page(canvas, foot)
+    page = Page(canvas, foot)
     _head(page, r, title, zone, shown)
     _facts(page, r.body)
     _figures(page, shown)
@@ -133,7 +133,7 @@ def _when(at: datetime, zone: ZoneInfo) -> str:
     return at.astimezone(zone).strftime("%d %b %Y, %H:%M")
 
 
-def _head(page: _Page, r: Record, title: str, zone: ZoneInfo, shown: ShownEvaluation) -> None:
+def _head(page: Page, r: Record, title: str, zone: ZoneInfo, shown: ShownEvaluation) -> None:
     page.text(f"{r.pump_set.tag}   {title}", 17, bold=True)
     page.text(f"{r.pump_set.name}, {r.pump_set.service.name}, {r.pump_set.site.name}{', ' + r.pump_set.place if r.pump_set.place else ''}", 10, mute=True)
     page.text(f"Taken {_when(r.taken_at, zone)} ({zone.key}) by {r.by.full_name}. Record {r.pk}{'' if r.live else ', corrected since: see the record that stands now'}.", 10)
@@ -151,7 +151,7 @@ def _typed(value: object) -> str:
     return {True: "yes", False: "no"}.get(value, str(value)) if isinstance(value, bool) else str(value).replace("_", " ")
 
 
-def _facts(page: _Page, body: dict[str, object]) -> None:
+def _facts(page: Page, body: dict[str, object]) -> None:
     setup = body.get("setup", body)
     rows = [(_SAID.get(k, k.replace("_", " ")), _typed(v)) for k, v in setup.items() if v not in (None, "")]  # type: ignore[attr-defined]
     page.text("As typed", 8, mute=True)
@@ -170,7 +170,7 @@ _NAMES = {
 }  # fmt: skip
 
 
-def _figures(page: _Page, shown: ShownEvaluation) -> None:
+def _figures(page: Page, shown: ShownEvaluation) -> None:
     rows = []
     for key, q in shown.values.items():
         base, _, leg = key.rpartition("_L")
@@ -181,7 +181,7 @@ def _figures(page: _Page, shown: ShownEvaluation) -> None:
     page.pairs(rows, 4)
 
 
-def _curve(page: _Page, paper: ShownPaper) -> None:
+def _curve(page: Page, paper: ShownPaper) -> None:
     wide, high = RIGHT - LEFT - 60, 150.0
     page.room(high + 40)
     c, x0, y0 = page.c, LEFT + 48, page.y - high - 6
@@ -225,7 +225,7 @@ def _curve(page: _Page, paper: ShownPaper) -> None:
     page.y = y0 - 26
 
 
-def _findings(page: _Page, shown: ShownEvaluation) -> None:
+def _findings(page: Page, shown: ShownEvaluation) -> None:
     page.rule()
     for f in shown.findings:
         _finding(page, f)
@@ -235,7 +235,7 @@ def _findings(page: _Page, shown: ShownEvaluation) -> None:
         page.text(f"Next: {shown.due.reason}", 9.5, bold=True)
 
 
-def _finding(page: _Page, f: ShownFinding) -> None:
+def _finding(page: Page, f: ShownFinding) -> None:
     page.room(40)
     page.text(f"{f.title}: {f.verdict.value}{', ' + f.unknown.value if f.unknown else ''}{', ' + f.by.value.replace('_', ' ') if f.by else ''}", 10.5, bold=True)
     page.text(f.reason, 9.5)

@@ -8,7 +8,7 @@ from django.db import transaction
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from hurbin_core.plant import EVENT_KINDS, KINDS, PARTS, plate_model
+from hurbin_core.plant import EVENT_KINDS, KINDS, PARTS, SERVES, plate_model
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.prefs import prefs_of
 
@@ -47,7 +47,7 @@ router = Router(tags=["plant"])
 
 @router.get("/kinds", response={200: KindsOut, **ERRORS}, operation_id="kinds")
 def kinds(request: HttpRequest) -> KindsOut:
-    return KindsOut(kinds=list(KINDS.values()), parts=list(PARTS.values()), events=list(EVENT_KINDS.values()), time_zones=sorted(available_timezones()))
+    return KindsOut(kinds=list(KINDS.values()), parts=list(PARTS.values()), events=list(EVENT_KINDS.values()), serves=list(SERVES.values()), time_zones=sorted(available_timezones()))
 
 
 @router.get("/plates/{kind}/schema", response={200: dict, **ERRORS}, operation_id="plate_schema")

@@ -42,6 +42,7 @@ class Service(models.Model):
     note = models.CharField(max_length=200, blank=True)
     place_in_order = models.PositiveIntegerField(default=0)
     consequence = models.PositiveSmallIntegerField(default=2, validators=[MinValueValidator(1), MaxValueValidator(3)])
+    serves = models.CharField(max_length=20, default="other", db_collation=EXACT)
     check_every_days = models.PositiveSmallIntegerField(default=35)
     version = models.PositiveIntegerField(default=1)
 

@@ -8,7 +8,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, Field
 
 from hurbin_core.base import Missing
-from hurbin_core.plant import EventKind, Kind, Part
+from hurbin_core.plant import EventKind, Kind, Part, Serves
 
 CODE = r"^[A-Za-z0-9][A-Za-z0-9._/-]*$"
 
@@ -40,6 +40,7 @@ class ServiceIn(BaseModel):
     note: str = Field(default="", max_length=200)
     place_in_order: int = Field(default=0, ge=0, le=9999)
     consequence: int = Field(default=2, ge=1, le=3)
+    serves: str = Field(default="other", max_length=20)
     check_every_days: int = Field(default=35, ge=1, le=730)
 
 
@@ -185,6 +186,7 @@ class KindsOut(BaseModel):
     kinds: list[Kind]
     parts: list[Part]
     events: list[EventKind]
+    serves: list[Serves]
     time_zones: list[str]
 
 

@@ -17,7 +17,7 @@ from hurbin_core.plant import EVENT_KINDS
 from hurbin_server.base.clock import now
 from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
 
-from ..models import Finding, Judgement, PartState, Point, Record, Series, deflated
+from ..models import Entry as StoredEntry, Finding, Judgement, PartState, Point, Record, Series, deflated
 from .context import context_for
 
 _ADAPTERS: dict[str, TypeAdapter[Any]] = {}
@@ -30,9 +30,13 @@ def entries_of(bench_name: str, raw: list[dict[str, Any]]) -> list[Any]:
     return _ADAPTERS[bench_name].validate_python(raw)
 
 
+def raw_of(e: StoredEntry) -> dict[str, Any]:
+    """A stored entry as the core's models take it, with who wrote it."""
+    return {"uuid": e.uuid, "taken_at": e.taken_at, "device": e.device, "by": e.by.full_name, "who": e.by.username, "body": e.body}
+
+
 def _entries(record: Record) -> list[Any]:
-    rows = record.sheet.entries.filter(late=False)
-    return entries_of(record.bench, [{"uuid": e.uuid, "taken_at": e.taken_at, "device": e.device, "body": e.body} for e in rows])
+    return entries_of(record.bench, [raw_of(e) for e in record.sheet.entries.filter(late=False).select_related("by")])
 
 
 def write_judgement(record: Record, context: Context, evaluation: Evaluation, parts: dict[str, Component]) -> Judgement:

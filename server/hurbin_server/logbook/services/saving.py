@@ -18,9 +18,10 @@ from hurbin_server.plant.access import set_for
 from hurbin_server.plant.models import PumpSet
 
 from ..models import Entry, Finding, Point, Record, Sheet
+from ..signals import entries_coming, record_saved
 from .context import context_for
-from .judging import entries_of, write_judgement, write_part_states
-from .sheets import write_entries
+from .judging import entries_of, raw_of, write_judgement, write_part_states
+from .sheets import signed, the_one, write_entries
 
 
 @dataclass(slots=True)
@@ -42,10 +43,13 @@ def save_record(
     pump_set = set_for(user, set_id, "technician")
     pump_set = PumpSet.objects.select_related("site", "service").get(pk=pump_set.pk)
     b = find_bench(bench_name)
+    sheet_uuid = the_one(b, pump_set, sheet_uuid)
     held = _held(user, sheet_uuid, pump_set)
     if held is not None:
         return held
-    typed = merged(sheet_uuid, entries_of(b.name, entries)) if b.many else entries_of(b.name, entries)
+    typed = signed(user, entries_of(b.name, entries))
+    entries_coming.send(sender=Sheet, user=user, pump_set=pump_set, bench=b, typed=typed)
+    typed = merged(sheet_uuid, typed) if b.many else typed
     if not typed:
         raise Refused(422, "sheet_empty", "There is nothing on the sheet yet.", field="entries")
     taken_at = max(e.taken_at for e in typed)
@@ -70,6 +74,7 @@ def save_record(
             record = _write(user, pump_set, b, sheet_uuid, typed, taken_at, old, reason, parts.get("motor"), evaluation.conditions)
             write_judgement(record, context, evaluation, parts)
             write_part_states(pump_set)
+            record_saved.send(sender=Record, user=user, record=record, evaluation=evaluation)
             audit.note(user, "record_corrected" if old else "record_saved", f"{pump_set.tag} {b.name}", site_id=pump_set.site_id,
                        before={"record": old.pk} if old else None, after={"record": record.pk})  # fmt: skip
     except IntegrityError:
@@ -104,11 +109,10 @@ def _to_correct(corrects: int | None, pump_set: PumpSet, reason: str) -> Record 
 
 
 def merged(sheet_uuid: str, typed: list[Any]) -> list[Any]:
-    """The entries sent with those the sheet holds already, from whichever device; each once."""
-    rows = Entry.objects.filter(sheet_id=sheet_uuid, late=False).select_related("sheet")
-    held = [{"uuid": e.uuid, "taken_at": e.taken_at, "device": e.device, "body": e.body} for e in rows]
-    sent = {e.uuid for e in typed}
-    return [*typed, *entries_of(rows[0].sheet.bench, [h for h in held if h["uuid"] not in sent])] if held else typed
+    """The entries sent with those the sheet holds already, from whichever device; each once, and as it stands on file."""
+    rows = list(Entry.objects.filter(sheet_id=sheet_uuid, late=False).select_related("sheet", "by"))
+    held = {e.uuid for e in rows}
+    return [*entries_of(rows[0].sheet.bench, [raw_of(e) for e in rows]), *(e for e in typed if e.uuid not in held)] if rows else typed
 
 
 def _write(

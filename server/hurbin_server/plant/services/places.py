@@ -8,7 +8,7 @@ from zoneinfo import ZoneInfo, available_timezones
 
 from django.db import IntegrityError, transaction
 
-from hurbin_core.plant import COMPONENT_KINDS, PARTS, kind
+from hurbin_core.plant import COMPONENT_KINDS, PARTS, SERVES, kind
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
@@ -18,7 +18,7 @@ from ..access import service_for, set_for, site_for
 from ..models import Component, Fitting, Membership, PumpSet, Service, Site
 
 SITE_FIELDS = ("code", "name", "time_zone", "altitude_m")
-SERVICE_FIELDS = ("code", "name", "note", "place_in_order", "consequence", "check_every_days")
+SERVICE_FIELDS = ("code", "name", "note", "place_in_order", "consequence", "serves", "check_every_days")
 SET_FIELDS = ("tag", "name", "place", "nickname", "role", "pair", "service_id")
 
 
@@ -78,8 +78,14 @@ def edit_site(user: User, site_id: int, expected: int, data: dict[str, Any]) -> 
     return site
 
 
+def _check_serves(data: dict[str, Any]) -> None:
+    if data.get("serves", "other") not in SERVES:
+        raise Refused(422, "serves_unknown", f"“{data['serves']}” is nothing a service serves.", field="serves", right=", ".join(SERVES))
+
+
 def make_service(user: User, site_id: int, data: dict[str, Any]) -> Service:
     site = site_for(user, site_id, "admin")
+    _check_serves(data)
     try:
         with transaction.atomic():
             service = Service.objects.create(site=site, **data)
@@ -91,6 +97,7 @@ def make_service(user: User, site_id: int, data: dict[str, Any]) -> Service:
 
 def edit_service(user: User, service_id: int, expected: int, data: dict[str, Any]) -> Service:
     service = service_for(user, service_id, "admin")
+    _check_serves(data)
     _edit(service, SERVICE_FIELDS, user, expected, data, "service")
     return service
 

@@ -1,0 +1,20 @@
+"""What rooms above may want to know of the logbook, or add to it, without the logbook knowing them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import datetime
+from typing import Any
+
+from django.dispatch import Signal
+
+from hurbin_core.base import Bench
+from hurbin_server.plant.models import PumpSet
+
+entries_coming = Signal()  # user, pump_set, bench, typed: before they are written; a Refused stops them
+entries_written = Signal()  # user, pump_set, bench, sheet: in the transaction of the writing
+sheet_leaving = Signal()  # user, sheet: before it is closed without a record; a Refused stops it
+record_saved = Signal()  # user, record, evaluation: in the transaction of the saving
+
+# What a set's context holds besides the logbook's own: (set, bench, as of) to fields of Context.
+CONTEXT: list[Callable[[PumpSet, Bench, datetime], dict[str, Any]]] = []

@@ -1,0 +1,109 @@
+"""What follows in safety when something is written in the logbook, and what safety adds to a bench's context."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Any
+
+from django.dispatch import receiver
+
+from hurbin_core.base import Bench, Evaluation
+from hurbin_core.logbook import Context, InterimLimit
+from hurbin_core.safety import CHANGES, fold, volts_seen
+from hurbin_server.base import audit
+from hurbin_server.base.clock import now
+from hurbin_server.base.errors import Refused
+from hurbin_server.base.models import User
+from hurbin_server.logbook.models import Entry, Record, Sheet
+from hurbin_server.logbook.signals import CONTEXT, entries_coming, entries_written, record_saved, sheet_leaving
+from hurbin_server.plant.access import require
+from hurbin_server.plant.models import PumpSet
+
+from .models import CheckBack, Deferral, TemporaryChange
+from .services.standing import BENCH, entries_on, facts_of, last_check, partner_of, refresh, sheet_now, standing_at
+
+_NAMESPACE = uuid.UUID("b0b5c7c2-52a5-4e7c-8a0e-2f0b6f2f3c10")
+
+
+def _context(pump_set: PumpSet, bench: Bench, as_of: datetime) -> dict[str, Any]:
+    if bench.name == BENCH:
+        changes = TemporaryChange.objects.filter(pump_set=pump_set, put_at__lte=as_of, off_at=None).order_by("put_at")
+        return {
+            "partner": partner_of(pump_set),
+            "changes": [f"{CHANGES[c.kind].title}, {c.place}" for c in changes],
+            "checked_at": last_check(pump_set, as_of),
+        }
+    return {"isolation": standing_at(pump_set, as_of), "interim": _interim(pump_set, as_of)}
+
+
+def _interim(pump_set: PumpSet, as_of: datetime) -> list[InterimLimit]:
+    rows = Deferral.objects.filter(pump_set=pump_set, at__lte=as_of)
+    return [InterimLimit.model_validate({**x}) for d in rows if d.ended_at is None or d.ended_at > as_of for x in d.limits]
+
+
+CONTEXT.append(_context)
+
+
+@receiver(entries_coming)
+def _check_entries(sender: Any, user: User, pump_set: PumpSet, bench: Bench, typed: list[Any], **_: Any) -> None:
+    """A lock left behind is taken off by a lead; a figure that is none is refused before it is on the sheet."""
+    if bench.name != BENCH:
+        return
+    if any(e.body.kind == "unlock" and e.body.forgotten for e in typed):
+        require(user, pump_set.site_id, "lead")
+        if any(e.body.kind == "unlock" and e.body.forgotten and not e.body.followed.strip() for e in typed):
+            raise Refused(422, "steps_missing", "Say which of the site's steps were followed before this lock came off.", field="followed", right="called, searched for, told the manager")
+    problems = bench.evaluate(typed, Context(as_of=now())).problems
+    if problems:
+        raise Refused(422, "figures_refused", problems[0].message, problems=problems)
+
+
+@receiver(sheet_leaving)
+def _leaving(sender: Any, sheet: Sheet, **_: Any) -> None:
+    """A set on which something is shut or somebody is locked is given back, never left."""
+    if sheet.bench != BENCH:
+        return
+    iso = fold(entries_on(sheet), facts_of(sheet.pump_set, now()))
+    if iso.workers:
+        raise Refused(409, "locks_on", f"Locked on: {', '.join(w.name for w in iso.workers)}. Locks come off first.")
+    if any(s.shut for s in iso.sources):
+        raise Refused(409, "still_shut", "Something is still shut: give the set back, step by step.")
+
+
+@receiver(entries_written)
+def _stands(sender: Any, pump_set: PumpSet, bench: Bench, **_: Any) -> None:
+    if bench.name == BENCH:
+        refresh(pump_set, now())
+
+
+@receiver(record_saved)
+def _after_record(sender: Any, user: User, record: Record, evaluation: Evaluation, **_: Any) -> None:
+    if record.bench == BENCH:
+        _given_back(record, evaluation)
+    elif any(f.question == "live_on_isolated" for f in evaluation.findings):
+        _revoke(user, record, evaluation)
+
+
+def _given_back(record: Record, evaluation: Evaluation) -> None:
+    refresh(record.pump_set, now())
+    if evaluation.due is not None:
+        CheckBack.objects.get_or_create(
+            sheet=record.sheet_id, defaults={"pump_set": record.pump_set, "at": record.taken_at, "due": evaluation.due.at, "why": "it was given back after work"}
+        )
+
+
+def _revoke(user: User, record: Record, evaluation: Evaluation) -> None:
+    """Volts on a set recorded as isolated: written on the making-safe sheet as well, where they revoke the proof."""
+    sheet, volts = sheet_now(record.pump_set), volts_seen(evaluation)
+    if sheet is None or volts is None:
+        return
+    body = {"kind": "volts_seen", "live_volts": {"text": f"{volts.value:g}", "unit": volts.unit}, "note": f"record {record.pk}"}
+    Entry.objects.get_or_create(
+        uuid=str(uuid.uuid5(_NAMESPACE, f"volts/{record.sheet_id}")),
+        defaults={"sheet": sheet, "by": user, "device": "record", "taken_at": record.taken_at, "received_at": now(), "body": body, "late": sheet.closed_at is not None},
+    )
+    audit.note(user, "proof_revoked", f"{record.pump_set.tag}: volts seen", site_id=record.pump_set.site_id, after={"record": record.pk})
+    refresh(record.pump_set, now())
+
+

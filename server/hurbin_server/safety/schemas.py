@@ -1,0 +1,302 @@
+"""Shapes of safety's API. Sentences are written; figures are shown."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from pydantic import BaseModel, Field
+
+from hurbin_core.base import Verdict
+from hurbin_core.plant import Serves
+from hurbin_core.safety import Answer, Chapter, IsolationSource, Step, Tag
+
+ID = Field(min_length=8, max_length=64)
+
+
+class CallIn(BaseModel):
+    uuid: str = ID
+    at: datetime
+    complaint: str = Field(max_length=20)
+    set_id: int | None = None
+    service_id: int | None = None
+    room: str = Field(default="", max_length=120)
+    note: str = Field(default="", max_length=500)
+    picture: str = Field(default="", max_length=64)
+
+
+class CallMore(BaseModel):
+    note: str = Field(default="", max_length=500)
+    picture: str = Field(default="", max_length=64)
+
+
+class CallOut(BaseModel):
+    uuid: str
+    complaint: str
+    title: str
+    note: str
+    picture: str
+    by: str
+    at: datetime
+    mine: bool
+
+
+class MatterOut(BaseModel):
+    """One matter with its calls, what it threatens, and what is done in the first minute."""
+
+    id: int
+    set_id: int | None
+    tag: str
+    where: str
+    opened_at: datetime
+    age: str
+    ended_at: datetime | None
+    ended_by: str
+    found: str
+    done: str
+    verdict: Verdict
+    threatens: list[str]
+    first: list[str]
+    many: str
+    calls: list[CallOut]
+
+
+class MatterEnd(BaseModel):
+    found: str = Field(max_length=500)
+    done: str = Field(max_length=500)
+
+
+class ListIn(BaseModel):
+    version: int
+    lines: list[IsolationSource] = Field(max_length=60)
+
+
+class ListOut(BaseModel):
+    version: int
+    lines: list[IsolationSource]
+    by: str
+    at: datetime | None
+
+
+class SaidOut(BaseModel):
+    by: str
+    at: datetime
+    words: str
+
+
+class LockOut(BaseModel):
+    id: str
+    by: str
+    at: datetime
+    number: str
+    mine: bool
+
+
+class SourceOut(BaseModel):
+    """One source under the scopes: what it is, whether it must be shut and why, and how far it has come."""
+
+    id: str
+    kind: str
+    title: str
+    family: str
+    device: str
+    place: str
+    means: str
+    lock_how: str
+    try_out: str
+    sister: str
+    must: bool
+    why: str
+    complaint: str
+    shut: SaidOut | None
+    locks: list[LockOut]
+    release: str
+    read: bool
+    released: SaidOut | None
+    left: str
+    counts: bool
+
+
+class ProofOut(BaseModel):
+    state: str
+    why: str
+    tester: str
+    point: str
+    by: str
+    at: datetime | None
+    acts: dict[str, datetime]
+    readings: dict[str, str]
+
+
+class WorkerOut(BaseModel):
+    name: str
+    since: datetime
+    age: str
+    locks: int
+    mine: bool
+
+
+class UnsaidOut(BaseModel):
+    kind: str
+    title: str
+
+
+class IsolationOut(BaseModel):
+    state: str
+    sheet: str
+    since: datetime | None
+    scopes: list[str]
+    sources: list[SourceOut]
+    unsaid: list[UnsaidOut]
+    proof: ProofOut
+    workers: list[WorkerOut]
+    conflicts: list[str]
+    removals: list[SaidOut]
+    handovers: list[SaidOut]
+    steps: list[Step]
+    conductors: list[str]
+    live: str
+    list_differs: bool
+    codes: str
+
+
+class ChangeOut(BaseModel):
+    uuid: str
+    kind: str
+    title: str
+    place: str
+    note: str
+    picture: str
+    says: str
+    verdict: Verdict
+    put_at: datetime
+    put_by: str
+
+
+class DeferralOut(BaseModel):
+    uuid: str
+    part: str
+    what: str
+    reason: str
+    until: datetime
+    overdue: bool
+    standby: str
+    changes_mind: str
+    limits: list[str]
+    by: str
+    at: datetime
+
+
+class CheckBackOut(BaseModel):
+    id: int
+    due: datetime
+    says: str
+    verdict: Verdict
+
+
+class PastSheetOut(BaseModel):
+    """A making-safe sheet that was given back, for those who ask what was done last time."""
+
+    record: int
+    at: datetime
+    by: str
+
+
+class SetSafetyOut(BaseModel):
+    set_id: int
+    tag: str
+    isolation: IsolationOut
+    list: ListOut
+    changes: list[ChangeOut]
+    deferrals: list[DeferralOut]
+    check_backs: list[CheckBackOut]
+    matters: list[MatterOut]
+    tags: list[Tag]
+    offers: list[Answer]
+
+
+class SiteSafetyOut(BaseModel):
+    """Every tag of the site by set, what is live where it should not be, and the matters that are open."""
+
+    as_of: datetime
+    tags: list[Tag]
+    matters: list[MatterOut]
+
+
+class HandOverOut(BaseModel):
+    site: str
+    time_zone: str
+    as_of: datetime
+    by: str
+    chapters: list[Chapter]
+    codes: str
+
+
+class WordIdOut(BaseModel):
+    id: str
+    title: str
+    more: str = ""
+
+
+class ScopeOut(BaseModel):
+    id: str
+    title: str
+    does: str
+    part: str
+
+
+class SourceKindOut(BaseModel):
+    id: str
+    title: str
+    family: str
+    means: list[str]
+
+
+class FigureOut(BaseModel):
+    id: str
+    title: str
+    units: list[str]
+    legs: bool
+
+
+class SafetyWordsOut(BaseModel):
+    """Everything that safety's screens choose from."""
+
+    complaints: list[WordIdOut]
+    changes: list[WordIdOut]
+    scopes: list[ScopeOut]
+    sources: list[SourceKindOut]
+    means: list[WordIdOut]
+    figures: list[FigureOut]
+    conductors: dict[str, str]
+    gates: list[WordIdOut]
+    serves: list[Serves]
+    codes: str
+
+
+class ChangeIn(BaseModel):
+    uuid: str = ID
+    at: datetime
+    kind: str = Field(max_length=20)
+    place: str = Field(max_length=120)
+    note: str = Field(default="", max_length=300)
+    picture: str = Field(default="", max_length=64)
+
+
+class NoteIn(BaseModel):
+    note: str = Field(default="", max_length=300)
+
+
+class SaidIn(BaseModel):
+    said: str = Field(max_length=300)
+
+
+
+
+class WaiverIn(BaseModel):
+    gate: str = Field(max_length=30)
+    reason: str = Field(max_length=300)
+    until: datetime
+
+
+class Made(BaseModel):
+    id: str

@@ -1,0 +1,97 @@
+"""A call comes in: one matter for all the calls on one thing, ended with what was found and done."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db import transaction
+
+from hurbin_core.safety import COMPLAINTS
+from hurbin_server.base import audit
+from hurbin_server.base.clock import now
+from hurbin_server.base.errors import Refused, not_found
+from hurbin_server.base.models import User
+from hurbin_server.plant.access import require
+from hurbin_server.plant.models import PumpSet, Service, Site
+
+from ..models import Call, Matter
+from .pictures import own_picture
+
+
+def report(user: User, site_id: int, uuid: str, at: datetime, *, complaint: str, set_id: int | None = None, service_id: int | None = None, room: str = "",
+           note: str = "", picture: str = "") -> Call:  # fmt: skip
+    """Report a complaint; anybody of the site may. Sent twice it is one call; a second call on an open matter joins it.
+
+    Refused: a stranger (404), nowhere or a place of another site (422), an unknown complaint (422), a time ahead (422).
+    """
+    require(user, site_id)
+    if complaint not in COMPLAINTS:
+        raise Refused(422, "complaint_unknown", f"“{complaint}” is no complaint.", field="complaint", right=", ".join(COMPLAINTS))
+    if at > now() + timedelta(minutes=10):
+        raise Refused(422, "taken_in_future", "That time lies ahead: check the clock of this device.", field="at")
+    where = _where(site_id, set_id, service_id, room)
+    with transaction.atomic():
+        Site.objects.select_for_update().get(pk=site_id)  # two people who call at once make one matter
+        held = Call.objects.select_related("matter").filter(pk=uuid).first()
+        if held is not None:
+            if held.matter.site_id != site_id or held.by_id != user.pk:
+                raise Refused(409, "call_id_used", "That call's id belongs to another call.")
+            return held
+        matter = Matter.objects.filter(site_id=site_id, ended_at=None, **where).first() or Matter.objects.create(site_id=site_id, opened_at=at, **where)
+        call = Call.objects.create(uuid=uuid, matter=matter, complaint=complaint, note=note.strip(), picture=own_picture(site_id, picture), by=user, at=at)
+        audit.note(user, "call_reported", complaint, site_id=site_id, after={"matter": matter.pk, **{k: str(v) for k, v in where.items()}})
+    return call
+
+
+def _where(site_id: int, set_id: int | None, service_id: int | None, room: str) -> dict[str, Any]:
+    if set_id is not None:
+        if not PumpSet.objects.filter(pk=set_id, site_id=site_id).exists():
+            raise not_found("That pump set")
+        return {"pump_set_id": set_id}
+    if service_id is not None:
+        if not Service.objects.filter(pk=service_id, site_id=site_id).exists():
+            raise not_found("That service")
+        return {"pump_set": None, "service_id": service_id}
+    if not room.strip():
+        raise Refused(422, "where_missing", "Say where it is: a set, a service or a room.", field="room")
+    return {"pump_set": None, "service": None, "room": room.strip()}
+
+
+def add_to_call(user: User, uuid: str, note: str, picture: str) -> Call:
+    """Words and a picture after the two taps. Only by the caller, while the matter is open."""
+    call = Call.objects.select_related("matter").filter(pk=uuid).first()
+    if call is None:
+        raise not_found("That call")
+    require(user, call.matter.site_id)
+    if call.by_id != user.pk:
+        raise Refused(403, "forbidden", "Somebody else called that in: make a call of your own.")
+    if call.matter.ended_at is not None:
+        raise Refused(409, "matter_ended", "That matter was ended meanwhile: call again if it is not over.")
+    if note.strip():
+        call.note = note.strip()
+    call.picture = own_picture(call.matter.site_id, picture) or call.picture
+    call.save(update_fields=["note", "picture"])
+    return call
+
+
+def end_matter(user: User, matter_id: int, found: str, done: str) -> Matter:
+    """End a matter with what was found and what was done. A technician's doing; nothing closes while a temporary change stands."""
+    matter = Matter.objects.select_related("pump_set").filter(pk=matter_id).first()
+    if matter is None:
+        raise not_found("That call")
+    require(user, matter.site_id, "technician")
+    if matter.ended_at is not None:
+        raise Refused(409, "matter_ended", "That matter is ended already.")
+    for field, words in (("found", found), ("done", done)):
+        if not words.strip():
+            raise Refused(422, f"{field}_missing", f"Say what was {field}.", field=field, right="nothing, if it was nothing")
+    if matter.pump_set is not None:
+        from .gating import require_act
+
+        require_act(matter.pump_set, "close")
+    with transaction.atomic():
+        matter.ended_at, matter.ended_by, matter.found, matter.done = now(), user, found.strip()[:500], done.strip()[:500]
+        matter.save()
+        audit.note(user, "matter_ended", matter.pump_set.tag if matter.pump_set else matter.room, site_id=matter.site_id, after={"found": found, "done": done})
+    return matter

@@ -1,0 +1,53 @@
+"""What the gates know of a set, what they answer, and setting one aside."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.db import transaction
+
+from hurbin_core.plant import KINDS
+from hurbin_core.safety import Act, Isolation, SafetyFacts, Waiver, ask, check_waiver
+from hurbin_server.base import audit
+from hurbin_server.base.clock import now
+from hurbin_server.base.errors import Refused
+from hurbin_server.base.models import User
+from hurbin_server.logbook.models import PartState
+from hurbin_server.plant.access import set_for
+from hurbin_server.plant.models import PumpSet
+from hurbin_server.plant.services.parts import plate_of
+
+from ..models import GateWaiver, TemporaryChange
+from .standing import isolation_now
+
+
+def facts_for(pump_set: PumpSet, iso: Isolation | None = None) -> SafetyFacts:
+    """Everything on record that gates ask for."""
+    motor = pump_set.fittings.filter(slot="motor", to_at=None).select_related("component").first()
+    electronics = KINDS[pump_set.kind].built_in_electronics or bool(motor and getattr(plate_of(motor.component), "built_in_electronics", False))
+    stops = PartState.objects.filter(pump_set=pump_set, verdict="stop").values_list("question", flat=True)
+    return SafetyFacts(
+        isolation=iso if iso is not None else isolation_now(pump_set, now())[1], kind=pump_set.kind, electronics=electronics,
+        changes=list(TemporaryChange.objects.filter(pump_set=pump_set, off_at=None).values_list("kind", flat=True)), stops=list(stops),
+        waivers=[Waiver(gate=w.gate, reason=w.reason, by=w.by.full_name, until=w.until)
+                 for w in GateWaiver.objects.filter(pump_set=pump_set, until__gt=now()).select_related("by")],
+        as_of=now(),
+    )  # fmt: skip
+
+
+def require_act(pump_set: PumpSet, act: Act) -> None:
+    """Refuse (409) what a gate does not offer, with what is wanting."""
+    answer = ask(act, facts_for(pump_set))
+    if not answer.offered:
+        first = answer.shut[0]
+        raise Refused(409, f"gate_{first.gate}", first.asks, field=first.gate, right=first.title)
+
+
+def set_aside(user: User, set_id: int, gate: str, reason: str, until: datetime) -> GateWaiver:
+    """A lead sets one gate aside on one set until a time; a life-safety gate never (422)."""
+    row = set_for(user, set_id, "lead")
+    check_waiver(gate, reason, until, now())
+    with transaction.atomic():
+        made = GateWaiver.objects.create(pump_set=row, gate=gate, reason=reason.strip()[:300], by=user, at=now(), until=until)
+        audit.note(user, "gate_set_aside", f"{row.tag}: {gate}", site_id=row.site_id, after={"reason": reason, "until": until.isoformat()})
+    return made

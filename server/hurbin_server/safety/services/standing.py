@@ -1,0 +1,98 @@
+"""How a set stands: folded from its making-safe sheet, now or at any moment of the past."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from django.db.models import Q
+
+from hurbin_core.base import write
+from hurbin_core.logbook import Context, Standing
+from hurbin_core.safety import Isolation, SetFacts, fold
+from hurbin_server.logbook.models import Entry, Record, Sheet
+from hurbin_server.logbook.services.context import fitted_at
+from hurbin_server.logbook.services.judging import entries_of, raw_of
+from hurbin_server.plant.models import PumpSet
+from hurbin_server.plant.services.parts import plate_of
+
+from ..models import IsolationState
+
+BENCH = "make_safe"
+
+
+def partner_of(pump_set: PumpSet) -> str:
+    if not pump_set.pair:
+        return ""
+    others = PumpSet.objects.filter(service_id=pump_set.service_id, pair=pump_set.pair).exclude(pk=pump_set.pk).order_by("tag")
+    return others.values_list("tag", flat=True).first() or ""
+
+
+def facts_of(pump_set: PumpSet, at: datetime) -> SetFacts:
+    parts = fitted_at(pump_set, at, ("motor", "control"))
+    motor, control = parts.get("motor"), parts.get("control")
+    plate: Any = plate_of(motor) if motor is not None and motor.plate_version else None
+    return SetFacts.of(
+        Context(as_of=at, kind=pump_set.kind, control_kind=control.kind if control else "", motor=plate, partner=partner_of(pump_set))
+    )
+
+
+def entries_on(sheet: Sheet, *, before: datetime | None = None) -> list[Any]:
+    """What is on this sheet, late entries included: a lock that came in afterwards is still a lock."""
+    rows = Entry.objects.filter(sheet=sheet).select_related("by")
+    if before is not None:
+        rows = rows.filter(taken_at__lt=before)
+    return entries_of(BENCH, [raw_of(e) for e in rows])
+
+
+def sheet_now(pump_set: PumpSet) -> Sheet | None:
+    """The open sheet; else the last one that was ended while entries for it were still on somebody's device."""
+    rows = Sheet.objects.filter(pump_set=pump_set, bench=BENCH).select_related("opened_by")
+    open_ = rows.filter(closed_at=None).order_by("opened_at").first()
+    return open_ or rows.filter(entries__late=True).distinct().order_by("-closed_at").first()
+
+
+def isolation_now(pump_set: PumpSet, at: datetime) -> tuple[Sheet | None, Isolation]:
+    sheet = sheet_now(pump_set)
+    if sheet is None:
+        return None, Isolation()
+    iso = fold(entries_on(sheet), facts_of(pump_set, at))
+    if sheet.closed_at is not None and not iso.workers:
+        return None, Isolation()
+    return sheet, iso
+
+
+def standing_at(pump_set: PumpSet, at: datetime) -> Standing | None:
+    """How the set stood just before this moment: for the record that is judged then, now or years later."""
+    rows = Sheet.objects.filter(pump_set=pump_set, bench=BENCH, opened_at__lt=at).filter(Q(closed_at=None) | Q(closed_at__gt=at))
+    sheet = rows.order_by("-opened_at").first()
+    if sheet is None:
+        return None
+    iso = fold(entries_on(sheet, before=at), facts_of(pump_set, at))
+    if iso.since is None:
+        return None
+    proved = iso.proof.acts.get("live_after") if iso.state == "proved" else None
+    return Standing(state=iso.state, sheet=sheet.uuid, since=iso.since, scopes=sorted(iso.scopes), workers=[w.name for w in iso.workers], proved_at=proved)
+
+
+def refresh(pump_set: PumpSet, at: datetime) -> Isolation:
+    """Write down how the set stands, for Plant and for every device that looks at it."""
+    sheet, iso = isolation_now(pump_set, at)
+    if sheet is None or iso.since is None:
+        IsolationState.objects.filter(pump_set=pump_set).delete()
+        return iso
+    says = write(iso.conflicts[-1]) if iso.conflicts else write(iso.proof.why) if iso.proof.why is not None else ""
+    IsolationState.objects.update_or_create(
+        pump_set=pump_set,
+        defaults={
+            "state": iso.state, "sheet": sheet.uuid, "since": iso.since, "scopes": iso.scopes, "says": says[:300],
+            "workers": [w.model_dump(mode="json") for w in iso.workers],
+            "proved_at": iso.proof.acts.get("live_after") if iso.state == "proved" else None,
+        },
+    )  # fmt: skip
+    return iso
+
+
+def last_check(pump_set: PumpSet, at: datetime) -> datetime | None:
+    rows = Record.objects.filter(pump_set=pump_set, bench="running_check", live=True, taken_at__lte=at)
+    return rows.order_by("-taken_at").values_list("taken_at", flat=True).first()
