@@ -211,7 +211,7 @@ def test_deferring_is_a_decision_with_a_figure_and_a_day() -> None:
 )
 def test_what_a_call_threatens(complaint: str, serves: str, against: str | None, single: bool, verdict: Verdict, words: str) -> None:
     twins = [] if against is None else [TwinState(tag="B-2", against=against)]
-    t = threat(complaint, serves, twins, single, "B-1")
+    t = threat([complaint], serves, twins, single, "B-1")
     assert t.verdict is verdict
     assert words.lower() in " ".join(s if isinstance(s, str) else write(s) for s in t.says).lower()
     assert t.first[0] == COMPLAINTS[complaint].first

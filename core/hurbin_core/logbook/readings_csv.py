@@ -57,6 +57,8 @@ def decode(raw: bytes) -> str:
 
 def _kinds(bench: Bench) -> dict[str, str]:
     """Each column of the bench's entry: a figure, a choice, yes or no, or words."""
+    if bench.single:
+        raise HurbinError("no_file", f"“{bench.title}” is not kept in files: it is written where it is done.", field="bench", value=bench.name, right="running_check, insulation")
     out: dict[str, str] = {}
     figures = field_rules(bench.entry)
     for name, info in bench.entry.model_fields.items():

@@ -9,7 +9,7 @@ from typing import Any
 from ..base import Bench, Due, Evaluation, Finding, HurbinError, Limits, Missing, Needs, Problem, Verdict, phrase, register, rules_version, worst
 from ..logbook import Context, Entry
 from .entry import MakeSafeEntry
-from .isolation import Isolation, fold, scope_words
+from .isolation import Isolation, figure_problems, fold, scope_words
 from .sources import SetFacts, check_list
 from .steps import GIVING_BACK, rail
 
@@ -39,7 +39,7 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
         questions=iso.conflicts,
         cautions=[phrase("safety.codes"), *(phrase(s.caution) for s in steps if s.state == "now" and s.caution)],
         due=Due(at=max(e.taken_at for e in entries) + timedelta(days=days), reason=phrase("safety.said", scopes=scope_words(iso.scopes))) if findings else None,
-        problems=[*iso.problems, *_list_problems(entries)],
+        problems=[*figure_problems(entries), *_list_problems(entries)],
         missing=[Missing(field=step, message=f"Before it is given back: {words}.") for step, words in waits],
     )
 

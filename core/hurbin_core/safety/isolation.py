@@ -375,5 +375,14 @@ def _figure(e: E_, name: str, problems: list[Problem]) -> Quantity | None:
     return amount(got.value, got.unit, got.bound) if got is not None else None
 
 
+def figure_problems(entries: Sequence[E_]) -> list[Problem]:
+    """Every typed figure of these entries that cannot be read, whatever the sheet says besides."""
+    out: list[Problem] = []
+    for e in entries:
+        for name in _RULES:
+            _figure(e, name, out)
+    return out
+
+
 def scope_words(scopes: Sequence[str]) -> str:
     return ", ".join(SCOPES[s].title.lower() for s in scopes)

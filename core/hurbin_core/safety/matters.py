@@ -67,13 +67,13 @@ class Threat(BaseModel):
     first: list[str]
 
 
-def threat(complaint: str, serves: str, twins: Sequence[TwinState], single: bool, tag: str) -> Threat:
-    """What does this complaint threaten, how urgent is it, and what is done in the first minute?
+def threat(complaints: Sequence[str], serves: str, twins: Sequence[TwinState], single: bool, tag: str) -> Threat:
+    """What do these complaints about one thing threaten, how urgent is it, and what is done in the first minute?
 
     stop: it may hurt somebody, or nothing stands in and something living or sewage hangs on it. act: the service loses
     its reserve. watch: the rest. Common practice, no source.
     """
-    c, s = COMPLAINTS[complaint], SERVES.get(serves, SERVES["other"])
+    said, s = [COMPLAINTS[c] for c in dict.fromkeys(complaints)], SERVES.get(serves, SERVES["other"])
     ready = [t for t in twins if not t.against]
     says: list[Phrase | str] = []
     if single or not twins:
@@ -84,8 +84,8 @@ def threat(complaint: str, serves: str, twins: Sequence[TwinState], single: bool
     if s.threat and (alone or not tag):
         says.insert(0, s.threat[0].upper() + s.threat[1:] + ".")
     grave = alone and s.id in ("animals", "sewage")
-    verdict = Verdict.STOP if c.stop == "yes" or grave else Verdict.ACT if alone or c.stop == "look" else Verdict.WATCH
-    first = [c.first]
+    verdict = Verdict.STOP if grave or any(c.stop == "yes" for c in said) else Verdict.ACT if alone or any(c.stop == "look" for c in said) else Verdict.WATCH
+    first = [c.first for c in said]
     first += [f"Start {ready[0].tag} in its place." if ready else "Nothing stands in: say so to everybody it touches."] if tag else []
     first.append(f"Tell {s.tell}.")
     return Threat(verdict=verdict, says=says, first=first)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -16,5 +17,14 @@ entries_written = Signal()  # user, pump_set, bench, sheet: in the transaction o
 sheet_leaving = Signal()  # user, sheet: before it is closed without a record; a Refused stops it
 record_saved = Signal()  # user, record, evaluation: in the transaction of the saving
 
-# What a set's context holds besides the logbook's own: (set, bench, as of) to fields of Context.
-CONTEXT: list[Callable[[PumpSet, Bench, datetime], dict[str, Any]]] = []
+
+@dataclass(frozen=True)
+class Adds:
+    """What a set's context holds besides the logbook's own. `fields`: of this set, for this bench, as of then; `touched`:
+    the sets, of these, for which there can be anything at all."""
+
+    fields: Callable[[PumpSet, Bench, datetime], dict[str, Any]]
+    touched: Callable[[list[int]], set[int]]
+
+
+CONTEXT: list[Adds] = []

@@ -16,7 +16,7 @@ from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Entry, Record, Sheet
-from hurbin_server.logbook.signals import CONTEXT, entries_coming, entries_written, record_saved, sheet_leaving
+from hurbin_server.logbook.signals import CONTEXT, Adds, entries_coming, entries_written, record_saved, sheet_leaving
 from hurbin_server.plant.access import require
 from hurbin_server.plant.models import PumpSet
 
@@ -32,7 +32,7 @@ def _context(pump_set: PumpSet, bench: Bench, as_of: datetime) -> dict[str, Any]
         return {
             "partner": partner_of(pump_set),
             "changes": [f"{CHANGES[c.kind].title}, {c.place}" for c in changes],
-            "checked_at": last_check(pump_set, as_of),
+            "checked_at": last_check(pump_set),
         }
     return {"isolation": standing_at(pump_set, as_of), "interim": _interim(pump_set, as_of)}
 
@@ -42,7 +42,12 @@ def _interim(pump_set: PumpSet, as_of: datetime) -> list[InterimLimit]:
     return [InterimLimit.model_validate({**x}) for d in rows if d.ended_at is None or d.ended_at > as_of for x in d.limits]
 
 
-CONTEXT.append(_context)
+def _touched(ids: list[int]) -> set[int]:
+    sheets = Sheet.objects.filter(pump_set_id__in=ids, bench=BENCH).values_list("pump_set_id", flat=True)
+    return {*sheets, *Deferral.objects.filter(pump_set_id__in=ids).values_list("pump_set_id", flat=True)}
+
+
+CONTEXT.append(Adds(fields=_context, touched=_touched))
 
 
 @receiver(entries_coming)

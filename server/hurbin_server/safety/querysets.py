@@ -148,14 +148,13 @@ def _matter(m: Matter, user: User, prefs: Prefs, held: _Held | None) -> s.Matter
     calls = sorted(m.calls.all(), key=lambda c: c.at)
     serves = row.service.serves if row is not None else m.service.serves if m.service is not None else "other"
     twins = [TwinState(tag=held.sets[x].tag, against=a[0] if (a := held.against(x)) else "") for x in held.twins(row.pk)] if held is not None and row is not None else []
-    told = [threat(c, serves, twins, row is not None and not twins, row.tag if row is not None else "") for c in dict.fromkeys(c.complaint for c in calls)]
-    top = max(told, key=lambda t: t.verdict.rank)
+    top = threat([c.complaint for c in calls], serves, twins, row is not None and not twins, row.tag if row is not None else "")
     many = matter_words([c.at for c in calls], at)
     where = ", ".join(x for x in ((row.tag, row.place) if row is not None else (m.service.name,) if m.service is not None else (m.room,)) if x)
     return s.MatterOut(
         id=m.pk, set_id=m.pump_set_id, tag=row.tag if row is not None else "", where=where, opened_at=m.opened_at, age=age(m.opened_at, at), ended_at=m.ended_at,
         ended_by=m.ended_by.full_name if m.ended_by else "", found=m.found, done=m.done, verdict=top.verdict,
-        threatens=[x if isinstance(x, str) else write(x, prefs) for x in top.says], first=list(dict.fromkeys(w for t in told for w in t.first)),
+        threatens=[x if isinstance(x, str) else write(x, prefs) for x in top.says], first=top.first,
         many=write(many, prefs) if many else "",
         calls=[s.CallOut(uuid=c.uuid, complaint=c.complaint, title=COMPLAINTS[c.complaint].title, note=c.note, picture=c.picture_id or "", by=c.by.full_name, at=c.at, mine=c.by_id == user.pk)
                for c in calls],

@@ -59,7 +59,7 @@ def context_for(pump_set: PumpSet, bench: Bench, as_of: datetime, *, without: Re
         last=last,
         earlier=_earlier(pump_set, bench, as_of, without) if bench.needs.earlier else [],
         twin=_twin(pump_set, bench, as_of) if needs.twin else None,
-        **{k: v for more in CONTEXT for k, v in more(pump_set, bench, as_of).items()},
+        **{k: v for more in CONTEXT for k, v in more.fields(pump_set, bench, as_of).items()},
     ), parts
 
 

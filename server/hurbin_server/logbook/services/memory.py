@@ -15,6 +15,7 @@ from hurbin_core.plant import ControlPlate, MotorPlate
 from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
 
 from ..models import Point, Record
+from ..signals import CONTEXT
 from .context import overrides_for
 
 _BOUND = {b.value: b for b in Bound}
@@ -55,6 +56,7 @@ class Memory:
             motors = {f.component_id for f in fittings[s.pk] if f.slot == "motor"}
             cuts = [Cut(at=e.at, kind=e.kind, note=e.note) for e in events if e.pump_set_id == s.pk or (e.component_id in motors and e.pump_set_id != s.pk)]
             self.sets[s.pk] = _SetMemory(s, overrides_for(s), fittings[s.pk], cuts)
+        self.added = {pk: [a for a in CONTEXT if pk in touched[id(a)]] for touched in [{id(a): a.touched(ids) for a in CONTEXT}] for pk in ids}
         self._pair(rows)
         self._recall(ids)
 
@@ -108,6 +110,7 @@ class Memory:
             control_kind=control.kind if control else "", control=plates[1], overrides=m.overrides, history=self._history(motor, at),
             cuts=[c for c in m.cuts if c.at <= at], last=before[-1][2] if before else None,
             earlier=[s[2] for s in reversed(before)][: needs.earlier], twin=self._twin(twin, at) if twin is not None else None,
+            **{k: v for more in self.added.get(set_id, ()) for k, v in more.fields(m.pump_set, self.bench, at).items()},
         ), parts  # fmt: skip
 
     def _plates(self, m: _SetMemory, motor: Component | None, control: Component | None) -> tuple[MotorPlate | None, ControlPlate | None]:
