@@ -5,6 +5,7 @@ import { CommandBox } from "./CommandBox";
 import { InsulationPage, RunningCheckPage, RunningStrip } from "./electrical";
 import { PlantPage, ReadingsPage, RecordPage, RulesPage, SetPage } from "./logbook";
 import { PartsPage, RegisterPage } from "./plant";
+import { CallPage, HandOverPage, LiveStrip, MakeSafePage, PlantCalls, SetHangs, SetOffers, Tags, useTagsBySet } from "./safety";
 
 const PLACES = [{ to: "/", word: "Plant" }, { to: "/register", word: "Register" }, { to: "/readings", word: "Files" }, { to: "/rules", word: "Rules" }];
 
@@ -18,7 +19,7 @@ function Frame() {
     { key: "l", does: "to the rules and limits", run: () => void go("/rules") },
   ]);
   return (
-    <Shell places={PLACES} find={() => setFind(true)} strips={<RunningStrip />}>
+    <Shell places={PLACES} find={() => setFind(true)} strips={<><LiveStrip /><RunningStrip /></>}>
       <Outlet />
       <CommandBox show={find} close={() => setFind(false)} />
     </Shell>
@@ -32,6 +33,14 @@ function NotFound() {
     </div>
   );
 }
+function PlantHere() {
+  const tags = useTagsBySet();
+  return <PlantPage before={<PlantCalls />} hang={tags} words={(id) => <Tags small tags={tags(id)} />} />;
+}
+function SetHere() {
+  const tags = useTagsBySet();
+  return <SetPage offers={(s) => <SetOffers set={s} />} hangs={(s) => <SetHangs set={s} />} tags={tags} />;
+}
 function Pages() {
   const { me } = useSession();
   if (!me) return <SignInPage />;
@@ -39,8 +48,11 @@ function Pages() {
     <BrowserRouter>
       <Routes>
         <Route element={<Frame />}>
-          <Route index element={<PlantPage />} />
-          <Route path="sets/:setId" element={<SetPage />} />
+          <Route index element={<PlantHere />} />
+          <Route path="sets/:setId" element={<SetHere />} />
+          <Route path="sets/:setId/make-safe" element={<MakeSafePage />} />
+          <Route path="call" element={<CallPage />} />
+          <Route path="hand-over" element={<HandOverPage />} />
           <Route path="sets/:setId/parts" element={<PartsPage />} />
           <Route path="sets/:setId/running-check" element={<RunningCheckPage />} />
           <Route path="sets/:setId/insulation" element={<InsulationPage />} />

@@ -6,7 +6,7 @@ import { VerdictShape } from "./base";
 import { usePlant } from "./logbook";
 import { chosenSite, findSets, useSites } from "./plant";
 
-const PAGES = [["Plant", "/"], ["Register", "/register"], ["Rules", "/rules"]] as const;
+const PAGES = [["Plant", "/"], ["Call", "/call"], ["Hand over", "/hand-over"], ["Register", "/register"], ["Rules", "/rules"]] as const;
 
 export function CommandBox({ show, close }: { show: boolean; close: () => void }) {
   return (

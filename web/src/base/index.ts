@@ -1,6 +1,9 @@
 export { ApiError, send, sendFile, type Problem, type Schemas } from "./client";
 export { Complaint, Failed, problemOf, Ready, Waiting } from "./components/States";
 export { enteredFields, FigureField, type Entered, type EnteredRule } from "./components/Figure";
+export { Keypad } from "./components/Keypad";
+export { press } from "./press";
+export { useSmallForm } from "./smallform";
 export { MarginLine } from "./components/MarginLine";
 export { Shell, type Place } from "./components/Shell";
 export { SignInForm, SignInPage } from "./components/SignIn";

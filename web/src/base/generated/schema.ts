@@ -106,6 +106,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/benches/make_safe/context/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Context */
+        get: operations["make_safe_context"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/make_safe/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["make_safe_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/make_safe/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["make_safe_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/make_safe/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["make_safe_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/make_safe/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open Sheets */
+        get: operations["make_safe_open_sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/make_safe/sheets/{uuid}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Append */
+        post: operations["make_safe_append"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/benches/running_check/context/{set_id}": {
         parameters: {
             query?: never;
@@ -174,6 +276,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calls/{uuid}/more": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** More */
+        post: operations["add_to_call"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes/{uuid}/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take Off */
+        post: operations["take_change_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/check-backs/{check_id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Back */
+        post: operations["read_check_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/components/{component_id}": {
         parameters: {
             query?: never;
@@ -203,6 +356,23 @@ export interface paths {
         put?: never;
         /** New Plate */
         post: operations["new_plate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deferrals/{uuid}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End Deferral */
+        post: operations["end_deferral"];
         delete?: never;
         options?: never;
         head?: never;
@@ -243,6 +413,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matters/{matter_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End */
+        post: operations["end_matter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me": {
         parameters: {
             query?: never;
@@ -258,6 +445,23 @@ export interface paths {
         head?: never;
         /** Set Preferences */
         patch: operations["set_preferences"];
+        trace?: never;
+    };
+    "/api/pictures/{uuid}.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Picture */
+        get: operations["picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/plates/{kind}/schema": {
@@ -396,6 +600,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/safety/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Words */
+        get: operations["safety_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/series/{series_id}/points": {
         parameters: {
             query?: never;
@@ -501,6 +722,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sets/{set_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put On */
+        post: operations["put_change_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sets/{set_id}/deferrals/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put Off */
+        post: operations["put_repair_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sets/{set_id}/events": {
         parameters: {
             query?: never;
@@ -552,6 +807,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sets/{set_id}/isolation-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep List */
+        put: operations["keep_isolation_list"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sets/{set_id}/readings/{bench}.csv": {
         parameters: {
             query?: never;
@@ -578,6 +850,23 @@ export interface paths {
         };
         /** Set Json */
         get: operations["set_readings_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sets/{set_id}/safety": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Set Safety */
+        get: operations["set_safety"];
         put?: never;
         post?: never;
         delete?: never;
@@ -631,6 +920,23 @@ export interface paths {
         get: operations["trends"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sets/{set_id}/waivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set Aside */
+        post: operations["set_gate_aside"];
         delete?: never;
         options?: never;
         head?: never;
@@ -723,6 +1029,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Report */
+        post: operations["report_call"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/components": {
         parameters: {
             query?: never;
@@ -734,6 +1057,40 @@ export interface paths {
         put?: never;
         /** Make Component */
         post: operations["make_component"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/hand-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Hand Over */
+        get: operations["hand_over"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/hand-over.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Hand Over As Pdf */
+        get: operations["hand_over_pdf"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -807,6 +1164,23 @@ export interface paths {
         head?: never;
         /** Change Person */
         patch: operations["change_person"];
+        trace?: never;
+    };
+    "/api/sites/{site_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep Picture */
+        post: operations["keep_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/sites/{site_id}/plant": {
@@ -930,6 +1304,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/safety": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Site Safety */
+        get: operations["site_safety"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/services": {
         parameters: {
             query?: never;
@@ -969,6 +1360,26 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Answer
+         * @description May it be offered? `shut`: the gates that say no. `waived`: those that a lead has set aside.
+         */
+        Answer: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "dead_test" | "insulation_test" | "live_test" | "open_leads" | "open_drive_box" | "hands_on_coupling" | "open_wet_end" | "turn_by_hand" | "energise" | "run" | "reset_overload" | "replace_fuse" | "enter_well" | "close";
+            /** Offered */
+            offered: boolean;
+            /** Shut */
+            shut: components["schemas"]["Shut"][];
+            /**
+             * Waived
+             * @default []
+             */
+            waived: components["schemas"]["Waiver"][];
+        };
+        /**
          * Bound
          * @enum {string}
          */
@@ -978,11 +1389,146 @@ export interface components {
          * @enum {string}
          */
         By: "now" | "this_shift" | "this_week" | "next_stop";
+        /** CallIn */
+        CallIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Complaint */
+            complaint: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Picture
+             * @default
+             */
+            picture: string;
+            /**
+             * Room
+             * @default
+             */
+            room: string;
+            /** Service Id */
+            service_id?: number | null;
+            /** Set Id */
+            set_id?: number | null;
+            /** Uuid */
+            uuid: string;
+        };
+        /** CallMore */
+        CallMore: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Picture
+             * @default
+             */
+            picture: string;
+        };
+        /** CallOut */
+        CallOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Complaint */
+            complaint: string;
+            /** Mine */
+            mine: boolean;
+            /** Note */
+            note: string;
+            /** Picture */
+            picture: string;
+            /** Title */
+            title: string;
+            /** Uuid */
+            uuid: string;
+        };
         /**
          * Certainty
          * @enum {string}
          */
         Certainty: "standard" | "handbook" | "practice" | "maker";
+        /** ChangeIn */
+        ChangeIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Picture
+             * @default
+             */
+            picture: string;
+            /** Place */
+            place: string;
+            /** Uuid */
+            uuid: string;
+        };
+        /** ChangeOut */
+        ChangeOut: {
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /** Picture */
+            picture: string;
+            /** Place */
+            place: string;
+            /**
+             * Put At
+             * Format: date-time
+             */
+            put_at: string;
+            /** Put By */
+            put_by: string;
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+            /** Uuid */
+            uuid: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** Chapter */
+        Chapter: {
+            /** Tags */
+            tags: components["schemas"]["Tag"][];
+            /** Title */
+            title: string;
+        };
+        /** CheckBackOut */
+        CheckBackOut: {
+            /**
+             * Due
+             * Format: date-time
+             */
+            due: string;
+            /** Id */
+            id: number;
+            /** Says */
+            says: string;
+            verdict: components["schemas"]["Verdict"];
+        };
         /** ComponentIn */
         ComponentIn: {
             /** Kind */
@@ -1029,6 +1575,13 @@ export interface components {
              * Format: date-time
              */
             as_of: string;
+            /**
+             * Changes
+             * @default []
+             */
+            changes: string[];
+            /** Checked At */
+            checked_at?: string | null;
             control?: components["schemas"]["ControlPlate"] | null;
             /**
              * Control Kind
@@ -1051,6 +1604,12 @@ export interface components {
              */
             history: components["schemas"]["HistoryPoint"][];
             /**
+             * Interim
+             * @default []
+             */
+            interim: components["schemas"]["InterimLimit"][];
+            isolation?: components["schemas"]["Standing"] | null;
+            /**
              * Kind
              * @default
              */
@@ -1062,6 +1621,11 @@ export interface components {
              * @default []
              */
             overrides: components["schemas"]["Override"][];
+            /**
+             * Partner
+             * @default
+             */
+            partner: string;
             /**
              * Tag
              * @default
@@ -1113,6 +1677,63 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * DeferralIn
+         * @description Deferring as a decision: what, why, until when, by which interim limits, on what standby, and what would change the mind.
+         */
+        DeferralIn: {
+            /** What would change the mind */
+            changes_mind: string;
+            /**
+             * Limits
+             * @default []
+             */
+            limits: components["schemas"]["InterimIn"][];
+            /** Part */
+            part: string;
+            /** Why */
+            reason: string;
+            /** The standby's health */
+            standby: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** What is put off */
+            what: string;
+        };
+        /** DeferralOut */
+        DeferralOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Changes Mind */
+            changes_mind: string;
+            /** Limits */
+            limits: string[];
+            /** Overdue */
+            overdue: boolean;
+            /** Part */
+            part: string;
+            /** Reason */
+            reason: string;
+            /** Standby */
+            standby: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Uuid */
+            uuid: string;
+            /** What */
+            what: string;
         };
         /**
          * Entered
@@ -1193,6 +1814,17 @@ export interface components {
             /** Note */
             note: string;
         };
+        /** FigureOut */
+        FigureOut: {
+            /** Id */
+            id: string;
+            /** Legs */
+            legs: boolean;
+            /** Title */
+            title: string;
+            /** Units */
+            units: string[];
+        };
         /**
          * FirstOut
          * @description One of the sets that need a person first, with its margin drawing.
@@ -1242,6 +1874,24 @@ export interface components {
             unit: string;
             /** Whose */
             whose: string;
+        };
+        /** HandOverOut */
+        HandOverOut: {
+            /**
+             * As Of
+             * Format: date-time
+             */
+            as_of: string;
+            /** By */
+            by: string;
+            /** Chapters */
+            chapters: components["schemas"]["Chapter"][];
+            /** Codes */
+            codes: string;
+            /** Site */
+            site: string;
+            /** Time Zone */
+            time_zone: string;
         };
         /** Health */
         Health: {
@@ -1422,6 +2072,11 @@ export interface components {
         InsulationEntryIn: {
             body: components["schemas"]["InsulationEntry"];
             /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
              * Device
              * @default
              */
@@ -1433,6 +2088,11 @@ export interface components {
             taken_at: string;
             /** Uuid */
             uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
         };
         /** InsulationEvaluateIn */
         InsulationEvaluateIn: {
@@ -1447,6 +2107,11 @@ export interface components {
         InsulationOpenEntryIn: {
             body: components["schemas"]["InsulationEntry"];
             /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
              * Device
              * @default
              */
@@ -1458,6 +2123,11 @@ export interface components {
             taken_at: string;
             /** Uuid */
             uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
         };
         /** InsulationSaveIn */
         InsulationSaveIn: {
@@ -1475,6 +2145,147 @@ export interface components {
             set_id: number;
             /** Sheet */
             sheet: string;
+        };
+        /**
+         * InterimIn
+         * @description One figure agreed on while a repair is put off, as typed: “stop it if leg 1 passes 52 A”.
+         */
+        InterimIn: {
+            /** What is done then */
+            does: string;
+            /**
+             * It must not fall below
+             * @default false
+             */
+            floor: boolean;
+            /**
+             * Leg
+             * @default
+             * @enum {string}
+             */
+            leg: "" | "1" | "2" | "3";
+            /** Figure */
+            measurand: string;
+            /** Limit */
+            value: components["schemas"]["Entered"];
+        };
+        /**
+         * InterimLimit
+         * @description A figure agreed on while a repair is put off: beyond it the set is stopped (or looked at) whatever the ordinary limit says.
+         */
+        InterimLimit: {
+            /** Does */
+            does: string;
+            /**
+             * Floor
+             * @default false
+             */
+            floor: boolean;
+            /**
+             * Leg
+             * @default
+             */
+            leg: string;
+            /** Measurand */
+            measurand: string;
+            /** Unit */
+            unit: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Value */
+            value: number;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /** IsolationOut */
+        IsolationOut: {
+            /** Codes */
+            codes: string;
+            /** Conductors */
+            conductors: string[];
+            /** Conflicts */
+            conflicts: string[];
+            /** Handovers */
+            handovers: components["schemas"]["SaidOut"][];
+            /** List Differs */
+            list_differs: boolean;
+            /** Live */
+            live: string;
+            proof: components["schemas"]["ProofOut"];
+            /** Removals */
+            removals: components["schemas"]["SaidOut"][];
+            /** Scopes */
+            scopes: string[];
+            /** Sheet */
+            sheet: string;
+            /** Since */
+            since: string | null;
+            /** Sources */
+            sources: components["schemas"]["SourceOut"][];
+            /** State */
+            state: string;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Unsaid */
+            unsaid: components["schemas"]["UnsaidOut"][];
+            /** Workers */
+            workers: components["schemas"]["WorkerOut"][];
+        };
+        /**
+         * IsolationSource
+         * @description One line of a set's isolation list. `absent`: somebody looked, and this set has none of it.
+         */
+        IsolationSource: {
+            /**
+             * There is none here
+             * @default false
+             */
+            absent: boolean;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Over 50 °C, hazardous or sewage
+             * @default false
+             */
+            hazard: boolean;
+            /** Id */
+            id: string;
+            /** Source */
+            kind: string;
+            /**
+             * Lock
+             * @default
+             */
+            lock: string;
+            /**
+             * Shut by
+             * @default
+             */
+            means: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Sister set
+             * @default
+             */
+            sister: string;
+            /**
+             * How it is tried
+             * @default
+             */
+            try_out: string;
         };
         /** Kind */
         Kind: {
@@ -1503,6 +2314,8 @@ export interface components {
             kinds: components["schemas"]["Kind"][];
             /** Parts */
             parts: components["schemas"]["Part"][];
+            /** Serves */
+            serves: components["schemas"]["Serves"][];
             /** Time Zones */
             time_zones: string[];
         };
@@ -1547,6 +2360,229 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** ListIn */
+        ListIn: {
+            /** Lines */
+            lines: components["schemas"]["IsolationSource"][];
+            /** Version */
+            version: number;
+        };
+        /** ListOut */
+        ListOut: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            /** Lines */
+            lines: components["schemas"]["IsolationSource"][];
+            /** Version */
+            version: number;
+        };
+        /** LockOut */
+        LockOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: string;
+            /** Mine */
+            mine: boolean;
+            /** Number */
+            number: string;
+        };
+        /** Made */
+        Made: {
+            /** Id */
+            id: string;
+        };
+        /** MakeSafeAppendIn */
+        MakeSafeAppendIn: {
+            /** Entries */
+            entries: components["schemas"]["MakeSafeOpenEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /**
+         * MakeSafeEntry
+         * @description One thing that was done or read. `kind` says which fields count.
+         *
+         *     open: for this scope, by this list. list: the list as it stands now. told, stopped: said. shut, opened: one source, seen.
+         *     lock: a worker's own lock on a source (its id is the entry's). unlock: that lock taken off. released: what was stored
+         *     in a source, let out (volts for a dc bus or capacitors). proof: one of its three acts. tried: a try to start. work: hands
+         *     were on the circuit. volts_seen: volts were found. handover: the work goes to somebody else. restored: given back, one
+         *     thing at a time. undo: takes one earlier entry back; volts that were seen and locks are never taken back.
+         */
+        MakeSafeEntry: {
+            /** Act */
+            act?: ("live_before" | "dead" | "live_after") | null;
+            /**
+             * The site's steps for a lock left behind
+             * @default
+             */
+            followed: string;
+            /**
+             * Left behind by somebody who has gone
+             * @default false
+             */
+            forgotten: boolean;
+            /** Given back */
+            item?: ("guard_on" | "people_clear" | "valves_as_found" | "automatic" | "alarms" | "check_left") | null;
+            /**
+             * What
+             * @default open
+             * @enum {string}
+             */
+            kind: "open" | "list" | "told" | "stopped" | "shut" | "opened" | "lock" | "unlock" | "released" | "proof" | "tried" | "work" | "volts_seen" | "handover" | "restored" | "undo";
+            /** On a known live source */
+            live_volts?: components["schemas"]["Entered"] | null;
+            /**
+             * Lock
+             * @default
+             */
+            lock: string;
+            /** It moved */
+            moved?: boolean | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Lock number
+             * @default
+             */
+            number: string;
+            /**
+             * Point of work
+             * @default
+             */
+            point: string;
+            /** Volts left */
+            reading?: components["schemas"]["Entered"] | null;
+            /** What is opened or turned */
+            scope?: ("motor_leads" | "coupling" | "wet_end" | "drive_box") | null;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Sources */
+            sources?: components["schemas"]["IsolationSource"][] | null;
+            /**
+             * Tester
+             * @default
+             */
+            tester: string;
+            /**
+             * Handed over to
+             * @default
+             */
+            to: string;
+            /**
+             * Undoes
+             * @default
+             */
+            undoes: string;
+            /** L1 to L2 */
+            v12?: components["schemas"]["Entered"] | null;
+            /** L1 to ground */
+            v1g?: components["schemas"]["Entered"] | null;
+            /** L2 to L3 */
+            v23?: components["schemas"]["Entered"] | null;
+            /** L2 to ground */
+            v2g?: components["schemas"]["Entered"] | null;
+            /** L3 to L1 */
+            v31?: components["schemas"]["Entered"] | null;
+            /** L3 to ground */
+            v3g?: components["schemas"]["Entered"] | null;
+        };
+        /** MakeSafeEntryIn */
+        MakeSafeEntryIn: {
+            body: components["schemas"]["MakeSafeEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** MakeSafeEvaluateIn */
+        MakeSafeEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["MakeSafeEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** MakeSafeOpenEntryIn */
+        MakeSafeOpenEntryIn: {
+            body: components["schemas"]["MakeSafeEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** MakeSafeSaveIn */
+        MakeSafeSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["MakeSafeEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
         /**
          * Mark
          * @description A place on a drawing: 0 is the bottom of its gauge, 1 the top.
@@ -1562,6 +2598,51 @@ export interface components {
             /** Name */
             name: string;
             verdict: components["schemas"]["Verdict"];
+        };
+        /** MatterEnd */
+        MatterEnd: {
+            /** Done */
+            done: string;
+            /** Found */
+            found: string;
+        };
+        /**
+         * MatterOut
+         * @description One matter with its calls, what it threatens, and what is done in the first minute.
+         */
+        MatterOut: {
+            /** Age */
+            age: string;
+            /** Calls */
+            calls: components["schemas"]["CallOut"][];
+            /** Done */
+            done: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Ended By */
+            ended_by: string;
+            /** First */
+            first: string[];
+            /** Found */
+            found: string;
+            /** Id */
+            id: number;
+            /** Many */
+            many: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Set Id */
+            set_id: number | null;
+            /** Tag */
+            tag: string;
+            /** Threatens */
+            threatens: string[];
+            verdict: components["schemas"]["Verdict"];
+            /** Where */
+            where: string;
         };
         /** Me */
         Me: {
@@ -1670,6 +2751,14 @@ export interface components {
             winding: "" | "random" | "form";
             /** Year built */
             year?: number | null;
+        };
+        /** NoteIn */
+        NoteIn: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * Override
@@ -1988,6 +3077,29 @@ export interface components {
              */
             problems: components["schemas"]["Problem"][];
         };
+        /** ProofOut */
+        ProofOut: {
+            /** Acts */
+            acts: {
+                [key: string]: string;
+            };
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            /** Point */
+            point: string;
+            /** Readings */
+            readings: {
+                [key: string]: string;
+            };
+            /** State */
+            state: string;
+            /** Tester */
+            tester: string;
+            /** Why */
+            why: string;
+        };
         /** RecordBrief */
         RecordBrief: {
             /** Bench */
@@ -2182,6 +3294,11 @@ export interface components {
         RunningCheckEntryIn: {
             body: components["schemas"]["RunningCheckEntry"];
             /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
              * Device
              * @default
              */
@@ -2193,6 +3310,11 @@ export interface components {
             taken_at: string;
             /** Uuid */
             uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
         };
         /** RunningCheckEvaluateIn */
         RunningCheckEvaluateIn: {
@@ -2238,6 +3360,51 @@ export interface components {
             /** Tag */
             tag: string;
         };
+        /**
+         * SafetyWordsOut
+         * @description Everything that safety's screens choose from.
+         */
+        SafetyWordsOut: {
+            /** Changes */
+            changes: components["schemas"]["WordIdOut"][];
+            /** Codes */
+            codes: string;
+            /** Complaints */
+            complaints: components["schemas"]["WordIdOut"][];
+            /** Conductors */
+            conductors: {
+                [key: string]: string;
+            };
+            /** Figures */
+            figures: components["schemas"]["FigureOut"][];
+            /** Gates */
+            gates: components["schemas"]["WordIdOut"][];
+            /** Means */
+            means: components["schemas"]["WordIdOut"][];
+            /** Scopes */
+            scopes: components["schemas"]["ScopeOut"][];
+            /** Serves */
+            serves: components["schemas"]["Serves"][];
+            /** Sources */
+            sources: components["schemas"]["SourceKindOut"][];
+        };
+        /** SaidIn */
+        SaidIn: {
+            /** Said */
+            said: string;
+        };
+        /** SaidOut */
+        SaidOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Words */
+            words: string;
+        };
         /** SaveOut */
         SaveOut: {
             /** Again */
@@ -2265,6 +3432,17 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** ScopeOut */
+        ScopeOut: {
+            /** Does */
+            does: string;
+            /** Id */
+            id: string;
+            /** Part */
+            part: string;
+            /** Title */
+            title: string;
+        };
         /**
          * SeriesPoint
          * @description One judged number for the trends. `part` names the slot whose component owns the series;
@@ -2288,6 +3466,20 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * Serves
+         * @description What a service is for, what its failing threatens, and who is told.
+         */
+        Serves: {
+            /** Id */
+            id: string;
+            /** Tell */
+            tell: string;
+            /** Threat */
+            threat: string;
+            /** Title */
+            title: string;
         };
         /** ServiceEdit */
         ServiceEdit: {
@@ -2315,6 +3507,11 @@ export interface components {
              * @default 0
              */
             place_in_order: number;
+            /**
+             * Serves
+             * @default other
+             */
+            serves: string;
             /** Version */
             version: number;
         };
@@ -2344,6 +3541,11 @@ export interface components {
              * @default 0
              */
             place_in_order: number;
+            /**
+             * Serves
+             * @default other
+             */
+            serves: string;
         };
         /** ServiceOut */
         ServiceOut: {
@@ -2373,6 +3575,11 @@ export interface components {
              * @default 0
              */
             place_in_order: number;
+            /**
+             * Serves
+             * @default other
+             */
+            serves: string;
             /** Version */
             version: number;
         };
@@ -2523,6 +3730,27 @@ export interface components {
             tag: string;
             /** Version */
             version: number;
+        };
+        /** SetSafetyOut */
+        SetSafetyOut: {
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** Check Backs */
+            check_backs: components["schemas"]["CheckBackOut"][];
+            /** Deferrals */
+            deferrals: components["schemas"]["DeferralOut"][];
+            isolation: components["schemas"]["IsolationOut"];
+            list: components["schemas"]["ListOut"];
+            /** Matters */
+            matters: components["schemas"]["MatterOut"][];
+            /** Offers */
+            offers: components["schemas"]["Answer"][];
+            /** Set Id */
+            set_id: number;
+            /** Tag */
+            tag: string;
+            /** Tags */
+            tags: components["schemas"]["Tag"][];
         };
         /** SetStateOut */
         SetStateOut: {
@@ -2773,6 +4001,20 @@ export interface components {
             /** Shown */
             shown: string;
         };
+        /**
+         * Shut
+         * @description A gate that blocks this step, and what opens it.
+         */
+        Shut: {
+            /** Asks */
+            asks: string;
+            /** Gate */
+            gate: string;
+            /** Life */
+            life: boolean;
+            /** Title */
+            title: string;
+        };
         /** SignIn */
         SignIn: {
             /** Password */
@@ -2826,6 +4068,191 @@ export interface components {
             time_zone: string;
             /** Version */
             version: number;
+        };
+        /**
+         * SiteSafetyOut
+         * @description Every tag of the site by set, what is live where it should not be, and the matters that are open.
+         */
+        SiteSafetyOut: {
+            /**
+             * As Of
+             * Format: date-time
+             */
+            as_of: string;
+            /** Matters */
+            matters: components["schemas"]["MatterOut"][];
+            /** Tags */
+            tags: components["schemas"]["Tag"][];
+        };
+        /** SourceKindOut */
+        SourceKindOut: {
+            /** Family */
+            family: string;
+            /** Id */
+            id: string;
+            /** Means */
+            means: string[];
+            /** Title */
+            title: string;
+        };
+        /**
+         * SourceOut
+         * @description One source under the scopes: what it is, whether it must be shut and why, and how far it has come.
+         */
+        SourceOut: {
+            /** Complaint */
+            complaint: string;
+            /** Counts */
+            counts: boolean;
+            /** Device */
+            device: string;
+            /** Family */
+            family: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Left */
+            left: string;
+            /** Lock How */
+            lock_how: string;
+            /** Locks */
+            locks: components["schemas"]["LockOut"][];
+            /** Means */
+            means: string;
+            /** Must */
+            must: boolean;
+            /** Place */
+            place: string;
+            /** Read */
+            read: boolean;
+            /** Release */
+            release: string;
+            released: components["schemas"]["SaidOut"] | null;
+            shut: components["schemas"]["SaidOut"] | null;
+            /** Sister */
+            sister: string;
+            /** Title */
+            title: string;
+            /** Try Out */
+            try_out: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Standing
+         * @description How the set stands while it is being made safe: what is isolated, by whom, and whether it was proved dead.
+         */
+        Standing: {
+            /** Proved At */
+            proved_at?: string | null;
+            /**
+             * Scopes
+             * @default []
+             */
+            scopes: string[];
+            /** Sheet */
+            sheet: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** State */
+            state: string;
+            /**
+             * Workers
+             * @default []
+             */
+            workers: string[];
+        };
+        /**
+         * Step
+         * @description One step of the rail. `waits`: what is still wanting. `caution`: the words that belong here, while it is open.
+         */
+        Step: {
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Caution
+             * @default
+             */
+            caution: string;
+            /** Id */
+            id: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "now" | "later" | "left_out";
+            /** Title */
+            title: string;
+            /**
+             * Waits
+             * @default []
+             */
+            waits: string[];
+        };
+        /**
+         * Tag
+         * @description One thing that hangs on a set (or on a room or a service): what, on which part, since when, by whom, how it stands.
+         */
+        Tag: {
+            /**
+             * Age
+             * @default
+             */
+            age: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "live" | "isolation" | "call" | "change" | "deferral" | "checkback" | "clock" | "waiver";
+            /**
+             * Names
+             * @default []
+             */
+            names: string[];
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /** Set Id */
+            set_id?: number | null;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /**
+             * Tag
+             * @default
+             */
+            tag: string;
+            /** Title */
+            title: string;
+            verdict: components["schemas"]["Verdict"];
         };
         /** TakeOffIn */
         TakeOffIn: {
@@ -2946,11 +4373,75 @@ export interface components {
          * @enum {string}
          */
         Unknown: "incomplete" | "inconclusive";
+        /** UnsaidOut */
+        UnsaidOut: {
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+        };
         /**
          * Verdict
          * @enum {string}
          */
         Verdict: "good" | "watch" | "unknown" | "act" | "stop";
+        /**
+         * Waiver
+         * @description A lead's word that one gate is set aside, why and until when.
+         */
+        Waiver: {
+            /** By */
+            by: string;
+            /** Gate */
+            gate: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /** WaiverIn */
+        WaiverIn: {
+            /** Gate */
+            gate: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /** WordIdOut */
+        WordIdOut: {
+            /** Id */
+            id: string;
+            /**
+             * More
+             * @default
+             */
+            more: string;
+            /** Title */
+            title: string;
+        };
+        /** WorkerOut */
+        WorkerOut: {
+            /** Age */
+            age: string;
+            /** Locks */
+            locks: number;
+            /** Mine */
+            mine: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -3487,6 +4978,533 @@ export interface operations {
             };
         };
     };
+    make_safe_context: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Context"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    make_safe_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeSafeEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluation"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    make_safe_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeSafeSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    make_safe_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    make_safe_open_sheets: {
+        parameters: {
+            query: {
+                set_id: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    make_safe_append: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeSafeAppendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     running_check_context: {
         parameters: {
             query?: never;
@@ -3840,6 +5858,273 @@ export interface operations {
             };
         };
     };
+    add_to_call: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CallMore"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatterOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    take_change_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    read_check_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                check_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     component: {
         parameters: {
             query?: never;
@@ -4099,6 +6384,95 @@ export interface operations {
             };
         };
     };
+    end_deferral: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     health: {
         parameters: {
             query?: never;
@@ -4211,6 +6585,95 @@ export interface operations {
             };
         };
     };
+    end_matter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                matter_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatterEnd"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatterOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     set_preferences: {
         parameters: {
             query?: never;
@@ -4231,6 +6694,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Bad Request */
@@ -4916,6 +7464,89 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    safety_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SafetyWordsOut"];
                 };
             };
             /** @description Bad Request */
@@ -5710,6 +8341,185 @@ export interface operations {
             };
         };
     };
+    put_change_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    put_repair_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeferralIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeferralOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     add_event: {
         parameters: {
             query?: never;
@@ -5975,6 +8785,95 @@ export interface operations {
             };
         };
     };
+    keep_isolation_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetSafetyOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     set_readings_csv: {
         parameters: {
             query?: never;
@@ -6082,6 +8981,91 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     }[];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    set_safety: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetSafetyOut"];
                 };
             };
             /** @description Bad Request */
@@ -6341,6 +9325,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrendOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    set_gate_aside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiverIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
             /** @description Bad Request */
@@ -6924,6 +9997,95 @@ export interface operations {
             };
         };
     };
+    report_call: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CallIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatterOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     make_component: {
         parameters: {
             query?: never;
@@ -6946,6 +10108,176 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComponentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    hand_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandOverOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    hand_over_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Bad Request */
@@ -7385,6 +10717,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    keep_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /** Uuid */
+                    uuid: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
             /** @description Bad Request */
@@ -8175,6 +11604,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    site_safety: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteSafetyOut"];
                 };
             };
             /** @description Bad Request */

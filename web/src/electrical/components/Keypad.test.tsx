@@ -1,7 +1,7 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { Keypad } from "./Keypad";
+import { Keypad } from "../../base";
 import { RunningStrip } from "../insulation/RunningStrip";
 
 let running: unknown[] = [];

@@ -3,13 +3,12 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import {
-  Complaint, deviceName, enteredFields, outbox, Ready, useDraft, useEvaluation, useKeys, useMe, useNarrow, useOpenSheet, useSchema, useSession, useSymbols,
+  Complaint, deviceName, enteredFields, Keypad, outbox, press, Ready, useDraft, useEvaluation, useKeys, useMe, useNarrow, useOpenSheet, useSchema, useSession, useSymbols,
   type Entered, type EnteredRule, type Schemas, type Shown,
 } from "../../base";
 import { Judged, useRecord } from "../../logbook";
 import { useSet, useSites, type SetOut } from "../../plant";
-import { Keypad } from "../components/Keypad";
-import { press } from "../logic/sheet";
+import { Gate, LiveOver, ProofPanel, useSafeSheet, useSetSafety } from "../../safety";
 import { CurvePaper } from "./CurvePaper";
 import { nothingPending, SetupField, SetupSentence, unitFor, type FieldTools, type Pending } from "./fields";
 import { clockOf, rowsOf, said, watch, type Body, type Entry, type Leg, type SetupFigure } from "./logic";
@@ -134,11 +133,12 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
       setRefusal(e);
     }
   };
+  const mayTest = useSetSafety(set.id).data?.offers.find((o) => o.act === "insulation_test")?.offered ?? false;
   const focusOhms = () => document.getElementById("f-ohms")?.focus();
   useKeys([
     { key: "Enter", ctrl: true, does: "put on record", run: () => void save() },
     { key: "e", does: "enter a reading", run: focusOhms },
-    { key: "v", does: "volts on, volts off", run: () => { if (may && mode === "new") sheet.add({ kind: running ? "end" : "start", leg }); } },
+    { key: "v", does: "volts on, volts off", run: () => { if (may && mode === "new" && (running || mayTest)) sheet.add({ kind: running ? "end" : "start", leg }); } },
   ]);
   const taken = rows.filter((r) => r.leg === leg).map((r) => r.second);
   useWake(running, clock?.startedAt ?? 0, marks, taken, now, focusOhms);
@@ -156,6 +156,7 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
     <div className={narrow && held ? "haskeypad" : ""}>
       <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{title}</span> {!narrow && <span className="mute" style={{ fontWeight: 400, fontSize: "1rem" }}>{set.service}, dead, isolated and discharged</span>}</h1>
       {sheet.by && sheet.mine < sheet.entries.length && <p className="notice" style={{ padding: "6px 14px" }}>You and {sheet.by} are on one sheet: readings of both count.</p>}
+      <LiveOver setId={set.id} />
       {mode === "new" && sheet.mine > 0 && sheet.others.map((o) => <p key={o.uuid} className="notice" style={{ padding: "6px 14px" }}>{o.opened_by} has another test of this set open. <button className="linklike" onClick={() => sheet.join(o.uuid)}>Take part in that one</button></p>)}
       {!may && <p className="notice">You can look; putting a test on record takes a technician's rights.</p>}
       {answer && answer.cautions.length > 0 && <div className="cautions" role="note" aria-label="Cautions">{answer.cautions.map((c) => <p key={c}>{c}</p>)}</div>}
@@ -169,8 +170,8 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
               {answer?.values.dew_point && <span className="setupfield"><span className="lab">dew point</span><span className="mono" data-value="dew_point">{answer.values.dew_point.shown}</span></span>}
             </div>
           </div>
-          {mode === "new" && <Stopwatch clock={clock} now={now} marks={marks} taken={taken} dischargeUntil={discharge} leg={LEG_WORD[running ? leg : (clock?.dischargedAt == null ? (clock?.leg ?? leg) : leg)]} may={may} width={width}
-            onStart={() => { sheet.add({ kind: "start", leg }); setTimeout(focusOhms, 0); }} onEnd={() => clock && sheet.add({ kind: "end", leg: clock.leg })} onDischarged={() => clock && sheet.add({ kind: "discharged", leg: clock.leg })} />}
+          {mode === "new" && <Gate setId={set.id} act="insulation_test" what="Volts on" seen="" inPlace={may ? <ProveHere setId={set.id} tag={set.tag} /> : null}>{(offered) => (offered || running || (clock !== null && clock.dischargedAt === null)) && <Stopwatch clock={clock} now={now} marks={marks} taken={taken} dischargeUntil={discharge} leg={LEG_WORD[running ? leg : (clock?.dischargedAt == null ? (clock?.leg ?? leg) : leg)]} may={may} width={width}
+            onStart={() => { sheet.add({ kind: "start", leg }); setTimeout(focusOhms, 0); }} onEnd={() => clock && sheet.add({ kind: "end", leg: clock.leg })} onDischarged={() => clock && sheet.add({ kind: "discharged", leg: clock.leg })} />}</Gate>}
           {may && (
             <div className="readingline">
               <select className="inline-select" aria-label="Leg" value={leg} disabled={running} onChange={(e) => draft.change((d) => ({ ...d, leg: e.target.value as Leg, second: "" }))}>
@@ -243,6 +244,13 @@ function useWake(running: boolean, startedAt: number, marks: number[], taken: nu
   }, [due, read, startedAt, wake]);
 }
 
+/** The three readings where the test is made, on a set that is isolated for it. */
+function ProveHere({ setId, tag }: { setId: number; tag: string }) {
+  const sheet = useSafeSheet(setId, tag);
+  const safety = sheet.safety.data;
+  const isolated = safety && ["isolated", "live"].includes(safety.isolation.state);
+  return isolated ? <div style={{ flexBasis: "100%" }}><ProofPanel safety={safety} add={sheet.add} refusal={sheet.refusal} /></div> : <span className="mute">Readings that were taken can be typed in below all the same.</span>;
+}
 function Forbidden({ set, message, right }: { set: SetOut; message: string; right: string }) {
   return <div className="emptyword" role="alert"><h1><span className="mono">{set.tag}</span>: no insulation test here</h1><p>{message}</p><p className="mute">What is right: {right}.</p><p><Link to={`/sets/${set.id}`}>Back to the set</Link></p></div>;
 }

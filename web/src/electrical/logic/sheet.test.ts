@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { carryState, emptyDraft, hasFigures, nextField, order, press } from "./sheet";
+import { carryState, emptyDraft, hasFigures, nextField, order } from "./sheet";
+import { press } from "../../base";
 
 describe("the keypad", () => {
   it("types, takes back, turns the sign and sets a bound once", () => {

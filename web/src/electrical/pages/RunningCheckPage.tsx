@@ -3,15 +3,15 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import {
-  ApiError, Complaint, enteredFields, outbox, Ready, useGet, useDraft, useEvaluation, useKeys, useMe, useNarrow, useSchema, useSession, useSymbols,
+  ApiError, Complaint, enteredFields, Keypad, outbox, press, Ready, useGet, useDraft, useEvaluation, useKeys, useMe, useNarrow, useSchema, useSession, useSymbols,
   type Entered, type EnteredRule, type Schemas, type Shown,
 } from "../../base";
 import { Judged, TrendPlot, useRecord, useTrends } from "../../logbook";
 import { Train, useSet, useSites, type SetOut } from "../../plant";
+import { Gate, LiveOver } from "../../safety";
 import { Circuit } from "../components/Circuit";
-import { Keypad } from "../components/Keypad";
 import { StateSentence } from "../components/StateSentence";
-import { carryState, emptyDraft, hasFigures, nextField, order, press, type Body, type Draft, type FigureName } from "../logic/sheet";
+import { carryState, emptyDraft, hasFigures, nextField, order, type Body, type Draft, type FigureName } from "../logic/sheet";
 
 type Mode = "new" | "correct" | "pencil";
 type Context = Schemas["Context"];
@@ -28,7 +28,7 @@ export function RunningCheckPage() {
   return (
     <Ready query={set} what="Fetching the set">
       {(s) => <Ready query={schema}>{(sch) => <Ready query={context}>{(c) =>
-        recordId === null ? <Sheet key={mode} set={s} rules={enteredFields(sch)} context={c} mode="new" record={null} />
+        recordId === null ? <><LiveOver setId={s.id} /><Gate setId={s.id} act="live_test" what={`A running check of ${s.tag}`} seen="Something was read on it all the same: write it down">{() => <Sheet key={mode} set={s} rules={enteredFields(sch)} context={c} mode="new" record={null} />}</Gate></>
           : <Ready query={record}>{(r) => <Sheet key={`${mode}${r.id}`} set={s} rules={enteredFields(sch)} context={c} mode={mode} record={r} />}</Ready>}</Ready>}</Ready>}
     </Ready>
   );

@@ -1,16 +1,24 @@
 /** Where do I go first, and why. */
+import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { byWord, MarginLine, Ready, useNarrow, VerdictShape } from "../../base";
-import { chosenSite, Train, useKind, useSites, type Site } from "../../plant";
+import { chosenSite, Train, useKind, useSites, type Site, type TrainTag } from "../../plant";
 import { usePlant, type Plant, type PlantSet } from "../queries";
 
-export function PlantPage() {
+interface Slots {
+  /** Over what needs a person first. */
+  before?: ReactNode;
+  /** What hangs on a set. */
+  hang?: (setId: number) => TrainTag[];
+  words?: (setId: number) => ReactNode;
+}
+export function PlantPage(slots: Slots) {
   const sites = useSites();
   return (
     <Ready query={sites} what="Fetching your sites">
       {(list) => {
         const site = chosenSite(list);
-        return site ? <PlantOf site={site} /> : <NoSite />;
+        return site ? <PlantOf site={site} {...slots} /> : <NoSite />;
       }}
     </Ready>
   );
@@ -24,9 +32,9 @@ function NoSite() {
   );
 }
 
-function PlantOf({ site }: { site: Site }) {
+function PlantOf({ site, ...slots }: { site: Site } & Slots) {
   const plant = usePlant(site.id);
-  return <Ready query={plant} what="Fetching the plant">{(p) => (p.services.some((s) => s.sets.length) ? <Drawn plant={p} /> : <Empty site={site} />)}</Ready>;
+  return <Ready query={plant} what="Fetching the plant">{(p) => (p.services.some((s) => s.sets.length) ? <Drawn plant={p} {...slots} /> : <Empty site={site} />)}</Ready>;
 }
 function Empty({ site }: { site: Site }) {
   return (
@@ -41,11 +49,12 @@ function Empty({ site }: { site: Site }) {
   );
 }
 
-function Drawn({ plant }: { plant: Plant }) {
+function Drawn({ plant, before, hang, words }: { plant: Plant } & Slots) {
   const sets = new Map(plant.services.flatMap((s) => s.sets.map((x) => [x.id, x] as const)));
   return (
     <div className="plantgrid">
       <section className="firstlist" aria-labelledby="first-title">
+        {before}
         <h2 id="first-title">Go here first</h2>
         {plant.first.length === 0 && <p>Nothing asks for a person today.</p>}
         <ol>
@@ -56,7 +65,7 @@ function Drawn({ plant }: { plant: Plant }) {
         </ol>
       </section>
       <section aria-label="Services">
-        {plant.services.map((s) => <Lane key={s.id} service={s} />)}
+        {plant.services.map((s) => <Lane key={s.id} service={s} hang={hang} words={words} />)}
       </section>
     </div>
   );
@@ -78,8 +87,8 @@ function First({ row, line, standing }: { row: PlantSet; line: Plant["first"][nu
   );
 }
 
-function Lane({ service }: { service: Plant["services"][number] }) {
-  const speaks = service.sets.some((s) => s.verdict !== "good");
+function Lane({ service, hang, words }: { service: Plant["services"][number] } & Pick<Slots, "hang" | "words">) {
+  const speaks = service.sets.some((s) => s.verdict !== "good" || (hang?.(s.id).length ?? 0) > 0);
   if (!service.sets.length) return null;
   return (
     <div className={speaks ? "lane" : "lane quiet"}>
@@ -88,20 +97,20 @@ function Lane({ service }: { service: Plant["services"][number] }) {
         <span className="mute">{service.note}</span>
       </div>
       <div className="trains">
-        {service.sets.map((s) => <Stop key={s.id} row={s} small={!speaks} />)}
+        {service.sets.map((s) => <Stop key={s.id} row={s} small={!speaks} tags={hang?.(s.id) ?? []} words={words?.(s.id)} />)}
       </div>
     </div>
   );
 }
 
-function Stop({ row, small }: { row: PlantSet; small: boolean }) {
+function Stop({ row, small, tags, words }: { row: PlantSet; small: boolean; tags: TrainTag[]; words: ReactNode }) {
   const kind = useKind()(row.kind);
   const narrow = useNarrow();
   const train = kind && (
     <Train
       kind={kind.id} posture={kind.posture} slots={kind.slots} control={row.control} parts={row.parts} running={row.role !== "standby"} pipe={!small}
       {...(small ? { scale: 0.34 } : { scale: narrow ? 0.86 : 0.8, rise: 26 })}
-      label={`${row.tag}, ${row.role}`}
+      label={`${row.tag}, ${row.role}`} tags={tags}
     />
   );
   if (small) return <Link className="trainlink small" to={`/sets/${row.id}`} title={row.reason}>{train}<span className="mono">{row.tag}</span></Link>;
@@ -110,6 +119,7 @@ function Stop({ row, small }: { row: PlantSet; small: boolean }) {
       <span style={{ display: "block", paddingLeft: kind && kind.posture !== "flat" ? 74 : 0 }}>{train}</span>
       <span className="taghead"><span className="mono">{row.tag}</span><span className="mute">{row.role === "single" ? row.nickname : row.role}</span></span>
       <div className={row.verdict === "good" ? "why mute" : "why"}>{row.reason}</div>
+      {words}
     </Link>
   );
 }

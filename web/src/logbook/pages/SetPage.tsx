@@ -1,19 +1,22 @@
 /** One pump set: its train large, what its parts said last, plates, trends, history. */
+import type { ReactNode } from "react";
 import { useNavigate, useParams, Link } from "react-router";
 import { Ready, useKeys, useNarrow, VerdictWord, type Schemas } from "../../base";
-import { partPlaces, Train, useSet, useSites, type SetOut } from "../../plant";
+import { partPlaces, Train, useSet, useSites, type SetOut, type TrainTag } from "../../plant";
 import { Happened } from "../components/Happened";
 import { History } from "../components/History";
 import { TrendPlot } from "../components/TrendPlot";
 import { useSetState, useTrends } from "../queries";
 
-export function SetPage() {
+type Slot = (set: SetOut) => ReactNode;
+/** `offers`: what can be begun on the set now. `hangs`: what hangs on it, before its trends. */
+export function SetPage({ offers, hangs, tags }: { offers: Slot; hangs: Slot; tags?: (setId: number) => TrainTag[] }) {
   const id = Number(useParams().setId);
   const set = useSet(id);
-  return <Ready query={set} what="Fetching the set">{(s) => <SetOf set={s} />}</Ready>;
+  return <Ready query={set} what="Fetching the set">{(s) => <SetOf set={s} offers={offers} hangs={hangs} tags={tags?.(s.id) ?? []} />}</Ready>;
 }
 
-function SetOf({ set }: { set: SetOut }) {
+function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs: Slot; tags: TrainTag[] }) {
   const state = useSetState(set.id);
   const trends = useTrends(set.id);
   const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
@@ -23,6 +26,7 @@ function SetOf({ set }: { set: SetOut }) {
   useKeys([
     { key: "c", does: "start a running check", run: () => void go(check) },
     { key: "i", does: "start an insulation test", run: () => void go(`/sets/${set.id}/insulation`) },
+    { key: "m", does: "make this set safe", run: () => void go(`/sets/${set.id}/make-safe`) },
     { key: "b", does: "plates and parts of this set", run: () => void go(`/sets/${set.id}/parts`) },
   ]);
   const places = set.posture === "flat" ? partPlaces(set.posture, set.slots) : null;
@@ -31,7 +35,7 @@ function SetOf({ set }: { set: SetOut }) {
     <>
       <div className="rowflex" style={{ justifyContent: "space-between" }}>
         <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{set.name}</span></h1>
-        {set.may !== "viewer" && <span className="rowflex"><Link className="btn-line" to={`/sets/${set.id}/insulation`}>Insulation test</Link><Link className="btn-ink" to={check}>Running check</Link></span>}
+        {offers(set)}
       </div>
       <p className="mute" style={{ margin: 0 }}>
         {[set.service, set.kind_title, set.role === "single" ? "" : set.role, set.place, set.nickname && `“${set.nickname}”`].filter(Boolean).join(" · ")}
@@ -42,10 +46,10 @@ function SetOf({ set }: { set: SetOut }) {
           {(s) => (
             <div className="headgrid">
               <div className="trainbox"><Train kind={set.kind} posture={set.posture} slots={set.slots} control={drive} parts={s.parts} running={set.role !== "standby"} pipe
-                {...(narrow ? (set.posture === "flat" ? { width: 350 } : { scale: 1.3 }) : { scale: 2.6 })} label={set.tag} onPart={() => void go(`/sets/${set.id}/parts`)} />
+                {...(narrow ? (set.posture === "flat" ? { width: 350 } : { scale: 1.3 }) : { scale: 2.6 })} label={set.tag} tags={tags} onPart={() => void go(`/sets/${set.id}/parts`)} />
               {(narrow || places) && <Callouts figures={s.figures} places={narrow ? null : places} />}</div>
               <div>
-                <p style={{ margin: "0 0 6px", fontSize: "1.2rem" }} data-testid="set-verdict"><VerdictWord verdict={s.verdict} /></p>
+                <p style={{ margin: "0 0 6px", fontSize: "1.2rem" }} data-testid="set-verdict"><VerdictWord verdict={s.verdict} />{tags.length > 0 && <span className="mute" style={{ fontSize: "1rem" }}> not finished: something hangs on it</span>}</p>
                 {s.reasons.map((r) => <p key={r} style={{ margin: "0 0 6px" }}>{r}</p>)}
                 {!narrow && !places && <Callouts figures={s.figures} places={null} />}
               </div>
@@ -53,6 +57,7 @@ function SetOf({ set }: { set: SetOut }) {
           )}
         </Ready>
       </div>
+      {hangs(set)}
       <div className="setgrid">
         <section className="ruled" aria-labelledby="trends-title">
           <h2 id="trends-title" style={{ marginBottom: 8 }}>Trends</h2>

@@ -58,7 +58,7 @@ function Current({ now, take, keep }: { now: Record<string, unknown>; take: () =
   );
 }
 const shownAs = (now: Record<string, unknown> | null) => ({
-  code: String(now?.code ?? ""), name: String(now?.name ?? ""), note: String(now?.note ?? ""), every: String(now?.check_every_days ?? ""), consequence: String(now?.consequence ?? ""),
+  code: String(now?.code ?? ""), name: String(now?.name ?? ""), note: String(now?.note ?? ""), every: String(now?.check_every_days ?? ""), consequence: String(now?.consequence ?? ""), serves: String(now?.serves ?? ""),
 });
 
 /** A new site, or an edit of one. */
@@ -91,10 +91,11 @@ export function AddService({ siteId, count }: { siteId: number; count: number })
 
 /** A new service, or an edit of one; a stale edit is refused with what stands now. */
 export function ServiceForm({ siteId, place, old, done }: { siteId: number; place: number; old?: Schemas["ServiceOut"]; done: () => void }) {
-  const start = { code: old?.code ?? "", name: old?.name ?? "", note: old?.note ?? "", every: String(old?.check_every_days ?? 35), consequence: String(old?.consequence ?? 2), version: old?.version ?? 0 };
+  const start = { code: old?.code ?? "", name: old?.name ?? "", note: old?.note ?? "", every: String(old?.check_every_days ?? 35), consequence: String(old?.consequence ?? 2), serves: old?.serves ?? "other", version: old?.version ?? 0 };
+  const serves = useKinds().data?.serves ?? [];
   const f = useForm(old ? `service:${siteId}:${old.id}` : `service:${siteId}`, start);
   const go = async () => {
-    const body = { code: f.v.code, name: f.v.name, note: f.v.note, check_every_days: f.v.every, consequence: f.v.consequence, place_in_order: place };
+    const body = { code: f.v.code, name: f.v.name, note: f.v.note, check_every_days: f.v.every, consequence: f.v.consequence, serves: f.v.serves, place_in_order: place };
     const made = old ? await f.post(`/api/services/${old.id}`, `service ${old.code}`, { ...body, version: f.v.version }, "PUT") : await f.post(`/api/sites/${siteId}/services`, "a service", body);
     if (made) done();
   };
@@ -105,6 +106,7 @@ export function ServiceForm({ siteId, place, old, done }: { siteId: number; plac
       <Line id="svc-name" label="Service name" value={f.v.name} error={problemOf(f.error, "name")} onChange={(name) => f.set({ name })} hint="chilled water" />
       <Line id="svc-note" label="How it runs" value={f.v.note} onChange={(note) => f.set({ note })} hint="always, one of two" />
       <Line id="svc-every" label="A running check every … days" value={f.v.every} error={problemOf(f.error, "check_every_days")} onChange={(every) => f.set({ every })} />
+      <div className="field"><label htmlFor="svc-serves">What it serves</label><select id="svc-serves" value={f.v.serves} onChange={(e) => f.set({ serves: e.target.value })}>{serves.map((x) => <option key={x.id} value={x.id}>{x.title}</option>)}</select></div>
       <div className="field"><label htmlFor="svc-weight">If it fails</label><select id="svc-weight" value={f.v.consequence} onChange={(e) => f.set({ consequence: e.target.value })}><option value="1">an inconvenience</option><option value="2">a loss</option><option value="3">a danger to people or animals</option></select></div>
     </Frame>
   );

@@ -6,6 +6,12 @@ export interface TrainPart {
   verdict: string;
   beside?: string | null | undefined;
 }
+/** Something that hangs on a part: drawn as a tag on its string, said beside it. */
+export interface TrainTag {
+  part?: string | undefined;
+  verdict: string;
+  title: string;
+}
 interface Props {
   kind: string;
   posture: string;
@@ -21,6 +27,7 @@ interface Props {
   rise?: number;
   label: string;
   onPart?: (part: string) => void;
+  tags?: TrainTag[];
 }
 
 const WIDE: Record<string, number> = { supply: 22, interlock: 0, control: 34, motor: 62, mounts: 0, coupling: 34, bearings: 42, seal: 14, pump: 56 };
@@ -184,16 +191,17 @@ export function partPlaces(posture: string, slots: string[]): Record<string, num
   return Object.fromEntries(placed.map((p) => [p.slot, (p.x + p.w / 2) / width]));
 }
 
-export function Train({ kind: set, posture, slots, control = "", parts, running = true, pipe = false, width, scale = 1, rise = 0, label, onPart }: Props) {
+export function Train({ kind: set, posture, slots, control = "", parts, running = true, pipe = false, width, scale = 1, rise = 0, label, onPart, tags = [] }: Props) {
   const { placed, width: w, height, pumpTop } = layout(posture, slots);
   const upright = posture === "upright";
   const reach = posture === "upright" ? 0 : 22;
   const said = parts.filter((p) => p.verdict !== "good").map((p) => `${p.part}: ${p.verdict}`).join(", ") || "all good";
   const top = (upright ? -14 : 2) - rise / scale;
-  const full = (upright ? height + 18 : height + 2) + rise / scale;
+  const hung = hangings(tags, placed, slots);
+  const full = (upright ? height + 18 : height + 2) + rise / scale + (hung.length && !upright ? 14 : 0);
   const drawn = width ?? w * scale;
   return (
-    <svg className="train" viewBox={`0 ${top} ${w} ${full}`} width={drawn} height={(drawn * full) / w} role="img" aria-label={`${label}. ${said}`}>
+    <svg className="train" viewBox={`0 ${top} ${w} ${full}`} width={drawn} height={(drawn * full) / w} role="img" aria-label={`${label}. ${said}${tags.length ? `. Hangs on it: ${tags.map((t) => t.title).join(", ")}` : ""}`}>
       {posture === "flat" && <line className="centre" x1={26} x2={w - 36} y1={AXIS} y2={AXIS} />}
       <Ground set={set} placed={placed} />
       {pipe && <path className={running ? "pipe" : "pipe standing"} d={`M${set === "inline_spring" ? pumpTop[0] - 25 : pumpTop[0]} ${pumpTop[1]}V${top}`} />}
@@ -216,6 +224,21 @@ export function Train({ kind: set, posture, slots, control = "", parts, running 
           </g>
         );
       })}
+      {hung.map((h, i) => (
+        <g key={i} className={`hangtag v-${h.verdict}`} transform={`translate(${h.x} ${h.y})`}>
+          <path className="string" d="M0-4V-12" /><path className={h.verdict === "act" || h.verdict === "stop" ? "solid" : "thing"} d="M0-6L5-2V11H-5V-2z" /><circle cx={0} cy={-1} r={1.4} className="hole" />
+        </g>
+      ))}
     </svg>
   );
+}
+/** Where each tag hangs: beneath its part, side by side; on a part that is not drawn, beneath the supply. */
+function hangings(tags: TrainTag[], placed: Placed[], slots: string[]): { x: number; y: number; verdict: string }[] {
+  const count: Record<string, number> = {};
+  return tags.map((t) => {
+    const part = placed.find((p) => p.slot === t.part) ?? placed.find((p) => p.slot === "supply") ?? placed[0];
+    const n = (count[part?.slot ?? slots[0] ?? ""] = (count[part?.slot ?? slots[0] ?? ""] ?? 0) + 1);
+    const turned = part?.turn ?? false;
+    return { x: turned ? (part?.x ?? 0) + 44 + 13 * (n - 1) : (part?.x ?? 0) + (part?.w ?? 0) / 2 + 13 * (n - 1), y: turned ? (part?.y ?? 0) + 16 : AXIS + 40, verdict: t.verdict };
+  });
 }

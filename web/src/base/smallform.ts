@@ -1,0 +1,33 @@
+/** A small form: its draft on the device, one send through the outbox, its complaint. */
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useDraft } from "./drafts";
+import { outbox } from "./outbox";
+import { useMe } from "./session";
+
+export function useSmallForm<T extends object>(key: string, start: T) {
+  const me = useMe();
+  const client = useQueryClient();
+  const [begin] = useState(start);
+  const draft = useDraft<T>(`${me.username}:${key}`, begin);
+  const [error, setError] = useState<unknown>(null);
+  const [busy, setBusy] = useState(false);
+  const set = (next: Partial<T>) => draft.change((d) => ({ ...d, ...next }));
+  /** True when it was taken; else the complaint stands and nothing typed is lost. */
+  const send = async <R>(method: string, path: string, body: unknown, label: string, id?: string): Promise<R | null> => {
+    setError(null);
+    setBusy(true);
+    try {
+      const answer = await outbox.write<R>(method, path, body, label, id);
+      draft.done(begin);
+      await client.invalidateQueries();
+      return answer;
+    } catch (e) {
+      setError(e);
+      return null;
+    } finally {
+      setBusy(false);
+    }
+  };
+  return { v: draft.value, set, send, error, busy, drop: () => draft.done(begin) };
+}

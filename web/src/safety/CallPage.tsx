@@ -1,0 +1,117 @@
+/** A call: where, what, sent. Two taps; words and a picture afterwards. */
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import { Complaint, outbox, Ready, useDraft, useMe, useSession, VerdictShape } from "../base";
+import { usePlant } from "../logbook";
+import { chosenSite, findSets, useSites, type Site } from "../plant";
+import { MatterBox, PictureField } from "./components";
+import { useSafetyWords, useSiteSafety, type Matter } from "./queries";
+
+interface Where {
+  set_id?: number;
+  service_id?: number;
+  room?: string;
+  word: string;
+}
+export function CallPage() {
+  const sites = useSites();
+  return <Ready query={sites}>{(list) => { const site = chosenSite(list); return site ? <CallOf site={site} /> : <p>No site yet.</p>; }}</Ready>;
+}
+function CallOf({ site }: { site: Site }) {
+  const plant = usePlant(site.id);
+  const words = useSafetyWords();
+  const me = useMe();
+  const { now } = useSession();
+  const client = useQueryClient();
+  const asked = Number(useSearchParams()[0].get("set")) || null;
+  const text = useDraft(`${me.username}:call:${site.id}:where`, "");
+  const [where, setWhere] = useState<Where | null>(null);
+  const [sent, setSent] = useState<{ uuid: string; matter: Matter | null } | null>(null);
+  const [error, setError] = useState<unknown>(null);
+  const sets = plant.data?.services.flatMap((s) => s.sets) ?? [];
+  const given = asked !== null ? sets.find((s) => s.id === asked) : undefined;
+  const at = where ?? (given ? { set_id: given.id, word: given.tag } : null);
+  const found = text.value.trim() ? findSets(sets, text.value).slice(0, 8) : sets.filter((s) => s.role !== "standby").slice(0, 8);
+  const services = (plant.data?.services ?? []).filter((s) => !text.value.trim() || s.name.toLowerCase().includes(text.value.trim().toLowerCase())).slice(0, 3);
+  const call = async (complaint: string) => {
+    if (!at) return;
+    const uuid = crypto.randomUUID();
+    const place = { set_id: at.set_id, service_id: at.service_id, room: at.room ?? "" };
+    setError(null);
+    setSent({ uuid, matter: null });
+    try {
+      const matter = await outbox.write<Matter>("POST", `/api/sites/${site.id}/calls`, { uuid, at: now().toISOString(), complaint, ...place }, `call, ${at.word}`, uuid);
+      setSent({ uuid, matter });
+      text.done("");
+      await client.invalidateQueries();
+    } catch (e) {
+      setError(e);
+      setSent(null);
+    }
+  };
+  if (sent) return <Sent site={site} uuid={sent.uuid} matter={sent.matter} word={at?.word ?? ""} again={() => { setSent(null); setWhere(null); }} />;
+  return (
+    <div className="callpage">
+      <h1>{at ? <>What is it at <span className="mono">{at.word}</span>? <button className="linklike" style={{ fontSize: "1rem", fontWeight: 400 }} onClick={() => setWhere({ word: "" })}>another place</button></> : "Where is it?"}</h1>
+      {(!at || at.word === "") ? (
+        <>
+          <div className="field">
+            <label htmlFor="call-where">Tag, place, nickname, service, or the room in your own words</label>
+            <input id="call-where" autoComplete="off" value={text.value} onChange={(e) => text.change(e.target.value)} />
+          </div>
+          <ul className="taplist" aria-label="Places">
+            {found.map((s) => <li key={s.id}><button onClick={() => setWhere({ set_id: s.id, word: s.tag })}><VerdictShape verdict={s.verdict} /> <span className="mono">{s.tag}</span> {s.name} <span className="mute">{s.place}</span></button></li>)}
+            {services.map((s) => <li key={`s${s.id}`}><button onClick={() => setWhere({ service_id: s.id, word: s.name })}>{s.name} <span className="mute">the whole service</span></button></li>)}
+            {text.value.trim().length > 2 && <li><button onClick={() => setWhere({ room: text.value.trim(), word: text.value.trim() })}>“{text.value.trim()}” <span className="mute">as a room</span></button></li>}
+          </ul>
+        </>
+      ) : (
+        <ul className="taplist two" aria-label="Complaints">
+          {(words.data?.complaints ?? []).map((c) => <li key={c.id}><button onClick={() => void call(c.id)}>{c.title}</button></li>)}
+        </ul>
+      )}
+      <Complaint error={error} />
+      <OpenMatters site={site} />
+    </div>
+  );
+}
+function Sent({ site, uuid, matter, word, again }: { site: Site; uuid: string; matter: Matter | null; word: string; again: () => void }) {
+  const client = useQueryClient();
+  const [note, setNote] = useState("");
+  const [picture, setPicture] = useState("");
+  const [told, setTold] = useState<Matter | null>(matter);
+  const [error, setError] = useState<unknown>(null);
+  const now = told ?? matter;
+  const more = async () => {
+    setError(null);
+    try {
+      setTold(await outbox.write<Matter>("POST", `/api/calls/${uuid}/more`, { note, picture }, `call, ${word}: words`));
+      await client.invalidateQueries();
+    } catch (e) {
+      setError(e);
+    }
+  };
+  return (
+    <div className="callpage">
+      <h1>{now ? "It stands on Plant" : "Kept on this device; sending…"} <span className="mono">{word}</span></h1>
+      {now && <MatterBox matter={now} may={false} />}
+      <div className="field"><label htmlFor="call-note">In your own words, if there is time</label><textarea id="call-note" rows={2} maxLength={500} value={note} onChange={(e) => setNote(e.target.value)} /></div>
+      <PictureField id="call-picture" siteId={site.id} value={picture} onChange={setPicture} />
+      <Complaint error={error} />
+      <div className="savebar" style={{ justifyContent: "flex-start" }}>
+        <button className="btn-ink" disabled={!now || (!note.trim() && !picture)} onClick={() => void more()}>Add it to the call</button>
+        <button className="btn-line" onClick={again}>Another call</button>
+        <Link to="/">To the plant</Link>
+      </div>
+      {told && told !== matter && <p role="status">Added.</p>}
+    </div>
+  );
+}
+function OpenMatters({ site }: { site: Site }) {
+  const matters = useSiteSafety(site.id).data?.matters ?? [];
+  if (!matters.length) return null;
+  return (
+    <section className="ruled" aria-labelledby="open-calls"><h2 id="open-calls">Open calls</h2>{matters.map((m) => <MatterBox key={m.id} matter={m} may={site.role !== "viewer"} />)}</section>
+  );
+}

@@ -1,0 +1,41 @@
+/** Everything that hangs anywhere, read out for the next shift: one page, also on paper. */
+import { Link } from "react-router";
+import { dayTime, Ready, useGet, useKeys, useMe, VerdictWord } from "../base";
+import { chosenSite, useSites } from "../plant";
+import { TagShape } from "./components";
+
+export function HandOverPage() {
+  const site = chosenSite(useSites().data);
+  const page = useGet("/api/sites/{site_id}/hand-over", site ? { site_id: site.id } : null);
+  const me = useMe();
+  useKeys([{ key: "w", does: "write the hand-over on paper", run: () => window.print() }]);
+  return (
+    <Ready query={page} what="Reading the tags">
+      {(p) => (
+        <div className="handover">
+          <div className="rowflex" style={{ justifyContent: "space-between" }}>
+            <h1>Hand over <span style={{ fontWeight: 400 }}>{p.site}</span></h1>
+            <span className="rowflex noprint"><button className="btn-line" onClick={() => window.print()}>Print</button><a className="btn-ink" href={`/api/sites/${site?.id}/hand-over.pdf`} download>PDF</a></span>
+          </div>
+          <p className="mute" style={{ margin: 0 }}>Read out {dayTime(p.as_of, p.time_zone, me.locale)} by {p.by}.</p>
+          {p.chapters.length === 0 && <div className="emptyword"><p>Nothing hangs on any set: no isolation, no call, no temporary change, nothing put off. Say so to the next shift.</p></div>}
+          {p.chapters.map((c) => (
+            <section key={c.title} className="ruled" aria-label={c.title}>
+              <h2>{c.title}</h2>
+              <ul className="readout">
+                {c.tags.map((t) => (
+                  <li key={t.id}>
+                    <TagShape tag={t} />
+                    <span className="who">{t.set_id ? <Link to={`/sets/${t.set_id}`} className="mono">{t.tag}</Link> : <strong>{t.place}</strong>}<span className="mono age">{t.age}</span></span>
+                    <span className="words"><VerdictWord verdict={t.verdict} /> <strong>{t.title}.</strong> {t.says} {t.set_id && t.place ? <span className="mute">{t.place}.</span> : null} <span className="mute">since {dayTime(t.since, p.time_zone, me.locale)}{t.names?.length ? `, ${t.names.join(", ")}` : ""}</span></span>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          ))}
+          <p className="codes">{p.codes}</p>
+        </div>
+      )}
+    </Ready>
+  );
+}

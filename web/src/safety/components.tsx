@@ -1,0 +1,149 @@
+/** Tags, the strip for what is live, the box of a gate, a matter with its first minute. */
+import { useState, type ReactNode } from "react";
+import { Link } from "react-router";
+import { Complaint, sendFile, useSmallForm, VerdictShape } from "../base";
+import { chosenSite, useSites } from "../plant";
+import { TAG_OUTLINE } from "./logic";
+import { useSetSafety, useSiteSafety, type Matter, type Offer, type Tag } from "./queries";
+
+const KIND: Record<string, string> = { live: "live", isolation: "lock", call: "call", change: "change", deferral: "put off", checkback: "check back", clock: "clock", waiver: "gate" };
+
+export function TagShape({ tag }: { tag: Tag }) {
+  return (
+    <svg className={`tagshape v-${tag.verdict}`} width={18} height={26} viewBox="-9 -11 18 28" aria-hidden="true">
+      <path className="string" d="M0-4V-11" /><path className={tag.verdict === "act" || tag.verdict === "stop" ? "solid" : "thing"} d={TAG_OUTLINE} /><circle cx={0} cy={0} r={1.6} className="hole" />
+    </svg>
+  );
+}
+/** Everything that hangs on one thing, each tag with its age and its names. */
+export function Tags({ tags, small = false }: { tags: Tag[]; small?: boolean }) {
+  if (!tags.length) return null;
+  return (
+    <ul className={small ? "tags small" : "tags"} aria-label="Tags">
+      {tags.map((t) => (
+        <li key={t.kind + t.id} className={`v-${t.verdict}`} data-tag={t.kind}>
+          <TagShape tag={t} />
+          {small ? <span>{t.title}, {t.age}</span> : <span><strong>{t.title}</strong> <span className="age mono">{t.age}</span> <span className="words">{t.says}{t.kind === "change" && t.place ? ` ${t.place}.` : ""}</span></span>}
+        </li>
+      ))}
+    </ul>
+  );
+}
+export const tagWord = (kind: string) => KIND[kind] ?? kind;
+
+/** What is live where it should be dead, over every page of everybody on the site. */
+export function LiveStrip() {
+  const { data: sites } = useSites();
+  const site = chosenSite(sites);
+  const safety = useSiteSafety(site?.id ?? null);
+  const live = safety.data?.tags.filter((t) => t.kind === "live") ?? [];
+  return (
+    <>
+      {live.map((t) => (
+        <div key={t.id} className="strip livestrip" role="alert" data-testid="livestrip">
+          <Link to={`/sets/${t.set_id}/make-safe`}><span className="mono">{t.tag}</span> {t.says}</Link>
+        </div>
+      ))}
+    </>
+  );
+}
+/** Over the page of a set on which volts were seen: nothing else is read first. */
+export function LiveOver({ setId }: { setId: number }) {
+  const live = useSetSafety(setId).data?.isolation.live;
+  return live ? <div className="liveover" role="alert" data-testid="liveover"><svg width={34} height={44} viewBox="0 0 34 44" aria-hidden="true"><path d="M20 2L6 24H16L12 42L28 18H17z" /></svg><p>{live}</p></div> : null;
+}
+
+/** The tags of the site by set, for the pages that draw the sets. */
+export function useTagsBySet(): (setId: number) => Tag[] {
+  const site = chosenSite(useSites().data);
+  const tags = useSiteSafety(site?.id ?? null).data?.tags ?? [];
+  return (setId) => tags.filter((t) => t.set_id === setId);
+}
+
+/** A step that is not offered yet: why, and what opens it. What was seen can be written down all the same. */
+export function Gate({ setId, act, what, seen, inPlace, children }: { setId: number; act: string; what: string; seen: string; inPlace?: ReactNode; children: (offered: boolean) => ReactNode }) {
+  const safety = useSetSafety(setId);
+  const [all, setAll] = useState(false);
+  const offer = safety.data?.offers.find((o) => o.act === act);
+  if (!offer || offer.offered) return <>{children(true)}</>;
+  return (
+    <>
+      <GateBox offer={offer} what={what} setId={setId}>
+        {inPlace}
+        {seen && !all && <button className="linklike" onClick={() => setAll(true)}>{seen}</button>}
+      </GateBox>
+      {(all || !seen) && children(false)}
+    </>
+  );
+}
+export function GateBox({ offer, what, setId, children }: { offer: Offer; what: string; setId: number; children?: ReactNode }) {
+  return (
+    <div className="gatebox" role="note" aria-label={`${what}: not offered`} data-testid="gate">
+      <p><strong>{what} is not offered now.</strong></p>
+      <ul>{offer.shut.map((s) => <li key={s.gate} data-gate={s.gate}>{s.asks}</li>)}</ul>
+      <p className="rowflex"><Link className="btn-line" to={`/sets/${setId}/make-safe`}>Make safe</Link> {children}</p>
+    </div>
+  );
+}
+
+export function MatterBox({ matter, may }: { matter: Matter; may: boolean }) {
+  return (
+    <article className="matter" data-testid="matter">
+      <header>
+        {matter.set_id ? <Link to={`/sets/${matter.set_id}`} className="mono">{matter.tag}</Link> : <strong>{matter.where}</strong>}
+        <span className={`v-${matter.verdict}`}><VerdictShape verdict={matter.verdict} /> {matter.calls.map((c) => c.title).filter((t, i, a) => a.indexOf(t) === i).join(", ")}</span>
+        <span className="mono mute">{matter.age}</span>
+      </header>
+      {matter.threatens.length > 0 && <p>{matter.threatens.join(" ")} {matter.many}</p>}
+      <ol className="firstminute" aria-label="In the first minute">{matter.first.map((f) => <li key={f}>{f}</li>)}</ol>
+      {matter.calls.filter((c) => c.note || c.picture).map((c) => (
+        <p key={c.uuid} className="mute">{c.by}: {c.note} {c.picture && <a href={`/api/pictures/${c.picture}.jpg`} target="_blank" rel="noreferrer"><img className="thumb" src={`/api/pictures/${c.picture}.jpg`} alt={`Picture by ${c.by}`} /></a>}</p>
+      ))}
+      {may && <EndMatter matter={matter} />}
+    </article>
+  );
+}
+function EndMatter({ matter }: { matter: Matter }) {
+  const [open, setOpen] = useState(false);
+  const f = useSmallForm(`matter:${matter.id}`, { found: "", done: "" });
+  if (!open) return <button className="linklike" onClick={() => setOpen(true)}>it is over: say what was found and done</button>;
+  return (
+    <div className="rulebox">
+      <div className="field"><label htmlFor={`found${matter.id}`}>Found</label><input id={`found${matter.id}`} maxLength={500} value={f.v.found} onChange={(e) => f.set({ found: e.target.value })} /></div>
+      <div className="field"><label htmlFor={`done${matter.id}`}>Done</label><input id={`done${matter.id}`} maxLength={500} value={f.v.done} onChange={(e) => f.set({ done: e.target.value })} /></div>
+      <Complaint error={f.error} />
+      <p className="rowflex" style={{ margin: "8px 0 0" }}><button className="btn-line" disabled={f.busy} onClick={() => void f.send("POST", `/api/matters/${matter.id}/end`, f.v, `${matter.tag || matter.where}: over`)}>End it</button><button className="linklike" onClick={() => setOpen(false)}>leave it</button></p>
+    </div>
+  );
+}
+
+/** A picture is shrunk by the server; it goes as a file, and its id into the words that speak of it. */
+export async function sendPicture(siteId: number, file: File): Promise<string> {
+  const made = (await sendFile(`/api/sites/${siteId}/pictures`, { uuid: crypto.randomUUID() }, file)) as { id: string };
+  return made.id;
+}
+export function PictureField({ siteId, value, onChange, id }: { siteId: number; value: string; onChange: (id: string) => void; id: string }) {
+  const [busy, setBusy] = useState(false);
+  const [error, setError] = useState<unknown>(null);
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setBusy(true);
+    setError(null);
+    try {
+      onChange(await sendPicture(siteId, file));
+    } catch (e) {
+      setError(e);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <div className="field">
+      <label htmlFor={id}>Picture (kept without where it was taken)</label>
+      <input id={id} type="file" accept="image/*" capture="environment" onChange={(e) => void take(e.target.files?.[0])} />
+      {busy && <span role="status">Sending the picture…</span>}
+      {value && <img className="thumb" src={`/api/pictures/${value}.jpg`} alt="The picture as it is kept" />}
+      <Complaint error={error} />
+    </div>
+  );
+}

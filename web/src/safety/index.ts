@@ -1,0 +1,8 @@
+export { CallPage } from "./CallPage";
+export { Gate, LiveOver, LiveStrip, MatterBox, Tags, useTagsBySet } from "./components";
+export { HandOverPage } from "./HandOverPage";
+export { MakeSafePage } from "./MakeSafePage";
+export { ProofPanel } from "./ProofPanel";
+export { useSafeSheet, useSetSafety, useSiteSafety } from "./queries";
+export { SetHangs, SetOffers } from "./SetBoxes";
+export { PlantCalls } from "./PlantCalls";

@@ -1,0 +1,34 @@
+/** What can be said next about a source, and how a hanging tag is drawn. No rule: what counts is the server's word. */
+import type { SafeBody, Source } from "./queries";
+
+export type Doing = "shut" | "lock" | "release" | "unlock" | "open" | "none";
+
+/** What the hand does next at this source: on the way in, or on the way out. */
+export function nextDoing(s: Source, back: boolean): Doing {
+  const mine = s.locks.some((k) => k.mine);
+  if (back) return mine ? "unlock" : s.shut && s.locks.length === 0 ? "open" : "none";
+  if (!s.shut) return "shut";
+  if (!mine) return "lock";
+  if (s.release && !s.released) return "release";
+  return "none";
+}
+/** Is a word on this source still on its way? */
+export function waitsFor(pending: { body: SafeBody }[], source: string): string {
+  const last = pending.filter((p) => p.body.source === source).at(-1)?.body.kind;
+  return last ? `${last === "opened" ? "opened" : last} said, waits for a signal` : "";
+}
+export function initials(name: string): string {
+  return name.split(/\s+/).map((w) => w[0] ?? "").join("").slice(0, 2).toUpperCase();
+}
+/** The outline of a tag on its string, its hole at 0, 0. */
+export const TAG_OUTLINE = "M0-7L6-2V14H-6V-2z";
+
+export interface WaySaid {
+  opened: boolean;
+  back: boolean;
+}
+/** Where on the way a set stands: before it, going in, or coming back. */
+export function wayOf(state: string, steps: { id: string; state: string }[], scopes: string[]): WaySaid {
+  const done = (id: string) => steps.find((s) => s.id === id)?.state === "done";
+  return { opened: scopes.length > 0, back: scopes.length > 0 && (done("guard") || done("clear") || state === "giving_back" || state === "given_back") };
+}

@@ -1,0 +1,52 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { deviceName, outbox, useGet, useSession, type Parcel, type Schemas } from "../base";
+
+export type SetSafety = Schemas["SetSafetyOut"];
+export type Tag = Schemas["Tag"];
+export type Matter = Schemas["MatterOut"];
+export type Source = Schemas["SourceOut"];
+export type Offer = Schemas["Answer"];
+export type SafeBody = Partial<Schemas["MakeSafeEntry"]> & { kind: NonNullable<Schemas["MakeSafeEntry"]["kind"]> };
+export const useSiteSafety = (site: number | null) => useGet("/api/sites/{site_id}/safety", site === null ? null : { site_id: site }, { refetchInterval: 5000 });
+export const useSetSafety = (set: number) => useGet("/api/sets/{set_id}/safety", { set_id: set }, { refetchInterval: 4000 });
+export const useSafetyWords = () => useGet("/api/safety/words", {}, { staleTime: Infinity });
+
+const PATH = /\/api\/benches\/make_safe\/sheets\/([^/]+)\/entries/;
+/** What this device has said about a set and nobody has answered yet. */
+export function pendingOf(parcels: Parcel[], setId: number): { sheet: string; body: SafeBody; id: string }[] {
+  return parcels.flatMap((p) => {
+    const sheet = PATH.exec(p.path)?.[1];
+    const sent = p.body as { set_id?: number; entries?: { body: SafeBody }[] };
+    const body = sent.entries?.[0]?.body;
+    return sheet && sent.set_id === setId && body ? [{ sheet, body, id: p.id }] : [];
+  });
+}
+
+/** The making-safe sheet of a set: how it stands on the server, and what this device still waits to send. */
+export function useSafeSheet(setId: number, tag: string) {
+  const safety = useSetSafety(setId);
+  const { now } = useSession();
+  const [parcels, setParcels] = useState<Parcel[]>([]);
+  const [refusal, setRefusal] = useState<unknown>(null);
+  useEffect(() => outbox.onChange(setParcels), []);
+  const pending = useMemo(() => pendingOf(parcels, setId), [parcels, setId]);
+  const made = useRef("");
+  const add = async (body: SafeBody): Promise<boolean> => {
+    const open = safety.data?.isolation.sheet || pending[0]?.sheet;
+    if (!open && !made.current) made.current = crypto.randomUUID();
+    const id = crypto.randomUUID();
+    setRefusal(null);
+    try {
+      await outbox.write("POST", `/api/benches/make_safe/sheets/${open || made.current}/entries`, { set_id: setId, entries: [{ uuid: id, taken_at: now().toISOString(), device: deviceName(), body }] }, `${tag}, made safe`, id);
+      await safety.refetch();
+      return true;
+    } catch (e) {
+      setRefusal(e);
+      return false;
+    }
+  };
+  const forget = () => {
+    made.current = "";
+  };
+  return { safety, pending, add, refusal, forget };
+}
