@@ -8,7 +8,9 @@ import signal
 import subprocess
 import time
 import urllib.request
+import uuid
 from collections.abc import Callable, Iterator
+from datetime import datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -135,3 +137,51 @@ def alive(url: str) -> bool:
 
 def run_hurbin(*words: str, given: str = "") -> subprocess.CompletedProcess[str]:
     return subprocess.run([str(ROOT / "hurbin"), *words], input=given, capture_output=True, text=True, check=False, timeout=120)
+
+
+LINES = [
+    {"id": "q1", "kind": "supply", "device": "isolator Q1", "place": "panel A", "means": "isolator"},
+    {"id": "f1", "kind": "control_supply", "device": "fuse F1", "place": "panel A", "means": "fuses_out"},
+    {"id": "no-auto", "kind": "automation_start", "absent": True},
+    {"id": "v2", "kind": "turning_by_flow", "device": "valve V2", "place": "bay 1", "means": "valve"},
+]  # fmt: skip
+_SEND = """async ([path, body, method]) => {
+  const { csrf } = await (await fetch('/api/session')).json();
+  const answer = await fetch(path, { method, headers: { 'X-CSRFToken': csrf, 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+  return [answer.status, await answer.json()];
+}"""
+
+
+def send(page: Page, path: str, body: object, method: str = "POST") -> dict[str, object]:
+    """One request as this person's browser makes it; it has to be taken."""
+    status, answer = page.evaluate(_SEND, [path, body, method])
+    assert status in (200, 201), answer
+    return dict(answer)
+
+
+def made_safe(page: Page, stack: Stack, tag: str, prove: bool = True) -> int:
+    """Another device has made this set safe for its motor leads, half an hour ago."""
+    number = int(stack.db.sql(f"select id from plant_pumpset where tag='{tag}'", database="hurbin_e2e").strip())
+    at = datetime.fromisoformat(AS_OF) - timedelta(minutes=30)
+    zero = {n: {"text": "0", "unit": "V"} for n in ("v12", "v23", "v31", "v1g", "v2g", "v3g")}
+    live = {"live_volts": {"text": "398", "unit": "V"}, "tester": "T9"}
+    bodies: list[dict[str, object]] = [{"kind": "open", "scope": "motor_leads", "sources": LINES}, {"kind": "told", "to": "the keeper"}, {"kind": "stopped"}]
+    bodies += [{"kind": k, "source": s} for s in ("q1", "f1", "v2") for k in ("shut", "lock")]
+    acts: list[dict[str, object]] = [{"act": "live_before", **live}, {"act": "dead", "tester": "T9", "point": "terminal box", **zero}, {"act": "live_after", **live}]
+    bodies += [{"kind": "proof", **a} for a in acts] if prove else []
+    entries = [{"uuid": str(uuid.uuid4()), "taken_at": (at + timedelta(seconds=20 * i)).isoformat(), "device": "other", "body": b} for i, b in enumerate(bodies)]
+    send(page, f"/api/benches/make_safe/sheets/{uuid.uuid4()}/entries", {"set_id": number, "entries": entries})
+    return number
+
+
+def given_back(page: Page, number: int) -> None:
+    """Whoever made it safe gives it back, without a running check and says why."""
+    state = page.evaluate("async (n) => (await fetch(`/api/sets/${n}/safety`)).json()", number)["isolation"]
+    bodies: list[dict[str, object]] = [{"kind": "restored", "item": i} for i in ("guard_on", "people_clear")]
+    bodies += [{"kind": "unlock", "lock": k["id"]} for s in state["sources"] for k in s["locks"]]
+    bodies += [{"kind": "opened", "source": s["id"]} for s in state["sources"] if s["shut"]]
+    bodies += [{"kind": "restored", "item": i, "note": "stands by" if i == "check_left" else ""} for i in ("valves_as_found", "automatic", "check_left", "alarms")]
+    now = datetime.fromisoformat(page.evaluate("async () => (await (await fetch('/api/session')).json()).now"))
+    entries = [{"uuid": str(uuid.uuid4()), "taken_at": (now + timedelta(seconds=i)).isoformat(), "device": "other", "body": b} for i, b in enumerate(bodies)]
+    send(page, f"/api/benches/make_safe/sheets/{state['sheet']}/entries", {"set_id": number, "entries": entries})
+    send(page, "/api/benches/make_safe/records", {"set_id": number, "sheet": state["sheet"], "entries": []})

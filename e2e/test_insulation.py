@@ -6,7 +6,7 @@ import re
 from datetime import datetime
 from pathlib import Path
 
-from conftest import Opener, Stack, answered, set_page
+from conftest import Opener, Stack, answered, given_back, made_safe, set_page
 from playwright.sync_api import Page, expect
 
 
@@ -56,6 +56,7 @@ def test_typed_afterwards_judged_reloaded_and_on_record(open_as: Opener, stack: 
 
 def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(open_as: Opener, stack: Stack) -> None:
     page = open_as("jun")
+    made_safe(page, stack, "OZON-71")
     start = datetime.fromisoformat("2026-11-16T09:00:00+00:00")
     page.clock.install(time=start)
     set_page(page, stack, "OZON-71", "/insulation")
@@ -88,6 +89,11 @@ def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(open_
     assert len(seconds) == 2
     assert 31 <= seconds[0] < 35
     assert 67 <= seconds[1] < 74
+    back = open_as("jun", f"/sets/{number}/insulation")
+    given_back(back, int(number))
+    back.reload()
+    expect(back.get_by_test_id("gate")).to_contain_text("Prove dead first")
+    expect(back.get_by_role("button", name="Volts on")).to_have_count(0)
 
 
 def test_a_lost_connection_keeps_every_reading(open_as: Opener, stack: Stack) -> None:

@@ -4,5 +4,6 @@ from .insulation import InsulationTester, Winding, WindingLife
 from .meter import Meter
 from .plant_life import SetLife, fault_from
 from .running import Machine, Supply, read_running
+from .tester import TwoPoleTester
 
-__all__ = ["Machine", "Meter", "SetLife", "Supply", "InsulationTester", "Winding", "WindingLife", "fault_from", "read_running"]
+__all__ = ["Machine", "Meter", "SetLife", "Supply", "InsulationTester", "TwoPoleTester", "Winding", "WindingLife", "fault_from", "read_running"]

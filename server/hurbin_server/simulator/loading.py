@@ -25,6 +25,7 @@ from hurbin_server.plant.services.places import edit_service, make_site
 from hurbin_server.plant.services.register import import_register
 
 from .people import PASSWORD, PEOPLE
+from .safety_life import SERVES, SafetyLife
 
 HERE = Path(__file__).parent / "demo"
 DAYS = 1095
@@ -57,8 +58,10 @@ class Loader:
         import_register(users["ines"], site.pk, (HERE / "register.csv").read_text(), write=True, fitted_from=start)
         for s in Service.objects.filter(site=site):
             note, weight = _NOTES[s.code]
-            edit_service(users["ines"], s.pk, s.version, {"note": note, "consequence": weight})
+            edit_service(users["ines"], s.pk, s.version, {"note": note, "consequence": weight, "serves": SERVES[s.code]})
         self._check_all(site, users)
+        chosen = PumpSet.objects.filter(site=site, **({"tag__in": self.tags} if self.tags else {})).select_related("site", "service")
+        SafetyLife(self.as_of, users, {s.tag: s for s in chosen}).happen()
         return site
 
     def _people(self) -> dict[str, User]:

@@ -76,7 +76,7 @@ def take_off(user: User, uuid: str, note: str) -> TemporaryChange:
     return held
 
 
-def put_off(user: User, set_id: int, uuid: str, decision: DeferralIn) -> Deferral:
+def put_off(user: User, set_id: int, uuid: str, decision: DeferralIn, at: datetime | None = None) -> Deferral:
     """Put a repair off: a lead's or technician's decision with its figures. Sent twice it is one."""
     row = set_for(user, set_id, "technician")
     if decision.part not in PARTS:
@@ -85,7 +85,7 @@ def put_off(user: User, set_id: int, uuid: str, decision: DeferralIn) -> Deferra
     with transaction.atomic():
         held, made = Deferral.objects.get_or_create(
             uuid=uuid,
-            defaults={"pump_set": row, "limits": limits, "by": user, "at": now(),
+            defaults={"pump_set": row, "limits": limits, "by": user, "at": at or now(),
                       **{f: getattr(decision, f) for f in ("part", "what", "reason", "until", "standby", "changes_mind")}},
         )  # fmt: skip
         if held.pump_set_id != row.pk:
