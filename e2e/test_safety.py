@@ -17,7 +17,7 @@ def no_sideways(page: Page) -> None:
 
 def test_a_call_in_two_taps_stands_on_plant_until_it_is_over(open_as: Opener, stack: Stack) -> None:
     page = open_as("visitor", "/call", phone=True)
-    page.get_by_label("Places").get_by_role("button", name=re.compile("KELP-21")).tap()
+    page.get_by_label("Sets, services, rooms").get_by_role("button", name=re.compile("KELP-21")).tap()
     page.get_by_label("Complaints").get_by_role("button", name="Noise or shaking").tap()
     expect(page.get_by_role("heading", level=1)).to_contain_text("It stands on Plant")
     first = page.get_by_label("In the first minute")
@@ -47,7 +47,7 @@ def test_a_call_finds_the_set_by_its_place_and_takes_a_room_and_a_picture(open_a
     Image.new("RGB", (800, 600), (90, 60, 30)).save(picture)
     page = open_as("jun", "/call")
     page.get_by_label("Tag, place").fill("loading dock")
-    expect(page.get_by_label("Places")).to_contain_text("LIFT-63")
+    expect(page.get_by_label("Sets, services, rooms")).to_contain_text("LIFT-63")
     page.get_by_label("Tag, place").fill("Kelp kitchen")
     page.get_by_role("button", name="“Kelp kitchen”").click()
     page.get_by_role("button", name="Water on the floor").click()

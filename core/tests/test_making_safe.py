@@ -284,9 +284,12 @@ def test_given_back_only_when_nothing_is_left() -> None:
     assert any("Ada on supply" in w for w in wants())
     s.add("restored", item="guard_on")
     s.add("restored", item="people_clear")
+    assert [x.id for x in rail(s.fold(), CONTEXT) if x.state == "now"] == ["unlock"]
     for name in LEADS:
         s.add("unlock", lock=locks[f"Ada/{name}"])
         s.add("opened", source=name)
+    steps = {x.id: x for x in rail(s.fold(), CONTEXT)}
+    assert (steps["open"].state, steps["shut"].state, steps["prove"].says) == ("now", "done", "it was proved")
     for item in ("valves_as_found", "automatic", "alarms"):
         s.add("restored", item=item)
     assert any("still on: Guard off" in w for w in wants(context))

@@ -31,15 +31,27 @@ def rail(iso: Isolation, context: Context) -> list[Step]:
     """Which steps are done, which is next, and what does each still want? In the order of OSHA 29 CFR 1910.147 (d), (e),
     EN 50110-1 and NFPA 70E 2015 article 120 (from memory)."""
     out: list[Step] = []
-    now = True
+    now, back = True, _gone_by(iso)
     for kind in STEPS.values():
         done, waits, said, says = _ANSWERS[kind.id](iso, context)
+        if back and kind.id in _WAY_IN:
+            done, waits, says = True, [], _as_it_was(kind.id, iso, says)
         left_out = done and says.startswith("–")
         state: Literal["done", "now", "later", "left_out"] = "left_out" if left_out else "done" if done else "now" if now else "later"
         now = now and done
         out.append(Step(id=kind.id, title=kind.title, state=state, by=said.by if said else "", says=says or (said.words if said else ""), waits=waits,
                         caution=kind.caution if not done else ""))  # fmt: skip
     return out
+
+
+# The way in: over once it is given back, however the sources stand by now.
+_WAY_IN = ("know", "tell", "stop", "shut", "lock", "release", "prove", "try", "work")
+
+
+def _as_it_was(step: str, iso: Isolation, says: str) -> str:
+    if step == "prove":
+        return "it was proved" if iso.proved_once is not None else "– it was never proved dead"
+    return "" if step in ("shut", "lock", "release") else says
 
 
 def _must(iso: Isolation) -> list[str]:
@@ -85,13 +97,11 @@ def _prove(iso: Isolation, _: Context) -> Answer:
     acts = {"none": "the first act: a known live source", "begun": "the second act: every conductor", "read": "the third act: the live source again", "void": "all three acts, from the first"}
     if iso.proof.state == "proved":
         return True, [], Said(by=iso.proof.by, at=iso.proof.acts["live_after"]), f"with {iso.proof.tester}" if iso.proof.tester else ""
-    if iso.proof.state == "none" and _gone_by(iso):
-        return False, ["it was never proved dead"], None, ""
     return False, [acts[iso.proof.state]], None, ""
 
 
 def _gone_by(iso: Isolation) -> bool:
-    return bool(iso.restored)
+    return bool({"guard_on", "people_clear"} & set(iso.restored))
 
 
 def _try(iso: Isolation, _: Context) -> Answer:
@@ -100,7 +110,7 @@ def _try(iso: Isolation, _: Context) -> Answer:
 
 
 def _work(iso: Isolation, _: Context) -> Answer:
-    done = bool(iso.restored)
+    done = _gone_by(iso)
     return done, [] if done else ["the work"], iso.worked, ""
 
 

@@ -60,7 +60,7 @@ function CallOf({ site }: { site: Site }) {
             <label htmlFor="call-where">Tag, place, nickname, service, or the room in your own words</label>
             <input id="call-where" autoComplete="off" value={text.value} onChange={(e) => text.change(e.target.value)} />
           </div>
-          <ul className="taplist" aria-label="Places">
+          <ul className="taplist" aria-label="Sets, services, rooms">
             {found.map((s) => <li key={s.id}><button onClick={() => setWhere({ set_id: s.id, word: s.tag })}><VerdictShape verdict={s.verdict} /> <span className="mono">{s.tag}</span> {s.name} <span className="mute">{s.place}</span></button></li>)}
             {services.map((s) => <li key={`s${s.id}`}><button onClick={() => setWhere({ service_id: s.id, word: s.name })}>{s.name} <span className="mute">the whole service</span></button></li>)}
             {text.value.trim().length > 2 && <li><button onClick={() => setWhere({ room: text.value.trim(), word: text.value.trim() })}>“{text.value.trim()}” <span className="mute">as a room</span></button></li>}

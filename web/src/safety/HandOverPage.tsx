@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { dayTime, Ready, useGet, useKeys, useMe, VerdictWord } from "../base";
 import { chosenSite, useSites } from "../plant";
 import { TagShape } from "./components";
+import { sentence } from "./logic";
 
 export function HandOverPage() {
   const site = chosenSite(useSites().data);
@@ -27,7 +28,7 @@ export function HandOverPage() {
                   <li key={t.id}>
                     <TagShape tag={t} />
                     <span className="who">{t.set_id ? <Link to={`/sets/${t.set_id}`} className="mono">{t.tag}</Link> : <strong>{t.place}</strong>}<span className="mono age">{t.age}</span></span>
-                    <span className="words"><VerdictWord verdict={t.verdict} /> <strong>{t.title}.</strong> {t.says} {t.set_id && t.place ? <span className="mute">{t.place}.</span> : null} <span className="mute">since {dayTime(t.since, p.time_zone, me.locale)}{t.names?.length ? `, ${t.names.join(", ")}` : ""}</span></span>
+                    <span className="words"><VerdictWord verdict={t.verdict} /> {!t.says?.startsWith(t.title) && <strong>{sentence(t.title)} </strong>}{t.says} {t.set_id && t.place ? <span className="mute">{sentence(t.place)}</span> : null} <span className="mute">since {dayTime(t.since, p.time_zone, me.locale)}{t.names?.length ? `, ${t.names.join(", ")}` : ""}</span></span>
                   </li>
                 ))}
               </ul>

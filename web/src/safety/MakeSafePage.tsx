@@ -95,15 +95,14 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
       {iso.unsaid.length > 0 && !editing && <div className="notice bad">Nothing on the list says whether there is: {iso.unsaid.map((u) => u.title.toLowerCase()).join(", ")}. {may && <button className="linklike" onClick={() => setEditing(true)}>say it</button>}</div>}
       {iso.scopes.length > 0 && (
         <div className="safegrid">
-          <div>
+          <div className="draw">
             <IsolationDrawing sources={iso.sources} back={way.back} may={may} pending={sheet.pending} onDo={doing} onForgotten={(s, lock) => setForgotten({ s, lock })} lead={lead} />
             {release && <Release source={release} setId={set.id} add={sheet.add} done={() => setRelease(null)} />}
             {forgotten && <Forgotten what={forgotten.s.title} owner={forgotten.lock.by} lock={forgotten.lock.id} setId={set.id} add={sheet.add} done={() => setForgotten(null)} />}
             <Complaint error={sheet.refusal} />
           </div>
-          <div>
+          <div className="nowcell">
             {now && <Now step={now} codes={iso.codes} safety={safety} sheet={sheet} may={may} setId={set.id} />}
-            <Rail steps={iso.steps} />
             {may && !way.back && (iso.state === "isolated" || iso.state === "proved" || iso.state === "live") && <HandOn setId={set.id} add={sheet.add} iso={iso} />}
             {way.back && may && (
               <div className="savebar">
@@ -114,6 +113,7 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
             {may && iso.workers.length === 0 && iso.sources.every((s) => !s.shut) && !way.back && <button className="linklike" onClick={() => void leave()}>leave it: nothing was shut</button>}
             <Complaint error={refusal} />
           </div>
+          <div className="railcell"><Rail steps={iso.steps} /></div>
         </div>
       )}
       <Tags tags={safety.tags.filter((t) => t.kind !== "isolation" && t.kind !== "live")} />

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { Complaint, instant, localField, useMe, useSession, useSmallForm, useSymbols, VerdictShape, day } from "../base";
 import { useKinds, useSites, type SetOut } from "../plant";
 import { LiveOver, MatterBox, PictureField, Tags } from "./components";
+import { sentence } from "./logic";
 import { useSafetyWords, useSetSafety, type SetSafety } from "./queries";
 
 /** The doors of a set: what is not offered now says why, and what was seen can be written down all the same. */
@@ -54,7 +55,7 @@ function Change({ row, may }: { row: SetSafety["changes"][number]; may: boolean 
   const f = useSmallForm(`change:${row.uuid}`, { note: "" });
   return (
     <div className="hung" data-testid="change">
-      <p><span className={`v-${row.verdict}`}><VerdictShape verdict={row.verdict} /> {row.says}</span> <strong>{row.place}.</strong> {row.note} {row.picture && <a href={`/api/pictures/${row.picture}.jpg`} target="_blank" rel="noreferrer"><img className="thumb" src={`/api/pictures/${row.picture}.jpg`} alt={`${row.title}, ${row.place}`} /></a>}</p>
+      <p><span className={`v-${row.verdict}`}><VerdictShape verdict={row.verdict} /> {row.says}</span> <strong>{sentence(row.place)}</strong> {sentence(row.note)} {row.picture && <a href={`/api/pictures/${row.picture}.jpg`} target="_blank" rel="noreferrer"><img className="thumb" src={`/api/pictures/${row.picture}.jpg`} alt={`${row.title}, ${row.place}`} /></a>}</p>
       {may && <div className="noteline"><div className="field"><label htmlFor={`off${row.uuid}`}>How it was put right</label><input id={`off${row.uuid}`} maxLength={300} value={f.v.note} onChange={(e) => f.set({ note: e.target.value })} /></div><button className="btn-line" disabled={f.busy} onClick={() => void f.send("POST", `/api/changes/${row.uuid}/off`, f.v, `${row.title} off`)}>Taken off</button></div>}
       <Complaint error={f.error} />
     </div>
@@ -65,8 +66,8 @@ function Deferral({ row, may, setId }: { row: SetSafety["deferrals"][number]; ma
   const me = useMe();
   return (
     <div className="hung" data-testid="deferral">
-      <p><span className={row.overdue ? "v-act" : "v-watch"}><VerdictShape verdict={row.overdue ? "act" : "watch"} /> {row.what}: put off until {day(row.until, "UTC", me.locale)}.</span> {row.reason}</p>
-      <p><strong>{row.limits.join(" ")}</strong> The standby: {row.standby}. It would change the mind: {row.changes_mind}. <span className="mute">Decided by {row.by}.</span></p>
+      <p><span className={row.overdue ? "v-act" : "v-watch"}><VerdictShape verdict={row.overdue ? "act" : "watch"} /> {row.what}: put off until {day(row.until, "UTC", me.locale)}.</span> {sentence(row.reason)}</p>
+      <p><strong>{row.limits.join(" ")}</strong> The standby: {sentence(row.standby)} It would change the mind: {sentence(row.changes_mind)} <span className="mute">Decided by {row.by}.</span></p>
       {may && <div className="noteline"><div className="field"><label htmlFor={`end${row.uuid}`}>It ends because</label><input id={`end${row.uuid}`} maxLength={300} value={f.v.said} onChange={(e) => f.set({ said: e.target.value })} /></div><button className="btn-line" disabled={f.busy || !f.v.said.trim()} onClick={() => void f.send("POST", `/api/deferrals/${row.uuid}/end`, f.v, `${row.what}: over`)}>End it</button></div>}
       <Complaint error={f.error} />
     </div>

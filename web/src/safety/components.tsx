@@ -3,7 +3,7 @@ import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { Complaint, sendFile, useSmallForm, VerdictShape } from "../base";
 import { chosenSite, useSites } from "../plant";
-import { TAG_OUTLINE } from "./logic";
+import { sentence, TAG_OUTLINE } from "./logic";
 import { useSetSafety, useSiteSafety, type Matter, type Offer, type Tag } from "./queries";
 
 const KIND: Record<string, string> = { live: "live", isolation: "lock", call: "call", change: "change", deferral: "put off", checkback: "check back", clock: "clock", waiver: "gate" };
@@ -23,7 +23,7 @@ export function Tags({ tags, small = false }: { tags: Tag[]; small?: boolean }) 
       {tags.map((t) => (
         <li key={t.kind + t.id} className={`v-${t.verdict}`} data-tag={t.kind}>
           <TagShape tag={t} />
-          {small ? <span>{t.title}, {t.age}</span> : <span><strong>{t.title}</strong> <span className="age mono">{t.age}</span> <span className="words">{t.says}{t.kind === "change" && t.place ? ` ${t.place}.` : ""}</span></span>}
+          {small ? <span>{t.title}, {t.age}</span> : <span><strong>{t.title}</strong> <span className="age mono">{t.age}</span> <span className="words">{t.kind === "change" ? `${sentence(t.place ?? "")} ${(t.names ?? []).join(", ")}` : t.says}</span></span>}
         </li>
       ))}
     </ul>

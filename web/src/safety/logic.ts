@@ -20,6 +20,8 @@ export function waitsFor(pending: { body: SafeBody }[], source: string): string 
 export function initials(name: string): string {
   return name.split(/\s+/).map((w) => w[0] ?? "").join("").slice(0, 2).toUpperCase();
 }
+/** Words of somebody's own as a sentence: one full stop at the end, whoever set it. */
+export const sentence = (text: string): string => (text.trim() ? `${text.trim().replace(/[.]+$/, "")}.` : "");
 /** The outline of a tag on its string, its hole at 0, 0. */
 export const TAG_OUTLINE = "M0-7L6-2V14H-6V-2z";
 

@@ -102,7 +102,7 @@ function Callouts({ figures, places }: { figures: Schemas["LastFigure"][]; place
   ));
   if (!places) return <div className="callouts" style={{ margin: "14px 0 8px" }}>{parts.map((p) => <div className="callout" key={p}>{row(p)}</div>)}</div>;
   return (
-    <div className="undertrain">
+    <div className="undertrain" style={{ height: 16 + 29 * Math.max(2, ...parts.map((p) => figures.filter((f) => f.part === p).length)) }}>
       {parts.map((p) => <div className="callout" key={p} style={{ left: `${(places[p] ?? 0) * 100}%` }}>{row(p)}</div>)}
     </div>
   );

@@ -239,6 +239,6 @@ function hangings(tags: TrainTag[], placed: Placed[], slots: string[]): { x: num
     const part = placed.find((p) => p.slot === t.part) ?? placed.find((p) => p.slot === "supply") ?? placed[0];
     const n = (count[part?.slot ?? slots[0] ?? ""] = (count[part?.slot ?? slots[0] ?? ""] ?? 0) + 1);
     const turned = part?.turn ?? false;
-    return { x: turned ? (part?.x ?? 0) + 44 + 13 * (n - 1) : (part?.x ?? 0) + (part?.w ?? 0) / 2 + 13 * (n - 1), y: turned ? (part?.y ?? 0) + 16 : AXIS + 40, verdict: t.verdict };
+    return { x: turned ? (part?.x ?? 0) + 62 + 13 * (n - 1) : (part?.x ?? 0) + (part?.w ?? 0) / 2 + 13 * (n - 1), y: turned ? (part?.y ?? 0) + 16 : AXIS + 40, verdict: t.verdict };
   });
 }
