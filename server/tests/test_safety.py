@@ -375,6 +375,21 @@ def test_nothing_closes_while_a_temporary_change_stands(api: Door, site: Site, p
     assert change(api("vic"), pump_set)[0] == 403
 
 
+def test_a_step_that_lifts_a_wire_hangs_its_tag_and_takes_it_off(api: Door, site: Site, pump_set: PumpSet) -> None:
+    tia = api("tia")
+    safe = Safe(tia, pump_set)
+    safe.do("open", scope="motor_leads", sources=[*LINES, {"id": "a4", "kind": "automation_start", "device": "terminals 4, 5", "place": "panel A", "means": "contacts_parted"}])
+    safe.do("shut", source="q1")
+    assert safety(tia, pump_set)["changes"] == []
+    for _ in range(2):
+        safe.do("shut", source="a4")
+        hung = safety(tia, pump_set)["changes"]
+        assert [(c["title"], c["place"], c["note"]) for c in hung] == [("Lifted wire", "terminals 4, 5, panel A", "to make it safe")]
+        assert "still on: Lifted wire, terminals 4, 5, panel A" in [w for x in safety(tia, pump_set)["isolation"]["steps"] if x["id"] == "open" for w in x["waits"]]
+        safe.do("opened", source="a4")
+        assert safety(tia, pump_set)["changes"] == []
+
+
 def test_a_lead_sets_one_gate_aside_but_never_one_a_life_hangs_on(api: Door, site: Site, pump_set: PumpSet) -> None:
     tia, leo = api("tia"), api("leo")
     matter = call(tia, site, set_id=pump_set.pk)[1]

@@ -1,25 +1,29 @@
 import { useState } from "react";
-import { BrowserRouter, Link, Outlet, Route, Routes, useNavigate } from "react-router";
+import { BrowserRouter, Link, Outlet, Route, Routes, useMatch, useNavigate } from "react-router";
 import { SessionProvider, Shell, SignInPage, useKeys, useSession, Waiting } from "./base";
 import { CommandBox } from "./CommandBox";
 import { InsulationPage, RunningCheckPage, RunningStrip } from "./electrical";
 import { PlantPage, ReadingsPage, RecordPage, RulesPage, SetPage } from "./logbook";
 import { PartsPage, RegisterPage } from "./plant";
-import { CallPage, HandOverPage, LiveStrip, MakeSafePage, PlantCalls, SetHangs, SetOffers, Tags, useTagsBySet } from "./safety";
+import { CallPage, HandOverPage, LiveOver, LiveStrip, MakeSafePage, PlantCalls, SetHangs, SetOffers, Tags, useTagsBySet } from "./safety";
 
 const PLACES = [{ to: "/", word: "Plant" }, { to: "/register", word: "Register" }, { to: "/readings", word: "Files" }, { to: "/rules", word: "Rules" }];
 
 function Frame() {
   const [find, setFind] = useState(false);
   const go = useNavigate();
+  const set = Number(useMatch("/sets/:setId/*")?.params.setId) || null;
   useKeys([
     { key: "p", does: "to the plant", run: () => void go("/") },
     { key: "r", does: "to the register", run: () => void go("/register") },
+    { key: "k", does: "a call comes in", run: () => void go("/call") },
+    { key: "o", does: "to the hand-over", run: () => void go("/hand-over") },
     { key: "f", does: "to readings as files", run: () => void go("/readings") },
     { key: "l", does: "to the rules and limits", run: () => void go("/rules") },
   ]);
   return (
     <Shell places={PLACES} find={() => setFind(true)} strips={<><LiveStrip /><RunningStrip /></>}>
+      {set !== null && <LiveOver setId={set} />}
       <Outlet />
       <CommandBox show={find} close={() => setFind(false)} />
     </Shell>

@@ -70,6 +70,7 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
         points=[] if nothing else _points(taken, motor, p),
         ghosts=_ghosts(taken, context, body),
         marks=_marks(taken, motor, limits),
+        cautions=[phrase("caution.live"), phrase("safety.codes")] if nothing else [],
         problems=taken.problems,
         missing=taken.missing,
     )

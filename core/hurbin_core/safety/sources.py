@@ -18,12 +18,14 @@ When = Literal["always", "drive", "pair", "coupled", "single_phase"]
 
 
 class Means(BaseModel):
-    """A way of shutting a source. `families`: where it counts at all. `hazard`: enough for hot, hazardous or sewage water too."""
+    """A way of shutting a source. `families`: where it counts at all. `hazard`: enough for hot, hazardous or sewage water too.
+    `change`: the temporary change that it makes by itself."""
 
     id: str
     title: str
     families: list[str]
     hazard: bool = False
+    change: str = ""
 
 
 class SourceKind(BaseModel):

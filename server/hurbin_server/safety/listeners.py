@@ -10,7 +10,7 @@ from django.dispatch import receiver
 
 from hurbin_core.base import Bench, Evaluation
 from hurbin_core.logbook import Context, InterimLimit
-from hurbin_core.safety import CHANGES, fold, volts_seen
+from hurbin_core.safety import CHANGES, MEANS, fold, volts_seen
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
@@ -77,9 +77,33 @@ def _leaving(sender: Any, sheet: Sheet, **_: Any) -> None:
 
 
 @receiver(entries_written)
-def _stands(sender: Any, pump_set: PumpSet, bench: Bench, **_: Any) -> None:
+def _stands(sender: Any, user: User, pump_set: PumpSet, bench: Bench, sheet: Sheet, **_: Any) -> None:
     if bench.name == BENCH:
         refresh(pump_set, now())
+        _changes_of_steps(user, pump_set, sheet)
+
+
+def _changes_of_steps(user: User, pump_set: PumpSet, sheet: Sheet) -> None:
+    """A step that lifts a wire hangs its tag by itself, and takes it off when the source is as found again."""
+    iso = fold(entries_on(sheet), facts_of(pump_set, now()))
+    for s in iso.sources:
+        kind = MEANS[s.source.means].change if s.source.means in MEANS else ""
+        if not kind:
+            continue
+        mine = TemporaryChange.objects.filter(uuid__startswith=_step_uuid(sheet, s.source.id))
+        on = mine.filter(off_at=None).first()
+        if s.shut is not None and on is None:
+            TemporaryChange.objects.create(
+                uuid=f"{_step_uuid(sheet, s.source.id)}-{mine.count()}", pump_set=pump_set, kind=kind, place=", ".join(x for x in (s.source.device, s.source.place) if x)[:120],
+                note="to make it safe", put_at=s.shut.at, put_by=user,
+            )  # fmt: skip
+        elif s.shut is None and on is not None:
+            on.off_at, on.off_by, on.off_note = now(), user, "as found"
+            on.save(update_fields=["off_at", "off_by", "off_note"])
+
+
+def _step_uuid(sheet: Sheet, source: str) -> str:
+    return str(uuid.uuid5(_NAMESPACE, f"change/{sheet.pk}/{source}"))
 
 
 @receiver(record_saved)

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { Complaint, outbox, Ready, useKeys, useMe, useSmallForm, type Schemas } from "../base";
 import { Train, useSet, useSites, type SetOut } from "../plant";
-import { LiveOver, Tags } from "./components";
+import { Tags } from "./components";
 import { IsolationDrawing } from "./IsolationDrawing";
 import { ListEditor } from "./ListEditor";
 import { wayOf, type Doing } from "./logic";
@@ -71,7 +71,6 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
   const left = iso.steps.filter((s) => ["guard", "clear", "unlock", "open", "automatic", "check", "alarms"].includes(s.id)).flatMap((s) => s.waits ?? []);
   return (
     <div className="makesafe">
-      <LiveOver setId={set.id} />
       <div className="rowflex" style={{ justifyContent: "space-between", alignItems: "flex-start" }}>
         <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{way.back ? "Give back" : "Make safe"}</span></h1>
         <Train kind={set.kind} posture={set.posture} slots={set.slots} control={control} parts={[]} width={set.posture === "flat" ? 210 : 80} label={set.tag} tags={safety.tags} />

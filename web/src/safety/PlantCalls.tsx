@@ -1,16 +1,12 @@
 /** On Plant, over what needs a person first: what was called in, what is live, what waits to be looked at again. */
 import { Link } from "react-router";
-import { useKeys } from "../base";
 import { chosenSite, useSites } from "../plant";
-import { useNavigate } from "react-router";
 import { MatterBox, Tags } from "./components";
 import { useSiteSafety } from "./queries";
 
 export function PlantCalls() {
   const site = chosenSite(useSites().data);
   const safety = useSiteSafety(site?.id ?? null).data;
-  const go = useNavigate();
-  useKeys([{ key: "o", does: "to the hand-over", run: () => void go("/hand-over") }, { key: "k", does: "a call comes in", run: () => void go("/call") }]);
   const first = safety?.tags.filter((t) => t.verdict === "stop" || t.verdict === "act").filter((t) => t.kind !== "call") ?? [];
   return (
     <div className="plantcalls">

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { Complaint, instant, localField, useMe, useSession, useSmallForm, useSymbols, VerdictShape, day } from "../base";
 import { useKinds, useSites, type SetOut } from "../plant";
-import { LiveOver, MatterBox, PictureField, Tags } from "./components";
+import { MatterBox, PictureField, Tags } from "./components";
 import { sentence } from "./logic";
 import { useSafetyWords, useSetSafety, type SetSafety } from "./queries";
 
@@ -24,19 +24,20 @@ export function SetOffers({ set }: { set: SetOut }) {
 
 /** What hangs on this set, over its history: it never looks finished while something does. */
 export function SetHangs({ set }: { set: SetOut }) {
+  const role = useSites().data?.find((s) => s.id === set.site_id)?.role ?? "viewer";
+  const lead = role === "lead" || role === "admin";
   const safety = useSetSafety(set.id).data;
   if (!safety) return null;
   const may = set.may !== "viewer";
   return (
     <>
-      <LiveOver setId={set.id} />
       {safety.tags.length > 0 && <section className="ruled" aria-labelledby="hangs-title"><h2 id="hangs-title">Hangs on it</h2><Tags tags={safety.tags.filter((t) => t.kind !== "call" && t.kind !== "checkback" && t.kind !== "change" && t.kind !== "deferral")} />
         {safety.matters.map((m) => <MatterBox key={m.id} matter={m} may={may} />)}
         {safety.check_backs.map((k) => <CheckBack key={k.id} row={k} may={may} />)}
         {safety.changes.map((c) => <Change key={c.uuid} row={c} may={may} />)}
         {safety.deferrals.map((d) => <Deferral key={d.uuid} row={d} may={may} setId={set.id} />)}
       </section>}
-      {may && <p className="noprint"><Put set={set} /> <PutOff set={set} /></p>}
+      {may && <p className="noprint"><Put set={set} /> <PutOff set={set} /> {lead && <SetAside set={set} />}</p>}
     </>
   );
 }
@@ -95,6 +96,26 @@ function Put({ set }: { set: SetOut }) {
       <PictureField id="ch-picture" siteId={set.site_id} value={f.v.picture} onChange={(picture) => f.set({ picture })} />
       <Complaint error={f.error} />
       <span className="rowflex" style={{ marginTop: 8 }}><button className="btn-line" disabled={f.busy || !f.v.kind} onClick={() => void save()}>Put it on</button><button className="linklike" onClick={() => setOpen(false)}>leave it</button></span>
+    </span>
+  );
+}
+
+/** A lead sets one gate aside, with a reason and an end. Gates that a life hangs on are not on this list. */
+function SetAside({ set }: { set: SetOut }) {
+  const [open, setOpen] = useState(false);
+  const gates = useSafetyWords().data?.gates ?? [];
+  const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
+  const { now } = useSession();
+  const f = useSmallForm(`aside:${set.id}`, { gate: "", reason: "", until: localField(new Date(now().getTime() + 86_400_000), zone) });
+  if (!open) return <button className="linklike" onClick={() => setOpen(true)}>set a gate aside</button>;
+  const save = async () => { if (await f.send("POST", `/api/sets/${set.id}/waivers`, { ...f.v, until: instant(f.v.until, zone) }, `${set.tag}, gate set aside`)) setOpen(false); };
+  return (
+    <span className="rulebox" style={{ display: "block" }} role="group" aria-label="Set a gate aside">
+      <span className="field"><label htmlFor="aside-gate">Which</label><select id="aside-gate" value={f.v.gate} onChange={(e) => f.set({ gate: e.target.value })}><option value="">say which</option>{gates.map((g) => <option key={g.id} value={g.id}>{g.title}</option>)}</select></span>
+      <span className="field"><label htmlFor="aside-why">Why (it stays on the record)</label><input id="aside-why" maxLength={300} value={f.v.reason} onChange={(e) => f.set({ reason: e.target.value })} /></span>
+      <span className="field"><label htmlFor="aside-until">Until ({zone})</label><input id="aside-until" type="datetime-local" value={f.v.until} onChange={(e) => f.set({ until: e.target.value })} /></span>
+      <Complaint error={f.error} />
+      <span className="rowflex" style={{ marginTop: 8 }}><button className="btn-line" disabled={f.busy || !f.v.gate} onClick={() => void save()}>Set it aside</button><button className="linklike" onClick={() => setOpen(false)}>leave it</button></span>
     </span>
   );
 }

@@ -23,7 +23,7 @@ export function Tags({ tags, small = false }: { tags: Tag[]; small?: boolean }) 
       {tags.map((t) => (
         <li key={t.kind + t.id} className={`v-${t.verdict}`} data-tag={t.kind}>
           <TagShape tag={t} />
-          {small ? <span>{t.title}, {t.age}</span> : <span><strong>{t.title}</strong> <span className="age mono">{t.age}</span> <span className="words">{t.kind === "change" ? `${sentence(t.place ?? "")} ${(t.names ?? []).join(", ")}` : t.says}</span></span>}
+          {small ? <span>{t.title}, {t.age}{t.kind === "isolation" && t.names?.length ? `: ${t.names.join(", ")}` : ""}</span> : <span><strong>{t.title}</strong> <span className="age mono">{t.age}</span> <span className="words">{t.kind === "change" ? `${sentence(t.place ?? "")} ${(t.names ?? []).join(", ")}` : t.says}</span></span>}
         </li>
       ))}
     </ul>

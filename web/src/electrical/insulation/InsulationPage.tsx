@@ -8,7 +8,7 @@ import {
 } from "../../base";
 import { Judged, useRecord } from "../../logbook";
 import { useSet, useSites, type SetOut } from "../../plant";
-import { Gate, LiveOver, ProofPanel, useSafeSheet, useSetSafety } from "../../safety";
+import { Gate, ProofPanel, useSafeSheet, useSetSafety } from "../../safety";
 import { CurvePaper } from "./CurvePaper";
 import { nothingPending, SetupField, SetupSentence, unitFor, type FieldTools, type Pending } from "./fields";
 import { clockOf, rowsOf, said, watch, type Body, type Entry, type Leg, type SetupFigure } from "./logic";
@@ -156,7 +156,6 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
     <div className={narrow && held ? "haskeypad" : ""}>
       <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{title}</span> {!narrow && <span className="mute" style={{ fontWeight: 400, fontSize: "1rem" }}>{set.service}, dead, isolated and discharged</span>}</h1>
       {sheet.by && sheet.mine < sheet.entries.length && <p className="notice" style={{ padding: "6px 14px" }}>You and {sheet.by} are on one sheet: readings of both count.</p>}
-      <LiveOver setId={set.id} />
       {mode === "new" && sheet.mine > 0 && sheet.others.map((o) => <p key={o.uuid} className="notice" style={{ padding: "6px 14px" }}>{o.opened_by} has another test of this set open. <button className="linklike" onClick={() => sheet.join(o.uuid)}>Take part in that one</button></p>)}
       {!may && <p className="notice">You can look; putting a test on record takes a technician's rights.</p>}
       {answer && answer.cautions.length > 0 && <div className="cautions" role="note" aria-label="Cautions">{answer.cautions.map((c) => <p key={c}>{c}</p>)}</div>}

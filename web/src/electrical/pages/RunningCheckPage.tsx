@@ -8,7 +8,7 @@ import {
 } from "../../base";
 import { Judged, TrendPlot, useRecord, useTrends } from "../../logbook";
 import { Train, useSet, useSites, type SetOut } from "../../plant";
-import { Gate, LiveOver } from "../../safety";
+import { Gate } from "../../safety";
 import { Circuit } from "../components/Circuit";
 import { StateSentence } from "../components/StateSentence";
 import { carryState, emptyDraft, hasFigures, nextField, order, type Body, type Draft, type FigureName } from "../logic/sheet";
@@ -28,7 +28,7 @@ export function RunningCheckPage() {
   return (
     <Ready query={set} what="Fetching the set">
       {(s) => <Ready query={schema}>{(sch) => <Ready query={context}>{(c) =>
-        recordId === null ? <><LiveOver setId={s.id} /><Gate setId={s.id} act="live_test" what={`A running check of ${s.tag}`} seen="Something was read on it all the same: write it down">{() => <Sheet key={mode} set={s} rules={enteredFields(sch)} context={c} mode="new" record={null} />}</Gate></>
+        recordId === null ? <Gate setId={s.id} act="live_test" what={`A running check of ${s.tag}`} seen="Something was read on it all the same: write it down">{() => <Sheet key={mode} set={s} rules={enteredFields(sch)} context={c} mode="new" record={null} />}</Gate>
           : <Ready query={record}>{(r) => <Sheet key={`${mode}${r.id}`} set={s} rules={enteredFields(sch)} context={c} mode={mode} record={r} />}</Ready>}</Ready>}</Ready>}
     </Ready>
   );
@@ -122,6 +122,7 @@ function Sheet(props: SheetProps) {
       </div>
       {kept && mode !== "pencil" && <p className="notice" style={{ padding: "6px 14px" }}>Taken up where you left it. <button className="linklike" onClick={() => done(record ? { ...emptyDraft(), body: record.body as Body, begun: record.taken_at } : carryState(emptyDraft(), context.last?.body))}>Start afresh</button></p>}
       {!may && mode === "new" && <p className="notice">You can try figures here; putting them on record takes a technician's rights.</p>}
+      {answer && answer.cautions.length > 0 && <div className="cautions" role="note" aria-label="Cautions">{answer.cautions.map((c) => <p key={c}>{c}</p>)}</div>}
       <div className="bench">
         <div>
           <Circuit
