@@ -205,6 +205,7 @@ def test_every_template_is_used_somewhere() -> None:
     made = {"load.good", "load.watch", "load.act", "load.stop"} | {f"ins.{v}" for v in ("good", "watch", "act", "stop", "unknown")}
     made |= {"ins.blocked_dew", "ins.blocked_leads", "ins.minute_curve", "ins.minute_near", "dar.good"}
     made |= {f"tag.{v}" for v in ("isolating", "isolated", "proved", "giving_back", "live")}
+    made |= {f"story.{v}" for v in ("list", "stopped", "shut", "opened", "lock", "released", "work", "undo")}
     families = ("cause.", "state.", "trend.", "safety.caution_")  # named by data files
     unused = [t for t in TEXTS if f'"{t}"' not in code and t not in made and not t.startswith(families)]
     assert unused == []

@@ -300,6 +300,14 @@ def test_given_back_only_when_nothing_is_left() -> None:
     assert (done.verdict, done.findings[0].rule) == (Verdict.GOOD, "made_safe")
     assert done.due is not None
     assert done.due.at == s.entries[-1].taken_at + timedelta(days=1)
+    b = bench("make_safe")
+    assert b.story is not None
+    lines = [(x.by, write(x.says)) for x in b.story(b.facts(s.entries))]
+    assert len(lines) == len(s.entries)
+    assert lines[0] == ("Ada", "To be opened or turned: motor leads.")
+    assert ("Ada", "two-pole on a known live source: 400 V.".replace(" V", "\u00a0V")) in lines
+    assert any(w.startswith("Every conductor to each other and to ground at terminal box: L1 to L2 0") for _, w in lines)
+    assert lines[-1] == ("Ada", "Alarms cleared. ")
     unproved = bench("make_safe").evaluate([e for e in s.entries if e.body.kind != "proof"], checked)
     assert unproved.verdict is Verdict.WATCH
 

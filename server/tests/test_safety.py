@@ -236,6 +236,14 @@ def test_isolate_prove_work_and_give_back(api: Door, site: Site, pump_set: PumpS
     assert tia("POST", f"/check-backs/{back['id']}/read", {"said": "dry and quiet"})[0] == 200
     assert safety(tia, pump_set)["tags"] == []
     assert CheckBack.objects.get().read_by.username == "tia"  # type: ignore[union-attr]
+    assert (safety(tia, pump_set)["past"][0]["says"], safety(tia, pump_set)["past"][0]["by"]) == ("dry and quiet", "Tia")
+    told = tia("GET", f"/records/{saved['record']}")[1]["story"]
+    assert [x["says"] for x in told][:3] == ["To be opened or turned: motor leads.", "Told: the keeper.", "Stopped in the ordinary way."]
+    answer = tia.client.get(f"/api/records/{saved['record']}/certificate.pdf")
+    text = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(answer.content)).pages)
+    for words in ("Every conductor to each other and to ground", "Own lock on Supply.", "Alarms cleared", "local codes"):
+        assert words in text.replace("\n", " "), words
+    assert tia("POST", "/benches/make_safe/records", {**record, "sheet": str(uuid.uuid4()), "corrects": saved["record"], "reason": "x"})[1]["code"] == "not_corrected"
 
 
 def test_volts_on_an_isolated_set_are_taken_stop_everybody_and_revoke_the_proof(api: Door, site: Site, pump_set: PumpSet) -> None:

@@ -2,7 +2,7 @@
 
 from .errors import HurbinError, Missing, Problem
 from .evaluation import (
-    Advice, Curve, CurvePaper, CurvePoint, Due, Evaluation, Finding, Ghost, Mark, PaperTick, Phrase, RunClock, SeriesPoint, amount,
+    Advice, Curve, CurvePaper, CurvePoint, Due, Evaluation, Finding, Ghost, Mark, PaperTick, Phrase, RunClock, SeriesPoint, StoryLine, amount,
     phrase, rule_title, write,
 )  # fmt: skip
 from .limits import (
@@ -23,7 +23,7 @@ __all__ = [
     "Certainty", "Compared", "Curve", "CurvePaper", "CurvePoint", "Due", "Entered", "Evaluation", "FieldRule", "Finding", "Ghost", "HurbinError", "Judged",
     "Limit", "Limits", "MarginLine", "Mark", "Measurand", "Missing", "Needs", "Override", "PaperTick", "Phrase", "Prefs", "Problem",
     "Quantity", "Read", "Rule", "RunClock", "School", "SeriesPoint", "ShownEvaluation", "ShownFinding", "ShownLimit", "ShownLine", "ShownPaper",
-    "ShownQuantity", "Source", "Tick", "Unit", "Unknown", "UsedLimit", "Verdict", "amount", "bench", "benches",
+    "ShownQuantity", "Source", "StoryLine", "Tick", "Unit", "Unknown", "UsedLimit", "Verdict", "amount", "bench", "benches",
     "check_override", "compare", "entered_field", "field_rules", "figure", "find_unit", "from_metric", "judge",
     "judge_steps", "load_data", "metric_of", "phrase", "present", "reaches", "read", "register", "rule_title",
     "rules_version", "show", "show_finding", "show_limit", "show_line", "show_number", "show_quantity", "symbol", "to_metric", "unit", "worst",

@@ -140,6 +140,14 @@ class RunClock(BaseModel):
     taken_s: list[float] = []
 
 
+class StoryLine(BaseModel):
+    """One thing that happened on a sheet of many hands."""
+
+    at: datetime
+    by: str
+    says: Phrase
+
+
 class Evaluation(BaseModel):
     """The whole answer of a bench. The same inputs and context give the same one."""
 

@@ -12,7 +12,7 @@ from pydantic import BaseModel
 
 from .. import __version__
 from .errors import HurbinError
-from .evaluation import Evaluation
+from .evaluation import Evaluation, StoryLine
 from .limits import data_files
 
 
@@ -30,7 +30,7 @@ class Needs:
 class Bench:
     """One sheet of work. `evaluate` folds the entries; `entry` describes one of them; `facts` is what a record keeps
     of them as typed. `many`: the sheet stays open and takes entries from several devices until it is closed. `single`:
-    a set has one such sheet at a time; whoever opens another writes on the one that is open."""
+    a set has one such sheet at a time; whoever opens another writes on the one that is open. `story` reads a record's facts as what happened, line by line."""
 
     name: str
     title: str
@@ -41,6 +41,7 @@ class Bench:
     facts: Callable[[Sequence[Any]], dict[str, Any]]
     many: bool = False
     single: bool = False
+    story: Callable[[dict[str, Any]], list[StoryLine]] | None = None
 
 
 _BENCHES: dict[str, Bench] = {}

@@ -12,6 +12,7 @@ from .entry import MakeSafeEntry
 from .isolation import Isolation, figure_problems, fold, scope_words
 from .sources import SetFacts, check_list
 from .steps import GIVING_BACK, rail
+from .story import story
 
 Sheet = Sequence[Entry[MakeSafeEntry]]
 
@@ -78,5 +79,6 @@ MAKE_SAFE = register(
         facts=facts,
         many=True,
         single=True,
+        story=story,
     )
 )

@@ -22,6 +22,8 @@ from hurbin_server.base.models import User
 from hurbin_server.plant.access import set_for
 
 from .models import Record
+from .querysets import story_of
+from .schemas import StoryLineOut
 
 INK, MUTE, LINE, HAIR = HexColor("#17262e"), HexColor("#56666f"), HexColor("#9aa7ab"), HexColor("#d9d6ca")
 WIDTH, HEIGHT = A4
@@ -120,8 +122,12 @@ def certificate(user: User, record_id: int, prefs: Prefs) -> tuple[str, bytes]:
     canvas.setTitle(f"{r.pump_set.tag} {title}")
     page = Page(canvas, foot)
     _head(page, r, title, zone, shown)
-    _facts(page, r.body)
-    _figures(page, shown)
+    told = story_of(r, prefs)
+    if told:
+        _story(page, told, zone)
+    else:
+        _facts(page, r.body)
+        _figures(page, shown)
     if shown.paper is not None:
         _curve(page, shown.paper)
     _findings(page, shown)
@@ -139,6 +145,13 @@ def _head(page: Page, r: Record, title: str, zone: ZoneInfo, shown: ShownEvaluat
     page.text(f"Taken {_when(r.taken_at, zone)} ({zone.key}) by {r.by.full_name}. Record {r.pk}{'' if r.live else ', corrected since: see the record that stands now'}.", 10)
     page.y -= 5
     page.text(f"Verdict: {shown.verdict.value}{' (and ' + shown.beside.value + ')' if shown.beside else ''}", 13, bold=True)
+    page.rule()
+
+
+def _story(page: Page, told: list[StoryLineOut], zone: ZoneInfo) -> None:
+    page.text("What was done", 8, mute=True)
+    for line in told:
+        page.text(f"{_when(line.at, zone)}   {line.by}   {line.says}", 9)
     page.rule()
 
 

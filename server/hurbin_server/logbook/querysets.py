@@ -30,6 +30,7 @@ from .schemas import (
     RecordOut,
     SetStateOut,
     SheetOut,
+    StoryLineOut,
 )
 
 FIRST = 6
@@ -185,8 +186,13 @@ def record(user: User, record_id: int, prefs: Prefs) -> RecordOut:
     evaluation = Evaluation.model_validate(newest.evaluation)
     return RecordOut(
         **_brief(r, newest.verdict, _summary(newest.evaluation, prefs)), set_id=r.pump_set_id, body=r.body, conditions=r.conditions,
-        evaluation=present(evaluation, prefs), rules_version=newest.rules_version, judged_at=newest.made_at, judged_times=len(judgements),
+        evaluation=present(evaluation, prefs), rules_version=newest.rules_version, judged_at=newest.made_at, judged_times=len(judgements), story=story_of(r, prefs),
     )  # fmt: skip
+
+
+def story_of(r: Record, prefs: Prefs) -> list[StoryLineOut]:
+    told = find_bench(r.bench).story
+    return [StoryLineOut(at=x.at, by=x.by, says=write(x.says, prefs).strip()) for x in told(r.body)] if told is not None else []
 
 
 def sheet_out(sheet: Sheet) -> SheetOut:

@@ -70,6 +70,12 @@ class RecordBrief(BaseModel):
     summary: str
 
 
+class StoryLineOut(BaseModel):
+    at: datetime
+    by: str
+    says: str
+
+
 class RecordOut(RecordBrief):
     set_id: int
     body: dict[str, Any]
@@ -78,6 +84,7 @@ class RecordOut(RecordBrief):
     rules_version: str
     judged_at: datetime
     judged_times: int
+    story: list[StoryLineOut]
 
 
 class EventOut(BaseModel):

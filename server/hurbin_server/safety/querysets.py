@@ -184,7 +184,7 @@ def _source(x: SourceState, user: User, prefs: Prefs) -> s.SourceOut:
     return s.SourceOut(
         id=line.id, kind=line.kind, title=x.title, family=SOURCES[line.kind].family, device=line.device, place=line.place, means=line.means, lock_how=line.lock,
         try_out=line.try_out, sister=line.sister, must=x.must, why=x.why, complaint=write(x.complaint, prefs) if x.complaint else "", shut=_said(x.shut),
-        locks=[s.LockOut(id=k.id, by=k.by, at=k.at, number=k.number, mine=k.who == user.username) for k in x.locks], release=x.release, read=x.read,
+        locks=[s.LockOut(id=k.id, by=k.by, at=k.at, number=k.number, mine=k.who == user.username, age=age(k.at, now())) for k in x.locks], release=x.release, read=x.read,
         released=_said(x.released), left=show(x.left, prefs) if x.left is not None else "", counts=x.counts,
     )  # fmt: skip
 
@@ -226,8 +226,29 @@ def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
         changes=[_change(c, prefs, limits) for c in sorted(held.changes, key=lambda c: c.put_at) if c.pump_set_id == row.pk],
         deferrals=[_deferral(d, prefs) for d in held.deferrals if d.pump_set_id == row.pk],
         check_backs=[_check_back(k, prefs) for k in held.checks if k.pump_set_id == row.pk], matters=matters,
-        tags=[t for t in _tags(held, prefs, every, limits) if t.set_id == row.pk], offers=[ask(act, facts) for act in OFFERS],
+        tags=[t for t in _tags(held, prefs, every, limits) if t.set_id == row.pk], offers=[ask(act, facts) for act in OFFERS], past=_past(row),
     )  # fmt: skip
+
+
+def _past(row: PumpSet) -> list[s.PastOut]:
+    """What hung on the set and is over, the newest twenty."""
+    out = [
+        s.PastOut(at=m.ended_at, title=", ".join(dict.fromkeys(COMPLAINTS[c.complaint].title for c in m.calls.all())), says=f"Found: {m.found} Done: {m.done}", by=m.ended_by.full_name if m.ended_by else "")
+        for m in Matter.objects.filter(pump_set=row, ended_at__isnull=False).select_related("ended_by").prefetch_related("calls").order_by("-ended_at")[:20] if m.ended_at
+    ]
+    out += [
+        s.PastOut(at=c.off_at, title=f"{CHANGES[c.kind].title}, {c.place}", says=f"taken off. {c.off_note}".strip(), by=c.off_by.full_name if c.off_by else "")
+        for c in TemporaryChange.objects.filter(pump_set=row, off_at__isnull=False).select_related("off_by").order_by("-off_at")[:20] if c.off_at
+    ]
+    out += [
+        s.PastOut(at=d.ended_at, title=f"Put off: {d.what}", says=f"ended: {d.ended_because}", by=d.ended_by.full_name if d.ended_by else "")
+        for d in Deferral.objects.filter(pump_set=row, ended_at__isnull=False).select_related("ended_by").order_by("-ended_at")[:20] if d.ended_at
+    ]
+    out += [
+        s.PastOut(at=k.read_at, title="Checked back", says=k.said, by=k.read_by.full_name if k.read_by else "")
+        for k in CheckBack.objects.filter(pump_set=row, read_at__isnull=False).select_related("read_by").order_by("-read_at")[:20] if k.read_at
+    ]
+    return sorted(out, key=lambda x: x.at, reverse=True)[:20]
 
 
 def _change(c: TemporaryChange, prefs: Prefs, limits: Limits) -> s.ChangeOut:

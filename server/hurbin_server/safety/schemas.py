@@ -89,6 +89,7 @@ class LockOut(BaseModel):
     at: datetime
     number: str
     mine: bool
+    age: str
 
 
 class SourceOut(BaseModel):
@@ -201,6 +202,15 @@ class PastSheetOut(BaseModel):
     by: str
 
 
+class PastOut(BaseModel):
+    """Something that hung on the set and is over: what, until when, how it ended, by whom."""
+
+    at: datetime
+    title: str
+    says: str
+    by: str
+
+
 class SetSafetyOut(BaseModel):
     set_id: int
     tag: str
@@ -212,6 +222,7 @@ class SetSafetyOut(BaseModel):
     matters: list[MatterOut]
     tags: list[Tag]
     offers: list[Answer]
+    past: list[PastOut]
 
 
 class SiteSafetyOut(BaseModel):

@@ -53,6 +53,8 @@ function Line({ s, doing, may, waits, onDo, onForgotten, lead }: { s: Source; do
       </svg>
       <div className="says">
         <strong>{s.title}</strong> <span>{[s.device, s.place].filter(Boolean).join(", ")}{s.sister ? `, with ${s.sister}` : ""}</span>
+        {(s.lock_how || s.try_out) && <p className="mute">{[s.lock_how && `lock: ${s.lock_how}`, s.try_out && `tried by: ${s.try_out}`].filter(Boolean).join("; ")}</p>}
+        {s.locks.length > 0 && <p>{s.locks.map((k) => <span key={k.id} className="worker">{k.by} <span className="mono">{k.age}</span></span>)}</p>}
         {s.complaint && <p className="v-stop" role="alert">{s.complaint}</p>}
         {s.shut && <p className="mute">shut by {s.shut.by}{s.shut.words ? `: ${s.shut.words}` : ""}</p>}
         {waits && <p className="pencil">{waits}</p>}

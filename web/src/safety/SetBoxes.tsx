@@ -26,6 +26,7 @@ export function SetOffers({ set }: { set: SetOut }) {
 export function SetHangs({ set }: { set: SetOut }) {
   const role = useSites().data?.find((s) => s.id === set.site_id)?.role ?? "viewer";
   const lead = role === "lead" || role === "admin";
+  const me = useMe();
   const safety = useSetSafety(set.id).data;
   if (!safety) return null;
   const may = set.may !== "viewer";
@@ -37,6 +38,7 @@ export function SetHangs({ set }: { set: SetOut }) {
         {safety.changes.map((c) => <Change key={c.uuid} row={c} may={may} />)}
         {safety.deferrals.map((d) => <Deferral key={d.uuid} row={d} may={may} setId={set.id} />)}
       </section>}
+      {safety.past.length > 0 && <details className="spared"><summary>Hung on it before</summary><ul className="hist">{safety.past.map((x) => <li key={x.at + x.title}><span className="mute">{day(x.at, "UTC", me.locale)}, {x.by}</span> <strong>{x.title}</strong> {x.says}</li>)}</ul></details>}
       {may && <p className="noprint"><Put set={set} /> <PutOff set={set} /> {lead && <SetAside set={set} />}</p>}
     </>
   );

@@ -15,7 +15,7 @@ vi.mock("../base", async (real) => ({
 beforeEach(() => localStorage.clear());
 afterEach(cleanup);
 
-const lock = (by: string, mine = false) => ({ id: `lock-${by}`, by, at: "2026-03-02T07:00:00Z", number: "", mine });
+const lock = (by: string, mine = false) => ({ id: `lock-${by}`, by, at: "2026-03-02T07:00:00Z", number: "", mine, age: "3 h" });
 const source = (more: Partial<Source> = {}): Source => ({
   id: "q1", kind: "supply", title: "Supply", family: "electrical", device: "isolator Q1", place: "panel A", means: "isolator", lock_how: "", try_out: "", sister: "", must: true, why: "",
   complaint: "", shut: null, locks: [], release: "", read: false, released: null, left: "", counts: false, ...more,

@@ -47,6 +47,8 @@ def save_record(
     held = _held(user, sheet_uuid, pump_set)
     if held is not None:
         return held
+    if corrects is not None and b.single:
+        raise Refused(409, "not_corrected", f"“{b.title}” is what several people did: it is not corrected. What was wrong is said on the next one.")
     typed = signed(user, entries_of(b.name, entries))
     entries_coming.send(sender=Sheet, user=user, pump_set=pump_set, bench=b, typed=typed)
     typed = merged(sheet_uuid, typed) if b.many else typed

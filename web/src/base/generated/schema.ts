@@ -2380,6 +2380,8 @@ export interface components {
         };
         /** LockOut */
         LockOut: {
+            /** Age */
+            age: string;
             /**
              * At
              * Format: date-time
@@ -2861,6 +2863,23 @@ export interface components {
             title: string;
         };
         /**
+         * PastOut
+         * @description Something that hung on the set and is over: what, until when, how it ended, by whom.
+         */
+        PastOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * PastSheet
          * @description An earlier record's facts as typed, for the ghosts behind the fields.
          */
@@ -3157,6 +3176,8 @@ export interface components {
             rules_version: string;
             /** Set Id */
             set_id: number;
+            /** Story */
+            story: components["schemas"]["StoryLineOut"][];
             /** Summary */
             summary: string;
             /** Superseded By */
@@ -3745,6 +3766,8 @@ export interface components {
             matters: components["schemas"]["MatterOut"][];
             /** Offers */
             offers: components["schemas"]["Answer"][];
+            /** Past */
+            past: components["schemas"]["PastOut"][];
             /** Set Id */
             set_id: number;
             /** Tag */
@@ -4200,6 +4223,18 @@ export interface components {
              * @default []
              */
             waits: string[];
+        };
+        /** StoryLineOut */
+        StoryLineOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Says */
+            says: string;
         };
         /**
          * Tag

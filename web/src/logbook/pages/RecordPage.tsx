@@ -38,20 +38,21 @@ function RecordOf({ record: r }: { record: RecordOut }) {
       <p className="mute">{dayTime(r.taken_at, zone, me.locale)}, {r.by}; judged {r.judged_times === 1 ? "once" : `${r.judged_times} times`}, by rules {r.rules_version}</p>
       {!r.live && <p className="notice bad">This record was corrected{r.superseded_by !== null && <>: <Link to={`/records/${r.superseded_by}`}>the record that stands now</Link></>}. It is kept as it was.</p>}
       {r.supersedes !== null && <p className="notice">Corrects <Link to={`/records/${r.supersedes}`}>an earlier record</Link>: “{r.reason}”</p>}
-      <div className="callouts ruled">
+      {r.story.length > 0 && <ol className="story ruled" aria-label="What was done">{r.story.map((x, i) => <li key={i}><span className="mute">{dayTime(x.at, zone, me.locale)}, {x.by}</span> {x.says}</li>)}</ol>}
+      {typed.length > 0 && <div className="callouts ruled">
         {typed.map(([name, e]) => (
           <div className="callout" key={name}>
             <span className={r.live ? "mono" : "mono struck"} style={r.live ? {} : { textDecoration: "line-through" }}>{e.text} {symbols[e.unit ?? ""] ?? ""}</span>
             <span className="lab">{LABELS[name] ?? name}</span>
           </div>
         ))}
-      </div>
+      </div>}
       {typeof r.body.note === "string" && r.body.note && <p>“{r.body.note}”</p>}
       <div className="ruled"><Judged answer={r.evaluation} /></div>
       <div className="savebar noprint">
         <a className="btn-line" href={`/api/records/${r.id}/certificate.pdf`} download>Certificate, PDF</a>
-        <Link className="btn-line" to={`${bench}?record=${r.id}&mode=pencil`}>Try a figure in pencil</Link>
-        {r.live && set && set.may !== "viewer" && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=correct`}>Correct this record</Link>}
+        {r.story.length === 0 && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=pencil`}>Try a figure in pencil</Link>}
+        {r.story.length === 0 && r.live && set && set.may !== "viewer" && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=correct`}>Correct this record</Link>}
       </div>
     </>
   );

@@ -1,0 +1,77 @@
+"""A making-safe record read as a story: each thing that was done, by whom, when, in words."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from pydantic import ValidationError
+
+from ..base import Entered, HurbinError, Phrase, Quantity, StoryLine, field_rules, phrase, read, show
+from .entry import THREE_PHASE, MakeSafeEntry
+from .sources import SCOPES, SOURCES
+
+_RULES = field_rules(MakeSafeEntry)
+_RESTORED = {
+    "guard_on": "Guard on, tools counted", "people_clear": "People clear and told", "valves_as_found": "Valves and sources as found", "automatic": "Automatic restored and tested",
+    "alarms": "Alarms cleared", "check_left": "No running check now",
+}  # fmt: skip
+
+
+def story(body: dict[str, Any]) -> list[StoryLine]:
+    """What happened on this sheet, in order? `body` is a record's facts. A line that cannot be read is left out of nothing: its kind is said."""
+    names: dict[str, str] = {}
+    out: list[StoryLine] = []
+    for raw in body.get("entries", []):
+        at, by = datetime.fromisoformat(raw["at"]), str(raw.get("by", ""))
+        try:
+            e = MakeSafeEntry.model_validate({k: v for k, v in raw.items() if k not in ("at", "by")})
+        except ValidationError:
+            out.append(StoryLine(at=at, by=by, says=phrase("story.undo")))
+            continue
+        names |= {s.id: SOURCES[s.kind].title for s in e.sources or [] if s.kind in SOURCES}
+        out.append(StoryLine(at=at, by=by, says=_says(e, names)))
+    return out
+
+
+def _figure(e: MakeSafeEntry, name: str) -> str:
+    typed: Entered | None = getattr(e, name)
+    try:
+        got = read(typed, _RULES[name])
+    except HurbinError:
+        return typed.text if typed else ""
+    return show(Quantity(value=got.value, unit=got.unit, bound=got.bound)) if got is not None else "no figure"
+
+
+def _says(e: MakeSafeEntry, names: dict[str, str]) -> Phrase:
+    what, words = names.get(e.source, e.source), e.seen or e.note
+    match e.kind:
+        case "open":
+            return phrase("story.open", what=SCOPES[e.scope].title.lower() if e.scope else "not said")
+        case "told":
+            return phrase("story.told", words=e.to or words)
+        case "handover":
+            return phrase("story.handover", words=e.to)
+        case "unlock":
+            return phrase("story.unlock_forgotten", words=e.followed) if e.forgotten else phrase("story.unlock")
+        case "released" if e.reading is not None:
+            return phrase("story.released_read", what=what, reading=_figure(e, "reading"))
+        case "proof":
+            return _proof(e)
+        case "tried":
+            return phrase("story.tried_moved" if e.moved else "story.tried")
+        case "volts_seen":
+            return phrase("story.volts_seen", reading=_figure(e, "live_volts"), words=words)
+        case "restored":
+            return phrase("story.restored", what=_RESTORED.get(e.item or "", ""), words=words)
+        case "shut" | "opened" | "lock" | "released":
+            return phrase(f"story.{e.kind}", what=what, words=words)
+        case _:
+            return phrase(f"story.{e.kind}", words=words)
+
+
+def _proof(e: MakeSafeEntry) -> Phrase:
+    if e.act == "dead":
+        readings = ", ".join(f"{_RULES[n].label} {_figure(e, n)}" for n in THREE_PHASE if getattr(e, n) is not None)
+        return phrase("story.proof_dead", point=e.point or "the point of work", readings=readings)
+    return phrase("story.proof_again" if e.act == "live_after" else "story.proof_live", tester=e.tester or "The tester", reading=_figure(e, "live_volts"))
