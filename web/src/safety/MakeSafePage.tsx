@@ -1,6 +1,6 @@
 /** A set made safe and given back: sources, locks, what is stored, dead in three acts, and the way home. */
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { Complaint, outbox, Ready, useKeys, useMe, useSmallForm, type Schemas } from "../base";
 import { Train, useSet, useSites, type SetOut } from "../plant";
@@ -83,9 +83,11 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
       {iso.conflicts.length > 0 && <div className="notice bad" role="alert">{iso.conflicts.map((c) => <div key={c}>{c}</div>)}</div>}
       {iso.removals.map((r) => <p key={r.at} className="mute">Lock left behind, taken off by {r.by}: {r.words}</p>)}
       {may && (iso.scopes.length === 0 || !way.back) && (
+        <Folded fold={iso.scopes.length > 0} words="open or turn something else as well">
         <div className="scopes" role="group" aria-label="What will be opened or turned">
           {(words.data?.scopes ?? []).map((s) => <button key={s.id} className="btn-line" aria-pressed={iso.scopes.includes(s.id)} disabled={iso.scopes.includes(s.id) || safety.list.lines.length === 0} title={s.does} onClick={() => open(s.id)}>{s.title}</button>)}
         </div>
+        </Folded>
       )}
       {(editing || (safety.list.lines.length === 0 && may)) ? <ListEditor set={set} list={safety.list} unsaid={iso.unsaid} done={() => setEditing(false)} /> : (
         <p className="mute">Isolation list: {safety.list.lines.filter((l) => !l.absent).length} sources, kept by {safety.list.by || "nobody yet"}. {may && <button className="linklike" onClick={() => setEditing(true)}>look through it, change it</button>}
@@ -123,6 +125,9 @@ const STATE: Record<string, string> = {
   isolating: "not isolated yet", isolated: "isolated, not proved dead", proved: "isolated and proved dead", live: "not isolated: treat as live", giving_back: "being given back", given_back: "given back but for the last words",
 };
 
+function Folded({ fold, words, children }: { fold: boolean; words: string; children: ReactNode }) {
+  return fold ? <details className="spared"><summary>{words}</summary>{children}</details> : <>{children}</>;
+}
 function Rail({ steps }: { steps: Step[] }) {
   return (
     <ol className="rail" aria-label="Steps">
