@@ -9,11 +9,11 @@ from typing import Any
 import pytest
 from hypothesis import given, settings, strategies as st
 
-from hurbin_core.base import HurbinError, Verdict, write
+from hurbin_core.base import HurbinError, Limits, Verdict, write
 from hurbin_core.catalogue import bench
 from hurbin_core.logbook import Context, Entry
 from hurbin_core.plant import MotorPlate
-from hurbin_core.safety import MEANS, SCOPES, SOURCES, STEPS, IsolationSource, MakeSafeEntry, SetFacts, check_list, fold, needed, rail, unsaid
+from hurbin_core.safety import MEANS, SCOPES, SOURCES, STEPS, IsolationSource, MakeSafeEntry, SetFacts, check_back_due, check_list, fold, needed, rail, unsaid
 
 T0 = datetime(2026, 3, 2, 7, 0, tzinfo=UTC)
 FACTS = SetFacts(coupled=True, partner="B-2")
@@ -298,8 +298,7 @@ def test_given_back_only_when_nothing_is_left() -> None:
     done = bench("make_safe").evaluate(s.entries, checked)
     assert done.missing == []
     assert (done.verdict, done.findings[0].rule) == (Verdict.GOOD, "made_safe")
-    assert done.due is not None
-    assert done.due.at == s.entries[-1].taken_at + timedelta(days=1)
+    assert check_back_due(T0, Limits()) == T0 + timedelta(days=1)
     b = bench("make_safe")
     assert b.story is not None
     lines = [(x.by, write(x.says)) for x in b.story(b.facts(s.entries))]

@@ -18,7 +18,7 @@ from pypdf import PdfReader
 
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import AuditEntry, User
-from hurbin_server.logbook.models import Entry, Record, Sheet
+from hurbin_server.logbook.models import Entry, PartState, Record, Sheet
 from hurbin_server.logbook.services.judging import rejudge_all
 from hurbin_server.plant.models import PumpSet, Site
 from hurbin_server.plant.services.places import make_set
@@ -229,6 +229,7 @@ def test_isolate_prove_work_and_give_back(api: Door, site: Site, pump_set: PumpS
     assert (status, saved["evaluation"]["verdict"]) == (201, "good")
     assert not IsolationState.objects.exists()
     assert offered(tia, pump_set, "live_test")
+    assert "made_safe" not in PartState.objects.values_list("question", flat=True)
     back = safety(tia, pump_set)["check_backs"][0]
     assert "given back" in back["says"]
     assert tia("POST", f"/check-backs/{back['id']}/read", {"said": " "})[0] == 422
@@ -263,9 +264,11 @@ def test_volts_on_an_isolated_set_are_taken_stop_everybody_and_revoke_the_proof(
     tags = api("vic")("GET", f"/sites/{site.pk}/safety")[1]["tags"]
     assert (tags[0]["kind"], tags[0]["verdict"]) == ("live", "stop")
     assert AuditEntry.objects.filter(action="proof_revoked").exists()
+    assert tia("GET", f"/sets/{pump_set.pk}/state")[1]["verdict"] == "stop"
     safe.at = now()
     safe.prove()
     assert safety(tia, pump_set)["isolation"]["state"] == "proved"
+    assert tia("GET", f"/sets/{pump_set.pk}/state")[1]["verdict"] == "good"
     # Judged again years later the record says the same: the set stood proved when it was read.
     rejudge_all()
     again = Record.objects.get(bench="running_check").judgements.get(newest=True)
@@ -420,14 +423,15 @@ def test_a_repair_put_off_is_watched_by_later_records_until_it_ends(api: Door, s
     assert tia("POST", f"/sets/{pump_set.pk}/deferrals/{key}", {**decision, "limits": []})[1]["problems"][0]["right"] == "leg 1 over 52 A"
     status, made = tia("POST", f"/sets/{pump_set.pk}/deferrals/{key}", decision)
     assert (status, made["limits"]) == (201, ["Amps of a leg, leg 1 over 16.0\u00a0A: stop it."])
-    good = tia("POST", SAVE, sheet(pump_set, days_ago=-0.0001))[1]["evaluation"]
+    good = tia("POST", SAVE, sheet(pump_set))[1]["evaluation"]
     assert next(f for f in good["findings"] if f["question"] == "interim_limit")["verdict"] == "good"
-    bad = tia("POST", SAVE, sheet(pump_set, amps=(16.4, 15.1, 14.9), days_ago=-0.0001))[1]["evaluation"]
+    bad = tia("POST", SAVE, sheet(pump_set, amps=(16.4, 15.1, 14.9)))[1]["evaluation"]
     assert (bad["verdict"], bad["findings"][0]["question"]) == ("stop", "interim_limit")
     assert tia("POST", f"/deferrals/{key}/end", {"said": ""})[0] == 422
     assert tia("POST", f"/deferrals/{key}/end", {"said": "lug renewed"})[0] == 200
-    after = tia("POST", SAVE, sheet(pump_set, amps=(16.4, 15.1, 14.9), days_ago=-0.0001))[1]["evaluation"]
+    after = tia("POST", SAVE, sheet(pump_set, amps=(16.4, 15.1, 14.9)))[1]["evaluation"]
     assert "interim_limit" not in [f["question"] for f in after["findings"]]
+    assert tia("GET", f"/sets/{pump_set.pk}/state")[1]["verdict"] == "watch"  # the legs are unequal, and no more than that
 
 
 def test_losing_the_standby_starts_a_clock(api: Door, site: Site, pump_set: PumpSet, twin: PumpSet) -> None:

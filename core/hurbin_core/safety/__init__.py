@@ -4,7 +4,7 @@ from ..base import load_data
 
 load_data(__name__, "limits.toml", "rules.toml", "texts.toml")
 
-from .bench import MAKE_SAFE
+from .bench import MAKE_SAFE, check_back_due
 from .entry import SINGLE_PHASE, THREE_PHASE, MakeSafeEntry
 from .gates import GATES, OFFERS, Act, Answer, SafetyFacts, Waiver, ask, check_waiver
 from .guarding import DEAD_STATES, STATE_WORDS, guarded, live_finding, volts_seen
@@ -22,6 +22,6 @@ __all__ = [
     "CHANGES", "COMPLAINTS", "DEAD_STATES", "GATES", "MAKE_SAFE", "MEANS", "OFFERS", "ORDER", "SCOPES", "SINGLE_PHASE", "SOURCES", "STATE_WORDS",
     "STEPS", "THREE_PHASE", "TITLES", "WATCHED", "Act", "Answer", "ChangeState", "Chapter", "DeferralIn", "InterimIn", "Isolation", "IsolationSource",
     "LockOn", "MakeSafeEntry", "Proof", "SafetyFacts", "SetFacts", "SourceState", "Step", "Tag", "Threat", "TwinState", "Waiver", "Worker", "age", "ask",
-    "change_words", "check_back_words", "check_list", "check_waiver", "deferral_words", "fold", "guarded", "interim", "interim_words", "isolation_words", "live_finding", "matter_words", "needed", "rail", "read_out", "scope_words", "standby_clock",
+    "change_words", "check_back_due", "check_back_words", "check_list", "check_waiver", "deferral_words", "fold", "guarded", "interim", "interim_words", "isolation_words", "live_finding", "matter_words", "needed", "rail", "read_out", "scope_words", "standby_clock",
     "threat", "unsaid", "volts_seen", "waiver_words",
 ]  # fmt: skip

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
-from ..base import Bench, Due, Evaluation, Finding, HurbinError, Limits, Missing, Needs, Problem, Verdict, phrase, register, rules_version, worst
+from ..base import Bench, Evaluation, Finding, HurbinError, Limits, Missing, Needs, Problem, Verdict, phrase, register, rules_version, worst
 from ..logbook import Context, Entry
 from .entry import MakeSafeEntry
 from .isolation import Isolation, figure_problems, fold, scope_words
@@ -29,7 +29,6 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
     waits = [(s.id, w) for s in steps if s.id in GIVING_BACK for w in s.waits]
     findings = [_given_back(iso)] if entries and not waits and iso.scopes else []
     verdict, beside = worst(f.verdict for f in findings)
-    days = Limits(context.overrides).value("safety.check_back_days")
     return Evaluation(
         bench="make_safe",
         rules_version=rules_version(),
@@ -39,10 +38,14 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
         findings=findings,
         questions=iso.conflicts,
         cautions=[phrase("safety.codes"), *(phrase(s.caution) for s in steps if s.state == "now" and s.caution)],
-        due=Due(at=max(e.taken_at for e in entries) + timedelta(days=days), reason=phrase("safety.said", scopes=scope_words(iso.scopes))) if findings else None,
         problems=[*figure_problems(entries), *_list_problems(entries)],
         missing=[Missing(field=step, message=f"Before it is given back: {words}.") for step, words in waits],
     )
+
+
+def check_back_due(given_back: datetime, limits: Limits) -> datetime:
+    """When is a set that was given back looked at again?"""
+    return given_back + timedelta(days=limits.value("safety.check_back_days"))
 
 
 def _list_problems(entries: Sheet) -> list[Problem]:

@@ -34,11 +34,12 @@ from .schemas import (
 )
 
 FIRST = 6
-_STATE = ("pump_set_id", "part", "verdict", "beside", "by", "question", "reason", "due")
+# The reason is a text to be decoded: of a whole plant only the leading one of each set is fetched.
+_STATE = ("pump_set_id", "part", "verdict", "beside", "by", "question", "due")
 
 
-def _verdict(row: tuple[Any, ...], as_of: datetime) -> PartVerdict:
-    _, part, verdict, beside, by, question, reason, due = row
+def _verdict(row: tuple[Any, ...], as_of: datetime, reason: Any) -> PartVerdict:
+    _, part, verdict, beside, by, question, due = row
     held = PartVerdict(
         part=part, verdict=_VERDICT[verdict], beside=_VERDICT[beside] if beside else None, by=_BY.get(by), question=question, reason=reason
     )
@@ -61,8 +62,10 @@ def plant(user: User, site_id: int, prefs: Prefs) -> PlantOut:
     sets = list(PumpSet.objects.filter(site=site).values_list("id", "service_id", "tag", "name", "place", "nickname", "kind", "role", "pair"))
     controls = dict(Fitting.objects.filter(pump_set__site=site, slot="control", to_at=None).values_list("pump_set_id", "component__kind"))
     states: dict[int, list[PartVerdict]] = defaultdict(list)
-    for row in PartState.objects.filter(pump_set__site=site).values_list(*_STATE):
-        states[row[0]].append(_verdict(row, as_of))
+    for row in PartState.objects.filter(pump_set__site=site).values_list(*_STATE, "pk"):
+        states[row[0]].append(_verdict(row[:-1], as_of, row[-1]))
+    tops = {pk: _top(parts) for pk, parts in states.items()}
+    reasons = dict(PartState.objects.filter(pk__in=[t.reason for t in tops.values() if isinstance(t.reason, int)]).values_list("pk", "reason"))
     weight = {s.pk: s.consequence for s in services}
     paired: dict[tuple[int, str], list[int]] = defaultdict(list)
     for s in sets:
@@ -74,7 +77,7 @@ def plant(user: User, site_id: int, prefs: Prefs) -> PlantOut:
     for pk, service_id, tag, name, place, nickname, kind, role, pair in sets:
         parts = states.get(pk) or [never_checked(as_of)]
         rank = attention(parts, len(paired.get((service_id, pair), ())) > 1, weight[service_id])
-        row = _plant_set(pk, tag, name, place, nickname, kind, controls.get(pk, ""), role, pair, parts, prefs)
+        row = _plant_set(pk, tag, name, place, nickname, kind, controls.get(pk, ""), role, pair, parts, reasons, prefs)
         lanes[service_id].append((rank, row))
         order.append((rank, tag, row))
         rows[pk] = row
@@ -91,15 +94,21 @@ def plant(user: User, site_id: int, prefs: Prefs) -> PlantOut:
     )  # fmt: skip
 
 
+def _top(parts: list[PartVerdict]) -> PartVerdict:
+    """The part whose reason stands for the set."""
+    verdict = worst(p.verdict for p in parts)[0]
+    return min((p for p in parts if p.verdict is verdict), key=lambda p: (p.by.rank if p.by else 9, p.question != "load"))
+
+
 def _plant_set(pk: int, tag: str, name: str, place: str, nickname: str, kind: str, control: str, role: str, pair: str,
-               parts: list[PartVerdict], prefs: Prefs) -> PlantSet:  # fmt: skip
+               parts: list[PartVerdict], reasons: dict[int, Any], prefs: Prefs) -> PlantSet:  # fmt: skip
     verdict, beside = worst(p.verdict for p in parts)
+    top = _top(parts)
     if beside is None and any(p.beside is Verdict.WATCH for p in parts) and verdict is Verdict.UNKNOWN:
         beside = Verdict.WATCH
-    top = min((p for p in parts if p.verdict is verdict), key=lambda p: (p.by.rank if p.by else 9, p.question != "load"))
     return PlantSet(
         id=pk, tag=tag, name=name, place=place, nickname=nickname, kind=kind, control=control, role=role, pair=pair, verdict=verdict,
-        beside=beside, by=top.by, reason=_say(top.reason, prefs),
+        beside=beside, by=top.by, reason=_say(reasons.get(top.reason, top.reason) if isinstance(top.reason, int) else top.reason, prefs),
         parts=[PlantPart(part=p.part, verdict=p.verdict, beside=p.beside) for p in parts],
     )  # fmt: skip
 
@@ -123,7 +132,7 @@ def set_state(user: User, set_id: int, prefs: Prefs) -> SetStateOut:
     """The last figures at the parts they belong to, and what each part shows."""
     row = set_for(user, set_id)
     as_of = now()
-    parts = [_verdict(r, as_of) for r in PartState.objects.filter(pump_set=row).values_list(*_STATE)] or [never_checked(as_of)]
+    parts = [_verdict(r[:-1], as_of, r[-1]) for r in PartState.objects.filter(pump_set=row).values_list(*_STATE, "reason")] or [never_checked(as_of)]
     figures = []
     for b in benches():
         last = Record.objects.filter(pump_set=row, bench=b.name, live=True).order_by("-taken_at").first()

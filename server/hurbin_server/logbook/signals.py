@@ -28,3 +28,5 @@ class Adds:
 
 
 CONTEXT: list[Adds] = []
+# Questions whose older answers are over by now, whatever they said: (set) to question and since when.
+CLOSED: list[Callable[[PumpSet], dict[str, datetime]]] = []

@@ -8,20 +8,22 @@ from typing import Any
 
 from django.dispatch import receiver
 
-from hurbin_core.base import Bench, Evaluation
+from hurbin_core.base import Bench, Evaluation, Limits
 from hurbin_core.logbook import Context, InterimLimit
-from hurbin_core.safety import CHANGES, MEANS, fold, volts_seen
+from hurbin_core.safety import CHANGES, MEANS, check_back_due, fold, volts_seen
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
-from hurbin_server.logbook.models import Entry, Record, Sheet
-from hurbin_server.logbook.signals import CONTEXT, Adds, entries_coming, entries_written, record_saved, sheet_leaving
+from hurbin_server.logbook.models import Entry, Finding, Record, Sheet
+from hurbin_server.logbook.services.context import overrides_for
+from hurbin_server.logbook.services.judging import write_part_states
+from hurbin_server.logbook.signals import CLOSED, CONTEXT, Adds, entries_coming, entries_written, record_saved, sheet_leaving
 from hurbin_server.plant.access import require
 from hurbin_server.plant.models import PumpSet
 
 from .models import CheckBack, Deferral, TemporaryChange
-from .services.standing import BENCH, entries_on, facts_of, last_check, partner_of, refresh, sheet_now, standing_at
+from .services.standing import BENCH, closed_answers, entries_on, facts_of, last_check, partner_of, refresh, sheet_now, standing_at
 
 _NAMESPACE = uuid.UUID("b0b5c7c2-52a5-4e7c-8a0e-2f0b6f2f3c10")
 
@@ -48,6 +50,7 @@ def _touched(ids: list[int]) -> set[int]:
 
 
 CONTEXT.append(Adds(fields=_context, touched=_touched))
+CLOSED.append(closed_answers)
 
 
 @receiver(entries_coming)
@@ -80,6 +83,8 @@ def _leaving(sender: Any, sheet: Sheet, **_: Any) -> None:
 def _stands(sender: Any, user: User, pump_set: PumpSet, bench: Bench, sheet: Sheet, **_: Any) -> None:
     if bench.name == BENCH:
         refresh(pump_set, now())
+        if Finding.objects.filter(pump_set=pump_set, live=True, question="live_on_isolated").exists():
+            write_part_states(pump_set)
         _changes_of_steps(user, pump_set, sheet)
 
 
@@ -109,17 +114,16 @@ def _step_uuid(sheet: Sheet, source: str) -> str:
 @receiver(record_saved)
 def _after_record(sender: Any, user: User, record: Record, evaluation: Evaluation, **_: Any) -> None:
     if record.bench == BENCH:
-        _given_back(record, evaluation)
+        _given_back(record)
     elif any(f.question == "live_on_isolated" for f in evaluation.findings):
         _revoke(user, record, evaluation)
 
 
-def _given_back(record: Record, evaluation: Evaluation) -> None:
+def _given_back(record: Record) -> None:
     refresh(record.pump_set, now())
-    if evaluation.due is not None:
-        CheckBack.objects.get_or_create(
-            sheet=record.sheet_id, defaults={"pump_set": record.pump_set, "at": record.taken_at, "due": evaluation.due.at, "why": "it was given back after work"}
-        )
+    write_part_states(record.pump_set)
+    due = check_back_due(record.taken_at, Limits(overrides_for(record.pump_set)))
+    CheckBack.objects.get_or_create(sheet=record.sheet_id, defaults={"pump_set": record.pump_set, "at": record.taken_at, "due": due, "why": "it was given back after work"})
 
 
 def _revoke(user: User, record: Record, evaluation: Evaluation) -> None:

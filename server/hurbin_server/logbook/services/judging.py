@@ -18,6 +18,7 @@ from hurbin_server.base.clock import now
 from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
 
 from ..models import Entry as StoredEntry, Finding, Judgement, PartState, Point, Record, Series, deflated
+from ..signals import CLOSED
 from .context import context_for
 
 _ADAPTERS: dict[str, TypeAdapter[Any]] = {}
@@ -92,12 +93,13 @@ def _series(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Componen
 
 def write_part_states(pump_set: PumpSet) -> None:
     """Fold the newest live answer of each question to what the parts show. What was said of a part that has been
-    exchanged since is closed: it went with the part."""
+    exchanged since is closed: it went with the part. So is what rooms above say is over."""
     exchanged = _exchanged(pump_set)
+    over = {q: at for closed in CLOSED for q, at in closed(pump_set).items()}
     rows = Finding.objects.filter(pump_set=pump_set, live=True).order_by("-taken_at", "-pk")[:160]
     newest: dict[str, Finding] = {}
     for f in rows:
-        if f.part not in exchanged or f.taken_at >= exchanged[f.part]:
+        if (f.part not in exchanged or f.taken_at >= exchanged[f.part]) and (f.question not in over or f.taken_at > over[f.question]):
             newest.setdefault(f.question, f)
     answers = [
         Answer(question=f.question, part=f.part, verdict=f.verdict, by=f.by or None, unknown=f.unknown or None,

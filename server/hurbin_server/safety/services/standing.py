@@ -10,13 +10,14 @@ from django.db.models import Q
 from hurbin_core.base import write
 from hurbin_core.logbook import Context, Standing
 from hurbin_core.safety import Isolation, SetFacts, fold
+from hurbin_server.base.clock import now
 from hurbin_server.logbook.models import Entry, Record, Sheet
 from hurbin_server.logbook.services.context import fitted_at
 from hurbin_server.logbook.services.judging import entries_of, raw_of
 from hurbin_server.plant.models import PumpSet
 from hurbin_server.plant.services.parts import plate_of
 
-from ..models import IsolationState
+from ..models import Deferral, IsolationState
 
 BENCH = "make_safe"
 
@@ -91,6 +92,19 @@ def refresh(pump_set: PumpSet, at: datetime) -> Isolation:
         },
     )  # fmt: skip
     return iso
+
+
+def closed_answers(pump_set: PumpSet) -> dict[str, datetime]:
+    """Volts on an isolated set are answered by a proof after them, or by giving the set back; a limit of a repair put off
+    ends with it. That a set was made safe once is history from the start."""
+    at = now()
+    _, iso = isolation_now(pump_set, at)
+    out = {"made_safe": at}
+    if iso.volts_seen is None:
+        out["live_on_isolated"] = iso.proof.acts.get("live_after", at) if iso.state == "proved" else at
+    if not Deferral.objects.filter(pump_set=pump_set, ended_at=None).exists():
+        out["interim_limit"] = at
+    return out
 
 
 def last_check(pump_set: PumpSet) -> datetime | None:
