@@ -85,18 +85,27 @@ class _Held:
         return None
 
 
-def _read(site_id: int) -> _Held:
-    rows = PumpSet.objects.filter(site_id=site_id).select_related("service")
+def _read(site_id: int, about: PumpSet | None = None) -> _Held:
+    """What hangs on a site's sets, or on one set and its pair: only those sets are fetched on which something hangs, and theirs."""
+    pair = list(PumpSet.objects.filter(service_id=about.service_id, pair=about.pair).values_list("pk", flat=True)) if about is not None and about.pair else []
+    ids = {*pair, about.pk} if about is not None else set()
+    on: dict[str, Any] = {"pump_set_id__in": ids} if about is not None else {"pump_set__site_id": site_id}
+    matters = Matter.objects.filter(site_id=site_id, ended_at=None, **({"pump_set_id__in": ids} if about is not None else {}))
     held = _Held(
-        states={x.pump_set_id: x for x in IsolationState.objects.filter(pump_set__site_id=site_id)},
-        stops=dict(PartState.objects.filter(pump_set__site_id=site_id, verdict="stop").order_by("-taken_at").values_list("pump_set_id", "taken_at")),
-        matters=list(Matter.objects.filter(site_id=site_id, ended_at=None).select_related("service").prefetch_related("calls__by").order_by("opened_at")),
-        changes=list(TemporaryChange.objects.filter(pump_set__site_id=site_id, off_at=None).select_related("put_by")),
-        deferrals=list(Deferral.objects.filter(pump_set__site_id=site_id, ended_at=None).select_related("by")),
-        checks=list(CheckBack.objects.filter(pump_set__site_id=site_id, read_at=None)),
-        waivers=list(GateWaiver.objects.filter(pump_set__site_id=site_id, until__gt=now()).select_related("by")),
-        sets={x.pk: x for x in rows},
+        states={x.pump_set_id: x for x in IsolationState.objects.filter(**on)},
+        stops=dict(PartState.objects.filter(verdict="stop", **on).order_by("-taken_at").values_list("pump_set_id", "taken_at")),
+        matters=list(matters.select_related("service").prefetch_related("calls__by").order_by("opened_at")),
+        changes=list(TemporaryChange.objects.filter(off_at=None, **on).select_related("put_by")),
+        deferrals=list(Deferral.objects.filter(ended_at=None, **on).select_related("by")),
+        checks=list(CheckBack.objects.filter(read_at=None, **on)),
+        waivers=list(GateWaiver.objects.filter(until__gt=now(), **on).select_related("by")),
+        sets={},
     )
+    ids |= {x.pump_set_id for rows in (held.matters, held.changes, held.deferrals, held.checks, held.waivers) for x in rows if x.pump_set_id is not None}
+    ids |= {*held.states, *held.stops}
+    mine = PumpSet.objects.filter(pk__in=ids).select_related("service")
+    theirs = PumpSet.objects.filter(site_id=site_id, pair__in=mine.exclude(pair="").values("pair")).select_related("service")
+    held.sets = {x.pk: x for x in (*mine, *theirs)}
     for x in held.sets.values():
         if x.pair:
             held.pairs[(x.service_id, x.pair)].append(x.pk)
@@ -212,12 +221,12 @@ def _isolation(row: PumpSet, user: User, prefs: Prefs, sheet: str, iso: Isolatio
 def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
     """How one set stands, what hangs on it, and what is offered on it now."""
     row = set_for(user, set_id)
-    held = _read(row.site_id)
+    held = _read(row.site_id, row)
     sheet, iso = isolation_now(row, now())
     kept = IsolationList.objects.filter(pump_set=row).select_related("by").first()
     lines = [IsolationSource.model_validate(x) for x in kept.lines] if kept else []
-    matters = [_matter(m, user, prefs, held) for m in held.matters if m.pump_set_id == row.pk]
     every = [_matter(m, user, prefs, held) for m in held.matters]
+    matters = [m for m in every if m.set_id == row.pk]
     limits = Limits(overrides_for(row))
     facts = facts_for(row, iso)
     return s.SetSafetyOut(
@@ -270,7 +279,7 @@ def _check_back(k: CheckBack, prefs: Prefs) -> s.CheckBackOut:
 
 
 def matter_out(user: User, m: Matter, prefs: Prefs) -> s.MatterOut:
-    return _matter(m, user, prefs, _read(m.site_id))
+    return _matter(m, user, prefs, _read(m.site_id, m.pump_set))
 
 
 def deferral_out(d: Deferral, prefs: Prefs) -> s.DeferralOut:
