@@ -355,6 +355,17 @@ def test_a_figure_that_is_none_is_refused_before_it_is_on_the_sheet(api: Door, s
     assert Safe(api("stranger"), pump_set).send(safe.entry("work"))[0] == 404
 
 
+def test_a_time_without_a_zone_and_a_line_without_means_are_answered(api: Door, site: Site, pump_set: PumpSet) -> None:
+    tia = api("tia")
+    assert call(tia, site, set_id=pump_set.pk, at="2026-03-02T07:00:00")[0] == 422
+    assert change(tia, pump_set, at="2026-03-02T07:00:00")[0] == 422
+    safe = Safe(tia, pump_set)
+    assert safe.send({**safe.entry("work"), "taken_at": "2026-03-02T07:00:00"})[0] == 422
+    status, said = safe.send(safe.entry("open", scope="motor_leads", sources=[{**LINES[0], "means": "prayer"}]))
+    assert (status, said["message"]) == (422, "Supply: say how it is shut.")
+    assert safe.send(safe.entry("open", scope="motor_leads", sources=[{"id": "x", "kind": "moon", "device": "d", "means": "valve"}]))[0] == 422
+
+
 def test_how_it_stands_can_be_made_again_from_the_entries(api: Door, site: Site, pump_set: PumpSet) -> None:
     safe = Safe(api("tia"), pump_set)
     safe.isolate()

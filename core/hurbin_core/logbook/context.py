@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import datetime
 from typing import Any, Generic, TypeVar
 
-from pydantic import BaseModel, Field
+from pydantic import AwareDatetime, BaseModel, Field
 
 from ..base import Bound, Override
 from ..plant import ControlPlate, MotorPlate
@@ -103,7 +103,7 @@ class Entry(BaseModel, Generic[E_]):
     and sign-in) are written by the server, never taken from a client."""
 
     uuid: str = Field(min_length=8, max_length=64)
-    taken_at: datetime
+    taken_at: AwareDatetime
     device: str = Field(default="", max_length=64)
     by: str = Field(default="", max_length=150)
     who: str = Field(default="", max_length=150)

@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 from importlib.resources import files
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
 from ..base import MEASURANDS, Entered, FieldRule, HurbinError, Limits, Phrase, Verdict, phrase, reaches, read
 from ..logbook import InterimLimit
@@ -146,7 +146,7 @@ class DeferralIn(BaseModel):
     part: str = Field(max_length=20, title="Part")
     what: str = Field(min_length=3, max_length=160, title="What is put off")
     reason: str = Field(min_length=3, max_length=300, title="Why")
-    until: datetime = Field(title="Until")
+    until: AwareDatetime = Field(title="Until")
     standby: str = Field(min_length=3, max_length=200, title="The standby's health")
     changes_mind: str = Field(min_length=3, max_length=300, title="What would change the mind")
     limits: list[InterimIn] = Field(default=[], max_length=8)

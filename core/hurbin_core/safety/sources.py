@@ -128,7 +128,9 @@ def why_not(source: IsolationSource) -> Phrase | None:
     A check valve alone never is one. Hot, hazardous or sewage water needs two valves and a bleed, a blank, or a
     written permit. Common practice, no source.
     """
-    kind, means = SOURCES[source.kind], MEANS[source.means]
+    kind, means = SOURCES[source.kind], MEANS.get(source.means)
+    if means is None:
+        return phrase("safety.no_means", what=kind.title)
     if source.means == "check_valve":
         return phrase("safety.check_valve", what=kind.title)
     if kind.family not in means.families:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from pydantic import BaseModel, Field
+from pydantic import AwareDatetime, BaseModel, Field
 
 from hurbin_core.base import Verdict
 from hurbin_core.plant import Serves
@@ -15,7 +15,7 @@ ID = Field(min_length=8, max_length=64)
 
 class CallIn(BaseModel):
     uuid: str = ID
-    at: datetime
+    at: AwareDatetime
     complaint: str = Field(max_length=20)
     set_id: int | None = None
     service_id: int | None = None
@@ -286,7 +286,7 @@ class SafetyWordsOut(BaseModel):
 
 class ChangeIn(BaseModel):
     uuid: str = ID
-    at: datetime
+    at: AwareDatetime
     kind: str = Field(max_length=20)
     place: str = Field(max_length=120)
     note: str = Field(default="", max_length=300)
@@ -306,7 +306,7 @@ class SaidIn(BaseModel):
 class WaiverIn(BaseModel):
     gate: str = Field(max_length=30)
     reason: str = Field(max_length=300)
-    until: datetime
+    until: AwareDatetime
 
 
 class Made(BaseModel):
