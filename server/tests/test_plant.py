@@ -207,3 +207,10 @@ def test_what_is_not_there(api: Door, pump_set: PumpSet) -> None:
     for path in ("/sets/999999", "/records/999999", "/components/999999", "/series/999999/points", "/sites/999999/plant"):
         assert api("tia")("GET", path)[0] == 404
     assert api("tia")("POST", SAVE, {"set_id": "x"})[0] == 422
+
+
+def test_a_spare_of_no_known_kind_is_refused(api: Callable[[str], Api], site: Site) -> None:
+    for kind in ("flux capacitor", "x" * 300, "𝔐\u0001"):
+        status, said = api("ada")("POST", f"/sites/{site.pk}/components", {"kind": kind, "label": "spare"})
+        assert (status, said["code"]) == (422, "kind_unknown")
+    assert api("ada")("POST", f"/sites/{site.pk}/components", {"kind": "motor", "label": "spare"})[0] == 201

@@ -9,7 +9,7 @@ from django.db import transaction
 from pydantic import ValidationError
 
 from hurbin_core.base import Problem
-from hurbin_core.plant import PARTS, Plate, check_plate, plate_model, slot_for
+from hurbin_core.plant import COMPONENT_KINDS, PARTS, Plate, check_plate, plate_model, slot_for
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
@@ -68,6 +68,8 @@ def new_plate(user: User, component_id: int, expected: int, raw: dict[str, Any],
 def make_component(user: User, site_id: int, component_kind: str, label: str) -> Component:
     """A spare: a component fitted nowhere yet."""
     site = site_for(user, site_id, "admin")
+    if component_kind not in COMPONENT_KINDS:
+        raise Refused(422, "kind_unknown", f"“{component_kind[:40]}” is no kind of part.", field="kind", right=", ".join(COMPONENT_KINDS))
     component = Component.objects.create(site=site, kind=component_kind, label=label.strip())
     audit.note(user, "component_made", label, site_id=site_id)
     return component
