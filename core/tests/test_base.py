@@ -212,7 +212,7 @@ def test_every_template_is_used_somewhere() -> None:
 
 
 @pytest.mark.parametrize("module", ["base.verdict", "base.units", "base.quantity", "base.show", "logbook.trend", "logbook.thin", "electrical.unbalance", "electrical.states",
-                                    "electrical.insulation.correction"])
+                                    "electrical.insulation.correction", "alignment.poses", "alignment.growth", "alignment.tolerance"])
 def test_worked_examples_run(module: str) -> None:
     found = doctest.testmod(importlib.import_module(f"hurbin_core.{module}"))
     assert found.attempted > 0
@@ -229,4 +229,4 @@ def test_core_needs_only_pydantic() -> None:
     )
     out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
     assert "running_check" in out.stdout, out.stderr
-    assert [b.name for b in benches()] == ["insulation", "make_safe", "running_check"]
+    assert [b.name for b in benches()] == ["alignment", "insulation", "make_safe", "running_check"]

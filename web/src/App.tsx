@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { BrowserRouter, Link, Outlet, Route, Routes, useMatch, useNavigate } from "react-router";
 import { SessionProvider, Shell, SignInPage, useKeys, useSession, Waiting } from "./base";
+import { AlignmentPage } from "./alignment";
 import { CommandBox } from "./CommandBox";
 import { InsulationPage, RunningCheckPage, RunningStrip } from "./electrical";
 import { PlantPage, ReadingsPage, RecordPage, RulesPage, SetPage } from "./logbook";
@@ -60,6 +61,7 @@ function Pages() {
           <Route path="sets/:setId/parts" element={<PartsPage />} />
           <Route path="sets/:setId/running-check" element={<RunningCheckPage />} />
           <Route path="sets/:setId/insulation" element={<InsulationPage />} />
+          <Route path="sets/:setId/alignment" element={<AlignmentPage />} />
           <Route path="records/:recordId" element={<RecordPage />} />
           <Route path="register" element={<RegisterPage />} />
           <Route path="readings" element={<ReadingsPage />} />

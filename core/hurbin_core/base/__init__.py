@@ -2,7 +2,7 @@
 
 from .errors import HurbinError, Missing, Problem
 from .evaluation import (
-    Advice, Curve, CurvePaper, CurvePoint, Due, Evaluation, Finding, Ghost, Mark, PaperTick, Phrase, RunClock, SeriesPoint, StoryLine, amount,
+    Advice, Curve, CurvePaper, CurvePoint, Due, Evaluation, Finding, Ghost, Mark, PaperTick, Phrase, RunClock, SeriesPoint, ShaftPoint, ShaftView, StoryLine, amount,
     phrase, rule_title, write,
 )  # fmt: skip
 from .limits import (
@@ -22,7 +22,7 @@ __all__ = [
     "DIMENSIONS", "LIMITS", "MEASURANDS", "RULES", "SCHOOLS", "SI", "TEXTS", "UNITS", "Advice", "Bench", "Bound", "By",
     "Certainty", "Compared", "Curve", "CurvePaper", "CurvePoint", "Due", "Entered", "Evaluation", "FieldRule", "Finding", "Ghost", "HurbinError", "Judged",
     "Limit", "Limits", "MarginLine", "Mark", "Measurand", "Missing", "Needs", "Override", "PaperTick", "Phrase", "Prefs", "Problem",
-    "Quantity", "Read", "Rule", "RunClock", "School", "SeriesPoint", "ShownEvaluation", "ShownFinding", "ShownLimit", "ShownLine", "ShownPaper",
+    "Quantity", "Read", "Rule", "RunClock", "School", "SeriesPoint", "ShaftPoint", "ShaftView", "ShownEvaluation", "ShownFinding", "ShownLimit", "ShownLine", "ShownPaper",
     "ShownQuantity", "Source", "StoryLine", "Tick", "Unit", "Unknown", "UsedLimit", "Verdict", "amount", "bench", "benches",
     "check_override", "compare", "entered_field", "field_rules", "figure", "find_unit", "from_metric", "judge",
     "judge_steps", "load_data", "metric_of", "phrase", "present", "reaches", "read", "register", "rule_title",

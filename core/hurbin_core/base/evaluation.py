@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Literal
 
 from pydantic import BaseModel
 
@@ -140,6 +141,25 @@ class RunClock(BaseModel):
     taken_s: list[float] = []
 
 
+class ShaftPoint(BaseModel):
+    """One place along a shaft: `x`, `y` from 0 to 1 of the drawing, with what it says there."""
+
+    name: str
+    x: float
+    y: float
+    says: Quantity | None = None
+
+
+class ShaftView(BaseModel):
+    """The motor's axis against the pump's from one side: exaggerated so many times. Not `known`: that plane was not read. Geometry, not pixels."""
+
+    view: Literal["side", "top"]
+    known: bool
+    times: int = 1
+    target: float = 0.5
+    points: list[ShaftPoint] = []
+
+
 class StoryLine(BaseModel):
     """One thing that happened on a sheet of many hands."""
 
@@ -167,6 +187,7 @@ class Evaluation(BaseModel):
     due: Due | None = None
     paper: CurvePaper | None = None
     clocks: list[RunClock] = []
+    shafts: list[ShaftView] = []
     cautions: list[Phrase] = []
     problems: list[Problem] = []
     missing: list[Missing] = []

@@ -125,6 +125,21 @@ class ShownAdvice(BaseModel):
     leaves: list[str]
 
 
+class ShownShaftPoint(BaseModel):
+    name: str
+    x: float
+    y: float
+    shown: str
+
+
+class ShownShaft(BaseModel):
+    view: str
+    known: bool
+    times: int
+    target: float
+    points: list[ShownShaftPoint]
+
+
 class ShownEvaluation(BaseModel):
     bench: str
     rules_version: str
@@ -142,6 +157,7 @@ class ShownEvaluation(BaseModel):
     due: ShownDue | None
     paper: ShownPaper | None
     clocks: list[RunClock]
+    shafts: list[ShownShaft]
     cautions: list[str]
     problems: list[Problem]
     missing: list[Missing]
@@ -270,6 +286,11 @@ def present(e: Evaluation, prefs: Prefs) -> ShownEvaluation:
         due=ShownDue(at=e.due.at, reason=write(e.due.reason, prefs)) if e.due is not None else None,
         paper=_paper(e.paper, prefs) if e.paper is not None else None,
         clocks=e.clocks,
+        shafts=[
+            ShownShaft(view=v.view, known=v.known, times=v.times, target=v.target,
+                       points=[ShownShaftPoint(name=p.name, x=p.x, y=p.y, shown=show(p.says, prefs) if p.says is not None else "") for p in v.points])
+            for v in e.shafts
+        ],
         cautions=[write(p, prefs) for p in e.cautions],
         problems=e.problems,
         missing=e.missing,

@@ -1,9 +1,10 @@
 """Simulated physics and instruments for demo, stand-ins, tests and trainer. Shares no formula with a rule."""
 
+from .coupling import Coupling
 from .insulation import InsulationTester, Winding, WindingLife
 from .meter import Meter
 from .plant_life import SetLife, fault_from
 from .running import Machine, Supply, read_running
 from .tester import TwoPoleTester
 
-__all__ = ["Machine", "Meter", "SetLife", "Supply", "InsulationTester", "TwoPoleTester", "Winding", "WindingLife", "fault_from", "read_running"]
+__all__ = ["Coupling", "Machine", "Meter", "SetLife", "Supply", "InsulationTester", "TwoPoleTester", "Winding", "WindingLife", "fault_from", "read_running"]

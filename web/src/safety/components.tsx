@@ -66,13 +66,14 @@ export function Gate({ setId, act, what, seen, inPlace, children }: { setId: num
   const [all, setAll] = useState(false);
   const offer = safety.data?.offers.find((o) => o.act === act);
   if (!offer || offer.offered) return <>{children(true)}</>;
+  if (all) return <><p className="notice" data-testid="gate">{what} is not offered now: {offer.shut[0]?.asks} <Link to={`/sets/${setId}/make-safe`}>Make safe</Link></p>{children(false)}</>;
   return (
     <>
       <GateBox offer={offer} what={what} setId={setId}>
         {inPlace}
-        {seen && !all && <button className="linklike" onClick={() => setAll(true)}>{seen}</button>}
+        {seen && <button className="linklike" onClick={() => setAll(true)}>{seen}</button>}
       </GateBox>
-      {(all || !seen) && children(false)}
+      {!seen && children(false)}
     </>
   );
 }

@@ -4,6 +4,74 @@
  */
 
 export interface paths {
+    "/api/benches/alignment/context/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Context */
+        get: operations["alignment_context"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/alignment/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["alignment_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/alignment/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["alignment_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/alignment/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["alignment_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/benches/insulation/context/{set_id}": {
         parameters: {
             query?: never;
@@ -1359,6 +1427,175 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AlignmentEntry
+         * @description One set of readings, taken cold or hot, at one time. Seen from behind the motor towards the pump: 12 up, 3 right, 9 left.
+         *
+         *     Steps are positive where the motor's hub is proud. Dials are in-travel positive, zeroed at 12. Every field may be missing.
+         */
+        AlignmentEntry: {
+            /** Angle, right */
+            angle_h?: components["schemas"]["Entered"] | null;
+            /** Angle, up */
+            angle_v?: components["schemas"]["Entered"] | null;
+            /** Other dial at 3 */
+            back_3?: components["schemas"]["Entered"] | null;
+            /** Other dial at 6 */
+            back_6?: components["schemas"]["Entered"] | null;
+            /** Other dial at 9 */
+            back_9?: components["schemas"]["Entered"] | null;
+            /**
+             * The rim dial is carried by
+             * @default motor
+             * @enum {string}
+             */
+            carried_by: "motor" | "pump";
+            /** Cold */
+            cold?: components["schemas"]["Entered"] | null;
+            /** Face at 3 */
+            face_3?: components["schemas"]["Entered"] | null;
+            /** Face at 6 */
+            face_6?: components["schemas"]["Entered"] | null;
+            /** Face at 9 */
+            face_9?: components["schemas"]["Entered"] | null;
+            /** Diameter over the faces */
+            face_diameter?: components["schemas"]["Entered"] | null;
+            /**
+             * The face dial touches
+             * @default front
+             * @enum {string}
+             */
+            face_touches: "front" | "back";
+            /** Gap at 12 */
+            gap_12?: components["schemas"]["Entered"] | null;
+            /** Gap at 3 */
+            gap_3?: components["schemas"]["Entered"] | null;
+            /** Gap at 6 */
+            gap_6?: components["schemas"]["Entered"] | null;
+            /** Gap at 9 */
+            gap_9?: components["schemas"]["Entered"] | null;
+            /** The coupling tolerates, angle */
+            maker_angle?: components["schemas"]["Entered"] | null;
+            /** The coupling tolerates, offset */
+            maker_offset?: components["schemas"]["Entered"] | null;
+            /**
+             * Read with
+             * @default straightedge
+             * @enum {string}
+             */
+            method: "straightedge" | "rim_face" | "reverse" | "laser";
+            /** Motor, foot to shaft */
+            motor_height?: components["schemas"]["Entered"] | null;
+            /** Motor of */
+            motor_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
+            /** Motor's metal at work */
+            motor_temperature?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Offset, right */
+            offset_h?: components["schemas"]["Entered"] | null;
+            /** Offset, up */
+            offset_v?: components["schemas"]["Entered"] | null;
+            /** Between the two planes */
+            plane_distance?: components["schemas"]["Entered"] | null;
+            /** Pump, foot to shaft */
+            pump_height?: components["schemas"]["Entered"] | null;
+            /** Pump of */
+            pump_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
+            /** Pump's metal at work */
+            pump_temperature?: components["schemas"]["Entered"] | null;
+            /** Rim at 3 */
+            rim_3?: components["schemas"]["Entered"] | null;
+            /** Rim at 6 */
+            rim_6?: components["schemas"]["Entered"] | null;
+            /** Rim at 9 */
+            rim_9?: components["schemas"]["Entered"] | null;
+            /** Sag at 6 */
+            sag?: components["schemas"]["Entered"] | null;
+            /** Speed */
+            speed?: components["schemas"]["Entered"] | null;
+            /** Step at 12 */
+            step_12?: components["schemas"]["Entered"] | null;
+            /** Step at 3 */
+            step_3?: components["schemas"]["Entered"] | null;
+            /** Step at 6 */
+            step_6?: components["schemas"]["Entered"] | null;
+            /** Step at 9 */
+            step_9?: components["schemas"]["Entered"] | null;
+            /**
+             * When
+             * @default as_found
+             * @enum {string}
+             */
+            taken: "as_found" | "after_move" | "as_left";
+            /**
+             * The machines are
+             * @default cold
+             * @enum {string}
+             */
+            temperature: "cold" | "hot";
+            /** After the last tightening */
+            tight?: boolean | null;
+            /** Coupling to front feet */
+            x_front?: components["schemas"]["Entered"] | null;
+            /** Coupling to rear feet */
+            x_rear?: components["schemas"]["Entered"] | null;
+        };
+        /** AlignmentEntryIn */
+        AlignmentEntryIn: {
+            body: components["schemas"]["AlignmentEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** AlignmentEvaluateIn */
+        AlignmentEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["AlignmentEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** AlignmentSaveIn */
+        AlignmentSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["AlignmentEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
         /**
          * Answer
          * @description May it be offered? `shut`: the gates that say no. `waived`: those that a lead has set aside.
@@ -3877,6 +4114,8 @@ export interface components {
             questions: string[];
             /** Rules Version */
             rules_version: string;
+            /** Shafts */
+            shafts: components["schemas"]["ShownShaft"][];
             /** Values */
             values: {
                 [key: string]: components["schemas"]["ShownQuantity"];
@@ -4001,6 +4240,30 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /** ShownShaft */
+        ShownShaft: {
+            /** Known */
+            known: boolean;
+            /** Points */
+            points: components["schemas"]["ShownShaftPoint"][];
+            /** Target */
+            target: number;
+            /** Times */
+            times: number;
+            /** View */
+            view: string;
+        };
+        /** ShownShaftPoint */
+        ShownShaftPoint: {
+            /** Name */
+            name: string;
+            /** Shown */
+            shown: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /** ShownTick */
         ShownTick: {
@@ -4486,6 +4749,359 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    alignment_context: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Context"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    alignment_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlignmentEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluation"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    alignment_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlignmentSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    alignment_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     insulation_context: {
         parameters: {
             query?: never;

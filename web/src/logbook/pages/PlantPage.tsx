@@ -53,8 +53,9 @@ function Drawn({ plant, before, hang, words }: { plant: Plant } & Slots) {
   const sets = new Map(plant.services.flatMap((s) => s.sets.map((x) => [x.id, x] as const)));
   return (
     <div className="plantgrid">
+      <div>
+      {before}
       <section className="firstlist" aria-labelledby="first-title">
-        {before}
         <h2 id="first-title">Go here first</h2>
         {plant.first.length === 0 && <p>Nothing asks for a person today.</p>}
         <ol>
@@ -64,6 +65,7 @@ function Drawn({ plant, before, hang, words }: { plant: Plant } & Slots) {
           })}
         </ol>
       </section>
+      </div>
       <section aria-label="Services">
         {plant.services.map((s) => <Lane key={s.id} service={s} hang={hang} words={words} />)}
       </section>

@@ -43,7 +43,7 @@ function RecordOf({ record: r }: { record: RecordOut }) {
         {typed.map(([name, e]) => (
           <div className="callout" key={name}>
             <span className={r.live ? "mono" : "mono struck"} style={r.live ? {} : { textDecoration: "line-through" }}>{e.text} {symbols[e.unit ?? ""] ?? ""}</span>
-            <span className="lab">{LABELS[name] ?? name}</span>
+            <span className="lab">{LABELS[name] ?? name.replaceAll("_", " ")}</span>
           </div>
         ))}
       </div>}

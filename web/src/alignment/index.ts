@@ -1,0 +1,1 @@
+export { AlignmentPage } from "./AlignmentPage";
