@@ -1,7 +1,6 @@
 /** Something happened to this set: after it, it is another machine, and its series begin anew. */
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Complaint, instant, localField, outbox, useDraft, useMe, useSession } from "../../base";
+import { Complaint, instant, localField, useSession, useSmallForm } from "../../base";
 import { useKinds } from "../../plant";
 
 export function Happened({ setId, tag, zone }: { setId: number; tag: string; zone: string }) {
@@ -15,25 +14,11 @@ export function Happened({ setId, tag, zone }: { setId: number; tag: string; zon
 }
 
 function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: string; done: () => void }) {
-  const me = useMe();
   const { now } = useSession();
-  const client = useQueryClient();
   const kinds = useKinds().data?.events ?? [];
-  const [start] = useState({ kind: "", at: localField(now(), zone), note: "" });
-  const draft = useDraft(`${me.username}:event:${setId}`, start);
-  const [error, setError] = useState<unknown>(null);
-  const v = draft.value;
-  const change = (next: Partial<typeof start>) => draft.change((d) => ({ ...d, ...next }));
+  const { v, set: change, send, error, busy } = useSmallForm(`event:${setId}`, { kind: "", at: localField(now(), zone), note: "" });
   const save = async () => {
-    setError(null);
-    try {
-      await outbox.write("POST", `/api/sets/${setId}/events`, { kind: v.kind, at: instant(v.at, zone), note: v.note }, `${tag}: something happened`);
-      draft.done(start);
-      await client.invalidateQueries();
-      done();
-    } catch (e) {
-      setError(e);
-    }
+    if (await send("POST", `/api/sets/${setId}/events`, { kind: v.kind, at: instant(v.at, zone), note: v.note }, `${tag}: something happened`)) done();
   };
   return (
     <div className="rulebox">
@@ -43,7 +28,7 @@ function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: st
       <div className="field"><label htmlFor="ev-note">In a few words</label><input id="ev-note" maxLength={300} value={v.note} onChange={(e) => change({ note: e.target.value })} /></div>
       <p className="mute" style={{ margin: "6px 0" }}>Figures from before it are no longer compared with those after.</p>
       <Complaint error={error} />
-      <button className="btn-line" onClick={() => void save()}>Put it on the history</button>
+      <button className="btn-line" disabled={busy} onClick={() => void save()}>Put it on the history</button>
     </div>
   );
 }
