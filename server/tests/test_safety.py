@@ -281,7 +281,10 @@ def test_one_sheet_a_set_whoever_opens_it(api: Door, site: Site, pump_set: PumpS
     leo.do("lock", source="q1")
     assert leo.sheet == tia.sheet
     assert Sheet.objects.filter(bench="make_safe").count() == 1
-    assert {w["name"] for w in safety(api("vic"), pump_set)["isolation"]["workers"]} == {"Tia", "Leo"}
+    tia.do("handover", to="Leo, night shift")
+    seen = safety(api("vic"), pump_set)["isolation"]
+    assert {w["name"] for w in seen["workers"]} == {"Tia", "Leo"}
+    assert [(h["by"], h["words"]) for h in seen["handovers"]] == [("Tia", "Leo, night shift")]
 
 
 def test_a_lock_is_its_owners_whatever_a_client_says(api: Door, site: Site, pump_set: PumpSet) -> None:
