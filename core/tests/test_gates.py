@@ -29,6 +29,7 @@ from hurbin_core.safety import (
     check_waiver,
     fold,
     interim,
+    leading,
     matter_words,
     read_out,
     standby_clock,
@@ -244,6 +245,7 @@ def test_hand_over_reads_every_tag_out_once_worst_and_oldest_first() -> None:
     assert page[1].tags[0].age == "12 days"
     assert sum(len(c.tags) for c in page) == len(tags)
     assert read_out([], T0) == []
+    assert [t.id for t in leading([*tags, tag("call", 1, Verdict.STOP, 1)])] == ["change2", "change3", "live1"]
 
 
 def test_a_stand_still_of_the_bench_names_what_the_rail_wants() -> None:

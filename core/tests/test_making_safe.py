@@ -13,7 +13,22 @@ from hurbin_core.base import HurbinError, Limits, Verdict, write
 from hurbin_core.catalogue import bench
 from hurbin_core.logbook import Context, Entry
 from hurbin_core.plant import MotorPlate
-from hurbin_core.safety import MEANS, SCOPES, SOURCES, STEPS, IsolationSource, MakeSafeEntry, SetFacts, check_back_due, check_list, fold, needed, rail, unsaid
+from hurbin_core.safety import (
+    MEANS,
+    SCOPES,
+    SOURCES,
+    STEPS,
+    IsolationSource,
+    MakeSafeEntry,
+    SetFacts,
+    check_back_due,
+    check_list,
+    fold,
+    needed,
+    rail,
+    unsaid,
+    way_back,
+)
 
 T0 = datetime(2026, 3, 2, 7, 0, tzinfo=UTC)
 FACTS = SetFacts(coupled=True, partner="B-2")
@@ -282,7 +297,9 @@ def test_given_back_only_when_nothing_is_left() -> None:
         return [m.message for m in bench("make_safe").evaluate(s.entries, c).missing]
 
     assert any("Ada on supply" in w for w in wants())
+    assert not way_back(s.fold())
     s.add("restored", item="guard_on")
+    assert way_back(s.fold())
     s.add("restored", item="people_clear")
     assert [x.id for x in rail(s.fold(), CONTEXT) if x.state == "now"] == ["unlock"]
     for name in LEADS:

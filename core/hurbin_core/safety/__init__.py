@@ -8,20 +8,20 @@ from .bench import MAKE_SAFE, check_back_due
 from .entry import SINGLE_PHASE, THREE_PHASE, MakeSafeEntry
 from .gates import GATES, OFFERS, Act, Answer, SafetyFacts, Waiver, ask, check_waiver
 from .guarding import DEAD_STATES, STATE_WORDS, guarded, live_finding, volts_seen
-from .handover import ORDER, TITLES, Chapter, Tag, read_out
+from .handover import ORDER, TITLES, Chapter, Tag, leading, read_out
 from .isolation import Isolation, LockOn, Proof, SourceState, Worker, fold, scope_words
 from .matters import (
     CHANGES, COMPLAINTS, WATCHED, ChangeState, DeferralIn, InterimIn, Threat, TwinState, age, change_words,
     check_back_words, interim, matter_words, standby_clock, threat,
 )  # fmt: skip
 from .sources import MEANS, SCOPES, SOURCES, STEPS, IsolationSource, SetFacts, check_list, needed, unsaid
-from .steps import Step, rail
+from .steps import Step, rail, wanting, way_back
 from .tagging import deferral_words, interim_words, isolation_words, waiver_words
 
 __all__ = [
     "CHANGES", "COMPLAINTS", "DEAD_STATES", "GATES", "MAKE_SAFE", "MEANS", "OFFERS", "ORDER", "SCOPES", "SINGLE_PHASE", "SOURCES", "STATE_WORDS",
     "STEPS", "THREE_PHASE", "TITLES", "WATCHED", "Act", "Answer", "ChangeState", "Chapter", "DeferralIn", "InterimIn", "Isolation", "IsolationSource",
     "LockOn", "MakeSafeEntry", "Proof", "SafetyFacts", "SetFacts", "SourceState", "Step", "Tag", "Threat", "TwinState", "Waiver", "Worker", "age", "ask",
-    "change_words", "check_back_due", "check_back_words", "check_list", "check_waiver", "deferral_words", "fold", "guarded", "interim", "interim_words", "isolation_words", "live_finding", "matter_words", "needed", "rail", "read_out", "scope_words", "standby_clock",
-    "threat", "unsaid", "volts_seen", "waiver_words",
+    "change_words", "check_back_due", "check_back_words", "check_list", "check_waiver", "deferral_words", "fold", "guarded", "interim", "interim_words", "isolation_words", "leading", "live_finding", "matter_words", "needed", "rail", "read_out", "scope_words", "standby_clock",
+    "threat", "unsaid", "volts_seen", "waiver_words", "wanting", "way_back",
 ]  # fmt: skip

@@ -11,7 +11,7 @@ from ..logbook import Context, Entry
 from .entry import MakeSafeEntry
 from .isolation import Isolation, figure_problems, fold, scope_words
 from .sources import SetFacts, check_list
-from .steps import GIVING_BACK, rail
+from .steps import rail, wanting_by_step
 from .story import story
 
 Sheet = Sequence[Entry[MakeSafeEntry]]
@@ -26,7 +26,7 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
     """
     iso = fold(entries, SetFacts.of(context))
     steps = rail(iso, context)
-    waits = [(s.id, w) for s in steps if s.id in GIVING_BACK for w in s.waits]
+    waits = wanting_by_step(steps)
     findings = [_given_back(iso)] if entries and not waits and iso.scopes else []
     verdict, beside = worst(f.verdict for f in findings)
     return Evaluation(

@@ -42,6 +42,11 @@ class Chapter(BaseModel):
     tags: list[Tag]
 
 
+def leading(tags: Iterable[Tag]) -> list[Tag]:
+    """Which tags need somebody now? act and worse; a call stands on Plant as its matter already."""
+    return [t for t in tags if t.verdict.rank >= Verdict.ACT.rank and t.kind != "call"]
+
+
 def read_out(tags: Iterable[Tag], as_of: datetime) -> list[Chapter]:
     """Every tag once, by what it is, the worst and then the oldest first. Chapters without a tag are left out."""
     held = [t.model_copy(update={"age": age(t.since, as_of)}) for t in tags]

@@ -18,12 +18,13 @@ Stops = Literal["yes", "look", "no"]
 
 
 class Complaint(BaseModel):
-    """What people say when they call, and what is done in the first minute."""
+    """What people say when they call, what is done in the first minute, and whether it takes the set out of service."""
 
     id: str
     title: str
     stop: Stops
     first: str
+    out: bool = False
 
 
 class ChangeKind(BaseModel):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Literal
 
 from pydantic import BaseModel
@@ -153,4 +153,20 @@ _ANSWERS: dict[str, Callable[[Isolation, Context], Answer]] = {
     "automatic": _restored("automatic", "automatic restored and tested"), "check": _check, "alarms": _restored("alarms", "alarms cleared"),
 }  # fmt: skip
 # What may be wanting when a set is given back: never a lock, a source or a person.
-GIVING_BACK = ("guard", "clear", "unlock", "open", "automatic", "check", "alarms")
+_WAY_BACK = ("guard", "clear", "unlock", "open", "automatic", "check", "alarms")
+
+
+def wanting_by_step(steps: Sequence[Step]) -> list[tuple[str, str]]:
+    """What is still wanting, step by step, before a set is given back?"""
+    return [(s.id, w) for s in steps if s.id in _WAY_BACK for w in s.waits]
+
+
+def wanting(iso: Isolation, context: Context) -> list[str]:
+    """The same in words alone, of a set as it stands."""
+    return [w for _, w in wanting_by_step(rail(iso, context))]
+
+
+def way_back(iso: Isolation) -> bool:
+    """Is this set on its way back: the guard on, people called clear, or further?"""
+    begun = any(iso.restored.get(item) is not None for item in ("guard_on", "people_clear"))
+    return bool(iso.scopes) and (begun or iso.state in ("giving_back", "given_back"))

@@ -31,11 +31,14 @@ from hurbin_core.safety import (
     deferral_words,
     interim_words,
     isolation_words,
+    leading,
     matter_words,
     rail,
     standby_clock,
     threat,
     waiver_words,
+    wanting,
+    way_back,
 )  # fmt: skip
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
@@ -50,8 +53,6 @@ from .services.gating import facts_for
 from .services.standing import BENCH, isolation_now
 
 CODES = phrase("safety.codes")
-# A complaint that takes a set out of service until somebody has looked.
-_OUT = ("will_not_start", "trips", "smoke")
 
 
 @dataclass(slots=True)
@@ -77,7 +78,7 @@ class _Held:
         state = self.states.get(pk)
         if state is not None:
             return STATE_WORDS.get(state.state, "not finished"), state.since
-        out = [m for m in self.matters if m.pump_set_id == pk and any(c.complaint in _OUT for c in m.calls.all())]
+        out = [m for m in self.matters if m.pump_set_id == pk and any(COMPLAINTS[c.complaint].out for c in m.calls.all())]
         if out:
             return "called in as not running", min(m.opened_at for m in out)
         if pk in self.stops:
@@ -176,7 +177,7 @@ def site_safety(user: User, site_id: int, prefs: Prefs) -> s.SiteSafetyOut:
     held = _read(site_id)
     matters = [_matter(m, user, prefs, held) for m in held.matters]
     tags = _tags(held, prefs, matters, Limits(_site_overrides(held)))
-    return s.SiteSafetyOut(as_of=now(), tags=sorted(tags, key=lambda t: (-t.verdict.rank, t.since)), matters=sorted(matters, key=lambda m: (-m.verdict.rank, m.opened_at)))
+    return s.SiteSafetyOut(as_of=now(), tags=(every := sorted(tags, key=lambda t: (-t.verdict.rank, t.since))), first=leading(every), matters=sorted(matters, key=lambda m: (-m.verdict.rank, m.opened_at)))
 
 
 def _site_overrides(held: _Held) -> list[Any]:
@@ -213,7 +214,7 @@ def _isolation(row: PumpSet, user: User, prefs: Prefs, sheet: str, iso: Isolatio
         workers=[s.WorkerOut(name=w.name, since=w.since, age=age(w.since, now()), locks=w.locks, mine=w.who == user.username) for w in iso.workers],
         conflicts=[write(c, prefs) for c in iso.conflicts], removals=[x for r in iso.removals if (x := _said(r))], handovers=[x for h in iso.handovers if (x := _said(h))],
         steps=[step.model_copy(update={"caution": write(phrase(step.caution), prefs) if step.caution else ""}) for step in rail(iso, context)],
-        conductors=list(SINGLE_PHASE if single else THREE_PHASE), live=words,
+        back=way_back(iso), wanting=wanting(iso, context), conductors=list(SINGLE_PHASE if single else THREE_PHASE), live=words,
         list_differs=bool(iso.scopes) and {x.source.id: x.source.model_dump(exclude={"absent"}) for x in iso.sources} != listed, codes=write(CODES, prefs),
     )  # fmt: skip
 

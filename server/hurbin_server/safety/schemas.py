@@ -154,6 +154,8 @@ class IsolationOut(BaseModel):
     removals: list[SaidOut]
     handovers: list[SaidOut]
     steps: list[Step]
+    back: bool
+    wanting: list[str]
     conductors: list[str]
     live: str
     list_differs: bool
@@ -230,6 +232,7 @@ class SiteSafetyOut(BaseModel):
 
     as_of: datetime
     tags: list[Tag]
+    first: list[Tag]
     matters: list[MatterOut]
 
 

@@ -7,7 +7,7 @@ import { Train, useSet, useSites, type SetOut } from "../plant";
 import { Tags } from "./components";
 import { IsolationDrawing } from "./IsolationDrawing";
 import { ListEditor } from "./ListEditor";
-import { wayOf, type Doing } from "./logic";
+import { type Doing } from "./logic";
 import { ProofPanel } from "./ProofPanel";
 import { useSafeSheet, useSafetyWords, type SafeBody, type SetSafety, type Source } from "./queries";
 
@@ -35,7 +35,6 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
   const [refusal, setRefusal] = useState<unknown>(null);
   const [release, setRelease] = useState<Source | null>(null);
   const [forgotten, setForgotten] = useState<{ s: Source; lock: Source["locks"][number] } | null>(null);
-  const way = wayOf(iso.state, iso.steps, iso.scopes);
   const now = iso.steps.find((s) => s.state === "now");
   const control = set.components.find((c) => c.slot === "control")?.kind ?? "";
   const doing = (s: Source, what: Doing) => {
@@ -66,13 +65,13 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
       setRefusal(e);
     }
   };
-  useKeys([{ key: "g", does: "give the set back (make safe)", run: () => { if (way.back) void save(); } }]);
+  useKeys([{ key: "g", does: "give the set back (make safe)", run: () => { if (iso.back) void save(); } }]);
   const open = (scope: string) => void sheet.add({ kind: "open", scope: scope as NonNullable<SafeBody["scope"]>, sources: safety.list.lines });
-  const left = iso.steps.filter((s) => ["guard", "clear", "unlock", "open", "automatic", "check", "alarms"].includes(s.id)).flatMap((s) => s.waits ?? []);
+  const left = iso.wanting;
   return (
     <div className="makesafe">
       <div className="rowflex" style={{ justifyContent: "space-between", alignItems: "flex-start" }}>
-        <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{way.back ? "Give back" : "Make safe"}</span></h1>
+        <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{iso.back ? "Give back" : "Make safe"}</span></h1>
         <Train kind={set.kind} posture={set.posture} slots={set.slots} control={control} parts={[]} width={set.posture === "flat" ? 210 : 80} label={set.tag} tags={safety.tags} />
       </div>
       <p className="statesentence" data-testid="iso-state">
@@ -82,7 +81,7 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
       {sheet.pending.length > 0 && <p className="notice" role="status">{sheet.pending.length} said on this device and not sent yet. They go by themselves, in their order.</p>}
       {iso.conflicts.length > 0 && <div className="notice bad" role="alert">{iso.conflicts.map((c) => <div key={c}>{c}</div>)}</div>}
       {iso.removals.map((r) => <p key={r.at} className="mute">Lock left behind, taken off by {r.by}: {r.words}</p>)}
-      {may && (iso.scopes.length === 0 || !way.back) && (
+      {may && (iso.scopes.length === 0 || !iso.back) && (
         <Folded fold={iso.scopes.length > 0} words="open or turn something else as well">
         <div className="scopes" role="group" aria-label="What will be opened or turned">
           {(words.data?.scopes ?? []).map((s) => <button key={s.id} className="btn-line" aria-pressed={iso.scopes.includes(s.id)} disabled={iso.scopes.includes(s.id) || safety.list.lines.length === 0} title={s.does} onClick={() => open(s.id)}>{s.title}</button>)}
@@ -97,21 +96,21 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
       {iso.scopes.length > 0 && (
         <div className="safegrid">
           <div className="draw">
-            <IsolationDrawing sources={iso.sources} back={way.back} may={may} pending={sheet.pending} onDo={doing} onForgotten={(s, lock) => setForgotten({ s, lock })} lead={lead} />
+            <IsolationDrawing sources={iso.sources} back={iso.back} may={may} pending={sheet.pending} onDo={doing} onForgotten={(s, lock) => setForgotten({ s, lock })} lead={lead} />
             {release && <Release source={release} setId={set.id} add={sheet.add} done={() => setRelease(null)} />}
             {forgotten && <Forgotten what={forgotten.s.title} owner={forgotten.lock.by} lock={forgotten.lock.id} setId={set.id} add={sheet.add} done={() => setForgotten(null)} />}
             <Complaint error={sheet.refusal} />
           </div>
           <div className="nowcell">
             {now && <Now step={now} codes={iso.codes} safety={safety} sheet={sheet} may={may} setId={set.id} />}
-            {may && !way.back && (iso.state === "isolated" || iso.state === "proved" || iso.state === "live") && <HandOn setId={set.id} add={sheet.add} iso={iso} />}
-            {way.back && may && (
+            {may && !iso.back && (iso.state === "isolated" || iso.state === "proved" || iso.state === "live") && <HandOn setId={set.id} add={sheet.add} iso={iso} />}
+            {iso.back && may && (
               <div className="savebar">
                 {left.length > 0 && <p className="mute" style={{ flex: 1, margin: 0 }}>Before it is given back: {left.join("; ")}.</p>}
                 <button className="btn-ink" disabled={left.length > 0} onClick={() => void save()}>Given back: put on record</button>
               </div>
             )}
-            {may && iso.workers.length === 0 && iso.sources.every((s) => !s.shut) && !way.back && <button className="linklike" onClick={() => void leave()}>leave it: nothing was shut</button>}
+            {may && iso.workers.length === 0 && iso.sources.every((s) => !s.shut) && !iso.back && <button className="linklike" onClick={() => void leave()}>leave it: nothing was shut</button>}
             <Complaint error={refusal} />
           </div>
           <div className="railcell"><Rail steps={iso.steps} /></div>
@@ -143,7 +142,6 @@ function Rail({ steps }: { steps: Step[] }) {
 
 /** The step that is next: its caution where it bites, and what is said or done at it. */
 function Now({ step, codes, safety, sheet, may, setId }: { step: Step; codes: string; safety: SetSafety; sheet: ReturnType<typeof useSafeSheet>; may: boolean; setId: number }) {
-  const proving = ["prove"].includes(step.id);
   return (
     <section className="nowstep" aria-label={`Now: ${step.title}`}>
       <h2>Now</h2>
@@ -153,7 +151,7 @@ function Now({ step, codes, safety, sheet, may, setId }: { step: Step; codes: st
       {may && step.id === "tell" && <Said id="told" label="Who was told" word="They know" onSay={(to) => sheet.add({ kind: "told", to })} />}
       {may && step.id === "stop" && <button className="btn-ink" onClick={() => void sheet.add({ kind: "stopped" })}>It is stopped</button>}
       {["shut", "lock", "release", "unlock", "open", "know"].includes(step.id) && (step.waits ?? []).length > 0 && <ul className="notes">{(step.waits ?? []).map((w) => <li key={w}>{w}</li>)}</ul>}
-      {may && proving && safety.isolation.proof.state !== "proved" && <ProofPanel safety={safety} add={sheet.add} refusal={sheet.refusal} />}
+      {may && step.id === "prove" && safety.isolation.proof.state !== "proved" && <ProofPanel safety={safety} add={sheet.add} refusal={sheet.refusal} />}
       {may && step.id === "try" && <p className="rowflex"><button className="btn-ink" onClick={() => void sheet.add({ kind: "tried", moved: false })}>Tried: nothing moves</button><button className="btn-line v-stop" onClick={() => void sheet.add({ kind: "tried", moved: true })}>It moved</button></p>}
       {may && step.id === "work" && (
         <>

@@ -7,7 +7,7 @@ import { useSiteSafety } from "./queries";
 export function PlantCalls() {
   const site = chosenSite(useSites().data);
   const safety = useSiteSafety(site?.id ?? null).data;
-  const first = safety?.tags.filter((t) => t.verdict === "stop" || t.verdict === "act").filter((t) => t.kind !== "call") ?? [];
+  const first = safety?.first ?? [];
   return (
     <div className="plantcalls">
       <p className="rowflex"><Link className="btn-ink" to="/call">A call</Link><Link className="btn-line" to="/hand-over">Hand over</Link></p>

@@ -6,8 +6,6 @@ import { chosenSite, useSites } from "../plant";
 import { sentence, TAG_OUTLINE } from "./logic";
 import { useSetSafety, useSiteSafety, type Matter, type Offer, type Tag } from "./queries";
 
-const KIND: Record<string, string> = { live: "live", isolation: "lock", call: "call", change: "change", deferral: "put off", checkback: "check back", clock: "clock", waiver: "gate" };
-
 export function TagShape({ tag }: { tag: Tag }) {
   return (
     <svg className={`tagshape v-${tag.verdict}`} width={18} height={26} viewBox="-9 -11 18 28" aria-hidden="true">
@@ -29,7 +27,6 @@ export function Tags({ tags, small = false }: { tags: Tag[]; small?: boolean }) 
     </ul>
   );
 }
-export const tagWord = (kind: string) => KIND[kind] ?? kind;
 
 /** What is live where it should be dead, over every page of everybody on the site. */
 export function LiveStrip() {

@@ -24,13 +24,3 @@ export function initials(name: string): string {
 export const sentence = (text: string): string => (text.trim() ? `${text.trim().replace(/[.]+$/, "")}.` : "");
 /** The outline of a tag on its string, its hole at 0, 0. */
 export const TAG_OUTLINE = "M0-7L6-2V14H-6V-2z";
-
-export interface WaySaid {
-  opened: boolean;
-  back: boolean;
-}
-/** Where on the way a set stands: before it, going in, or coming back. */
-export function wayOf(state: string, steps: { id: string; state: string }[], scopes: string[]): WaySaid {
-  const done = (id: string) => steps.find((s) => s.id === id)?.state === "done";
-  return { opened: scopes.length > 0, back: scopes.length > 0 && (done("guard") || done("clear") || state === "giving_back" || state === "given_back") };
-}

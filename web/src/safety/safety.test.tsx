@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Parcel } from "../base";
 import { GateBox, MatterBox, Tags } from "./components";
 import { IsolationDrawing } from "./IsolationDrawing";
-import { initials, nextDoing, sentence, waitsFor, wayOf } from "./logic";
+import { initials, nextDoing, sentence, waitsFor } from "./logic";
 import { ProofPanel } from "./ProofPanel";
 import { pendingOf, type Matter, type SetSafety, type Source, type Tag } from "./queries";
 
@@ -32,12 +32,6 @@ describe("what the hand does next at a source", () => {
     ["mine", source({ shut, locks: [lock("Tia", true), lock("Ben")] }), "unlock"], ["another's only", source({ shut, locks: [lock("Ben")] }), "none"],
     ["nobody's", source({ shut }), "open"], ["as found", source(), "none"],
   ])("on the way back: %s", (_, s, wanted) => expect(nextDoing(s, true)).toBe(wanted));
-  it("knows which way it goes", () => {
-    expect(wayOf("proved", [{ id: "guard", state: "later" }], ["coupling"]).back).toBe(false);
-    expect(wayOf("proved", [{ id: "guard", state: "done" }], ["coupling"]).back).toBe(true);
-    expect(wayOf("giving_back", [], ["coupling"]).back).toBe(true);
-    expect(wayOf("nothing", [], []).opened).toBe(false);
-  });
   it("writes initials and sentences", () => {
     expect(initials("Teodor Mbeki-Lund")).toBe("TM");
     expect([sentence("dry"), sentence("dry. "), sentence(" ")]).toEqual(["dry.", "dry.", ""]);

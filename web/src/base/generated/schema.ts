@@ -2442,6 +2442,8 @@ export interface components {
         };
         /** IsolationOut */
         IsolationOut: {
+            /** Back */
+            back: boolean;
             /** Codes */
             codes: string;
             /** Conductors */
@@ -2471,6 +2473,8 @@ export interface components {
             steps: components["schemas"]["Step"][];
             /** Unsaid */
             unsaid: components["schemas"]["UnsaidOut"][];
+            /** Wanting */
+            wanting: string[];
             /** Workers */
             workers: components["schemas"]["WorkerOut"][];
         };
@@ -4365,6 +4369,8 @@ export interface components {
              * Format: date-time
              */
             as_of: string;
+            /** First */
+            first: components["schemas"]["Tag"][];
             /** Matters */
             matters: components["schemas"]["MatterOut"][];
             /** Tags */
