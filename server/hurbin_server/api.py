@@ -20,12 +20,13 @@ from hurbin_server.logbook.readings_api import router as readings_router
 from hurbin_server.plant.api import router as plant_router
 from hurbin_server.plant.register_api import router as register_router
 from hurbin_server.safety.api import router as safety_router
+from hurbin_server.stores.api import router as stores_router
 
 api = NinjaAPI(
     title="Hurbin", version=__version__, auth=SessionAuth(csrf=True), urls_namespace="api", docs_url=None,
     openapi_url=None,
 )  # fmt: skip
-for _router in (base_router, plant_router, register_router, bench_router, logbook_router, readings_router, safety_router):
+for _router in (base_router, plant_router, register_router, bench_router, logbook_router, readings_router, safety_router, stores_router):
     api.add_router("", _router)
 
 

@@ -27,6 +27,8 @@ INSTALLED_APPS = [
     "hurbin_server.plant",
     "hurbin_server.logbook",
     "hurbin_server.safety",
+    "hurbin_server.stores",
+    "hurbin_server.alignment",
     "hurbin_server.simulator",
 ]
 MIDDLEWARE = [

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from importlib.resources import files
 from itertools import pairwise
 
-_ROWS: list[list[float]] = tomllib.loads(files(__package__).joinpath("tolerance.toml").read_text())["short"]
+_TABLES: dict[str, list[list[float]]] = tomllib.loads(files(__package__).joinpath("tolerance.toml").read_text())
+_ROWS = _TABLES["short"]
 MIL = 0.0254
 
 
@@ -28,14 +29,31 @@ def by_speed(rpm: float) -> Tolerance | None:
     >>> round(by_speed(1800).offset_excellent, 4)
     0.0508
     """
-    if not 0 < rpm <= 3600 * (1 + 1e-9):
+    row = _row(_ROWS, rpm)
+    return _tolerance(row) if row is not None else None
+
+
+def spacer_by_speed(rpm: float) -> tuple[float, float] | None:
+    """What angle, excellent and acceptable in mm per 100 mm, does a spacer coupling want at each of its planes at this speed?
+
+    >>> spacer_by_speed(1800)
+    (0.06, 0.1)
+    """
+    row = _row(_TABLES["spacer"], rpm)
+    return (row[0], row[1]) if row is not None else None
+
+
+def _row(table: list[list[float]], rpm: float) -> list[float] | None:
+    if not 0 < rpm <= table[-1][0] * (1 + 1e-9):
         return None
-    if rpm <= _ROWS[0][0]:
-        return _tolerance(_ROWS[0][1:])
-    for low, high in pairwise(_ROWS):
+    if rpm <= table[0][0]:
+        return table[0][1:]
+    for low, high in pairwise(table):
+        if rpm == high[0]:
+            return high[1:]
         if rpm <= high[0] * (1 + 1e-9):
             share = (1 / low[0] - 1 / rpm) / (1 / low[0] - 1 / high[0])
-            return _tolerance([a + share * (b - a) for a, b in zip(low[1:], high[1:], strict=True)])
+            return [a + share * (b - a) for a, b in zip(low[1:], high[1:], strict=True)]
     return None
 
 

@@ -3,30 +3,16 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
 
 from pydantic import BaseModel
 
+from .drawn import PassView, PlanView, ShaftView
 from .errors import Missing, Problem
 from .limits import RULES, TEXTS, MarginLine, UsedLimit
+from .phrases import Phrase
 from .quantity import Bound, Quantity
 from .show import SI, Prefs, show
 from .verdict import By, Unknown, Verdict
-
-
-class Phrase(BaseModel):
-    """A sentence before it is written: a template's id and the typed figures that go in."""
-
-    template: str
-    args: dict[str, Quantity | str] = {}
-
-
-def phrase(template: str, **args: Quantity | str) -> Phrase:
-    return Phrase.model_construct(template=template, args=args)
-
-
-def amount(value: float, unit: str, bound: Bound = Bound.EXACT) -> Quantity:
-    return Quantity.model_construct(value=value, unit=unit, bound=bound)
 
 
 class Finding(BaseModel):
@@ -141,25 +127,6 @@ class RunClock(BaseModel):
     taken_s: list[float] = []
 
 
-class ShaftPoint(BaseModel):
-    """One place along a shaft: `x`, `y` from 0 to 1 of the drawing, with what it says there."""
-
-    name: str
-    x: float
-    y: float
-    says: Quantity | None = None
-
-
-class ShaftView(BaseModel):
-    """The motor's axis against the pump's from one side: exaggerated so many times. Not `known`: that plane was not read. Geometry, not pixels."""
-
-    view: Literal["side", "top"]
-    known: bool
-    times: int = 1
-    target: float = 0.5
-    points: list[ShaftPoint] = []
-
-
 class StoryLine(BaseModel):
     """One thing that happened on a sheet of many hands."""
 
@@ -188,6 +155,8 @@ class Evaluation(BaseModel):
     paper: CurvePaper | None = None
     clocks: list[RunClock] = []
     shafts: list[ShaftView] = []
+    passes: list[PassView] = []
+    plan: PlanView | None = None
     cautions: list[Phrase] = []
     problems: list[Problem] = []
     missing: list[Missing] = []

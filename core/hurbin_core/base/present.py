@@ -7,21 +7,14 @@ from datetime import datetime
 from pydantic import BaseModel
 
 from .errors import Missing, Problem
-from .evaluation import Advice, CurvePaper, Evaluation, Finding, Ghost, Mark, PaperTick, Phrase, RunClock, SeriesPoint, write
+from .evaluation import Advice, CurvePaper, Evaluation, Finding, Ghost, Mark, PaperTick, RunClock, SeriesPoint, write
 from .limits import RULES, Certainty, MarginLine, Override, UsedLimit
+from .phrases import Phrase
 from .quantity import Bound, Quantity
-from .show import Prefs, figure, show, show_limit, symbol
+from .show import Prefs, show, show_limit
+from .shown_drawn import ShownPass, ShownPlan, ShownQuantity, ShownShaft, show_pass, show_plan, show_quantity, show_shaft
 from .units import UNITS
 from .verdict import By, Unknown, Verdict, worst
-
-
-class ShownQuantity(BaseModel):
-    value: float
-    unit: str
-    bound: Bound
-    shown: str
-    figure: str
-    symbol: str
 
 
 class ShownTick(BaseModel):
@@ -125,21 +118,6 @@ class ShownAdvice(BaseModel):
     leaves: list[str]
 
 
-class ShownShaftPoint(BaseModel):
-    name: str
-    x: float
-    y: float
-    shown: str
-
-
-class ShownShaft(BaseModel):
-    view: str
-    known: bool
-    times: int
-    target: float
-    points: list[ShownShaftPoint]
-
-
 class ShownEvaluation(BaseModel):
     bench: str
     rules_version: str
@@ -158,17 +136,11 @@ class ShownEvaluation(BaseModel):
     paper: ShownPaper | None
     clocks: list[RunClock]
     shafts: list[ShownShaft]
+    passes: list[ShownPass]
+    plan: ShownPlan | None
     cautions: list[str]
     problems: list[Problem]
     missing: list[Missing]
-
-
-def show_quantity(q: Quantity, prefs: Prefs, beside: float | None = None) -> ShownQuantity:
-    digits, sign = figure(q, prefs, beside), symbol(q, prefs)
-    return ShownQuantity.model_construct(
-        value=q.value, unit=q.unit, bound=q.bound, figure=digits, symbol=sign,
-        shown=f"{digits}\u00a0{sign}" if sign else digits,
-    )  # fmt: skip
 
 
 def show_line(line: MarginLine, prefs: Prefs, overridden: set[str]) -> ShownLine:
@@ -286,11 +258,9 @@ def present(e: Evaluation, prefs: Prefs) -> ShownEvaluation:
         due=ShownDue(at=e.due.at, reason=write(e.due.reason, prefs)) if e.due is not None else None,
         paper=_paper(e.paper, prefs) if e.paper is not None else None,
         clocks=e.clocks,
-        shafts=[
-            ShownShaft(view=v.view, known=v.known, times=v.times, target=v.target,
-                       points=[ShownShaftPoint(name=p.name, x=p.x, y=p.y, shown=show(p.says, prefs) if p.says is not None else "") for p in v.points])
-            for v in e.shafts
-        ],
+        shafts=[show_shaft(v, prefs) for v in e.shafts],
+        passes=[show_pass(v, prefs) for v in e.passes],
+        plan=show_plan(e.plan, prefs) if e.plan is not None else None,
         cautions=[write(p, prefs) for p in e.cautions],
         problems=e.problems,
         missing=e.missing,

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from functools import lru_cache
 from typing import Any
 
@@ -30,7 +31,8 @@ class Needs:
 class Bench:
     """One sheet of work. `evaluate` folds the entries; `entry` describes one of them; `facts` is what a record keeps
     of them as typed. `many`: the sheet stays open and takes entries from several devices until it is closed. `single`:
-    a set has one such sheet at a time; whoever opens another writes on the one that is open. `story` reads a record's facts as what happened, line by line."""
+    a set has one such sheet at a time; whoever opens another writes on the one that is open. `story` reads a record's facts as what happened, line by line. For files: `timed` says that its rows hold readings at
+    their seconds, `rows` parts a record into the lines of a table, `entries` makes a record's entries again (when, body, by whom)."""
 
     name: str
     title: str
@@ -42,6 +44,9 @@ class Bench:
     many: bool = False
     single: bool = False
     story: Callable[[dict[str, Any]], list[StoryLine]] | None = None
+    timed: bool = False
+    rows: Callable[[dict[str, Any], datetime], list[tuple[datetime, dict[str, Any]]]] | None = None
+    entries: Callable[[dict[str, Any], datetime], list[tuple[datetime, dict[str, Any], str]]] | None = None
 
 
 _BENCHES: dict[str, Bench] = {}

@@ -72,6 +72,21 @@ class InterimLimit(BaseModel):
     why: str = ""
 
 
+class ShimLot(BaseModel):
+    """Shims of one measured thickness, in whole tenths of a micrometre: how many there are, and from how few on they are bought."""
+
+    tenths: int
+    count: int
+    least: int = 0
+
+
+class VanShelf(BaseModel):
+    """What a van holds of shims."""
+
+    name: str
+    pieces: list[ShimLot] = []
+
+
 class Context(BaseModel):
     """Everything a bench may know besides what was typed. Times are UTC."""
 
@@ -93,6 +108,7 @@ class Context(BaseModel):
     interim: list[InterimLimit] = []
     changes: list[str] = []
     checked_at: datetime | None = None
+    vans: list[VanShelf] = []
 
 
 E_ = TypeVar("E_", bound=BaseModel)

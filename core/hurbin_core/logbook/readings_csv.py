@@ -30,13 +30,15 @@ _MAGIC = ((b"\x89PNG", "picture"), (b"\xff\xd8\xff", "picture"), (b"GIF8", "pict
 
 @dataclass(slots=True)
 class FileRow:
-    """One row understood: whose, when, the entry bodies it makes; or why it is refused."""
+    """One row understood: whose, when, the entry bodies it makes (each with its own time and author where the file says them); or why it is refused."""
 
     line: int
     tag: str
     taken_at: datetime | None = None
     bodies: list[dict[str, Any]] = field(default_factory=list)
     problems: list[Problem] = field(default_factory=list)
+    times: list[datetime] = field(default_factory=list)
+    authors: list[str] = field(default_factory=list)
 
 
 def decode(raw: bytes) -> str:
@@ -145,7 +147,7 @@ class ReadingsFile:
             row.problems.append(Problem(code="tag_missing", field="tag", value="", message="No tag in this row."))
         if row.taken_at is None and not row.problems:
             row.problems.append(Problem(code="time_missing", field="taken_at", value="", message="No date in this row."))
-        row.bodies = [{"kind": "setup", **setup}, *readings] if self.bench.many else [setup]
+        row.bodies = [{"kind": "setup", **setup}, *readings] if self.bench.timed else [setup]
         return row
 
     def _cell(self, row: FileRow, c: _Column, text: str, setup: dict[str, Any], readings: list[dict[str, Any]]) -> None:
@@ -279,7 +281,7 @@ def _column(cell: str, bench: Bench, kinds: dict[str, str]) -> _Column | None:
     if name == "taken_at":
         return _Column("taken_at", "time")
     timed = _TIMED.match(name)
-    if bench.many and (timed or name == "more_readings"):
+    if bench.timed and (timed or name == "more_readings"):
         code = _unit_code(unit or "MOhm", "resistance", cell)
         if timed is None:
             return _Column(name, "more", code)
@@ -316,11 +318,12 @@ def write_readings(bench: Bench, records: list[tuple[str, datetime, dict[str, An
     """(tag, UTC time, facts) as a file of this format; texts, units and bounds as typed. Reads back to the same facts."""
     kinds = _kinds(bench)
     timed = [(leg, m) for leg in ("all", "L1", "L2", "L3") for m in marks if any(_at(f, leg, m) for _, _, f in records)]
-    more = bench.many and any((r["leg"], r["seconds"]) not in timed for _, _, f in records for r in f.get("readings", []))
+    more = bench.timed and any((r["leg"], r["seconds"]) not in timed for _, _, f in records for r in f.get("readings", []))
     names = [f"{'R' if leg == 'all' else leg}_{m}s|MOhm" for leg, m in timed]
     out = [_line([*FIRST, *(_header(bench, n, k) for n, k in kinds.items()), *names, *(["more_readings|MOhm"] if more else [])])]
-    for tag, at, facts in records:
-        body = facts.get("setup", {}) if bench.many else facts
+    lines = [(tag, *line) for tag, when, whole in records for line in (bench.rows(whole, when) if bench.rows is not None else [(when, whole)])]
+    for tag, at, facts in lines:
+        body = facts.get("setup", {}) if bench.timed else facts
         cells = [tag, at.astimezone(UTC).isoformat().replace("+00:00", "Z"), *(_write(body.get(n), k, _default_unit(bench, n) if k == "figure" else "") for n, k in kinds.items())]
         cells += [_write(_at(facts, leg, m), "figure", "MOhm") for leg, m in timed]
         if more:

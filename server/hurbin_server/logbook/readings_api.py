@@ -28,7 +28,7 @@ PAGE = 100
 
 
 def _marks(bench: str) -> tuple[int, ...]:
-    return MARKS_S if find_bench(bench).many else ()
+    return MARKS_S if find_bench(bench).timed else ()
 
 
 def _csv(text: str, name: str) -> HttpResponse:

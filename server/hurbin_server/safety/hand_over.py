@@ -8,7 +8,7 @@ from zoneinfo import ZoneInfo
 from reportlab.lib.pagesizes import A4
 from reportlab.pdfgen.canvas import Canvas
 
-from hurbin_server.logbook.certificate import Page
+from hurbin_server.logbook.paper import Page
 
 from .schemas import HandOverOut
 

@@ -331,5 +331,7 @@ INSULATION = register(
         needs=Needs(series=(("insulation_40", 60),), earlier=3, twin=True, slots=("motor", "control")),
         facts=facts,
         many=True,
+        timed=True,
+        entries=lambda body, at: [(at, {"kind": "setup", **body.get("setup", {})}, ""), *((at, {"kind": "reading", **r}, "") for r in body.get("readings", []))],
     )
 )

@@ -13,7 +13,7 @@ from django.db import transaction
 
 from hurbin_core.base import HurbinError
 from hurbin_core.catalogue import bench as find_bench
-from hurbin_core.logbook import decode, open_readings
+from hurbin_core.logbook import decode
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused, not_found
@@ -24,7 +24,7 @@ from hurbin_server.plant.models import PumpSet
 from ..models import Entry, Finding, ImportRow, Judgement, Point, ReadingsImport, Record, Series, Sheet
 from .finished import Finished, batches
 from .judging import rejudge_newest
-from .rows import EVERY, judge_rows
+from .rows import EVERY, judge_rows, open_file
 
 State = ReadingsImport.State
 LEASE = timedelta(seconds=45)
@@ -39,7 +39,7 @@ def start_import(user: User, site_id: int, bench_name: str, name: str, raw: byte
     """Keep the file and queue its check. What is no table of readings at all is refused at once (422)."""
     site = site_for(user, site_id, "technician")
     b = find_bench(bench_name)
-    file = open_readings(decode(raw), b, site.time_zone, day_first)
+    file = open_file(decode(raw), b, site.time_zone, day_first)
     job = ReadingsImport.objects.create(site=site, bench=b.name, name=name[:200], content=raw, day_first=day_first, by=user, at=now(), total=file.total)
     _queue(job)
     return job

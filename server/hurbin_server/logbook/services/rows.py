@@ -11,7 +11,7 @@ from datetime import datetime
 from typing import Any
 
 from hurbin_core.base import SI, Bench, Evaluation, write
-from hurbin_core.logbook import FileRow, decode, open_readings
+from hurbin_core.logbook import FileRow, JsonFile, ReadingsFile, decode, looks_like_json, open_json, open_readings
 from hurbin_server.base.clock import now
 from hurbin_server.plant.models import Component, PumpSet
 
@@ -37,6 +37,11 @@ class Judged:
     sheet: str
 
 
+def open_file(text: str, b: Bench, zone: str, day_first: bool | None) -> ReadingsFile | JsonFile:
+    """A table of readings or a list of records, whichever the file is."""
+    return open_json(text, b, zone) if looks_like_json(text) else open_readings(text, b, zone, day_first)
+
+
 def row_key(tag: str, at: datetime, bench: str, facts: dict[str, Any]) -> str:
     """The same facts of the same set at the same time are the same record, whichever file they come in."""
     text = json.dumps(facts, sort_keys=True, ensure_ascii=False)
@@ -45,7 +50,7 @@ def row_key(tag: str, at: datetime, bench: str, facts: dict[str, Any]) -> str:
 
 def judge_rows(job: ReadingsImport, b: Bench, tell: Callable[[int], None]) -> Iterator[tuple[FileRow, Judged | None, str, str]]:
     """Every row with its outcome and a word on it, in the order in which they were taken."""
-    file = open_readings(decode(bytes(job.content)), b, job.site.time_zone, job.day_first)
+    file = open_file(decode(bytes(job.content)), b, job.site.time_zone, job.day_first)
     rows = []
     for row in file.rows():
         if len(rows) % (10 * EVERY) == 0:
@@ -82,7 +87,11 @@ def _judge(
     if at > now():
         return row, None, "refused", "That time lies ahead."
     key = f"{job.site_id}/{pump_set.tag}/{at.isoformat()}/{row.line}"
-    raw = [{"uuid": str(uuid.uuid5(_NAMESPACE, f"{key}/{i}")), "taken_at": at, "device": "file", "body": body} for i, body in enumerate(row.bodies)]
+    times, authors = row.times or [at] * len(row.bodies), row.authors or [""] * len(row.bodies)
+    raw = [
+        {"uuid": str(uuid.uuid5(_NAMESPACE, f"{key}/{i}")), "taken_at": when, "device": "file", "by": by, "body": body}
+        for i, (body, when, by) in enumerate(zip(row.bodies, times, authors, strict=True))
+    ]  # fmt: skip
     entries = entries_of(b.name, raw)
     facts = b.facts(entries)
     same = row_key(pump_set.tag, at, b.name, facts)

@@ -72,6 +72,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/benches/alignment/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open Sheets */
+        get: operations["alignment_open_sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/alignment/sheets/{uuid}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Append */
+        post: operations["alignment_append"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/benches/insulation/context/{set_id}": {
         parameters: {
             query?: never;
@@ -1406,6 +1440,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/vans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Vans */
+        get: operations["vans"];
+        put?: never;
+        /** Add Van */
+        post: operations["add_van"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/vans.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Out */
+        get: operations["vans_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/vans/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring In */
+        post: operations["bring_in_shims"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/units": {
         parameters: {
             query?: never;
@@ -1423,17 +1509,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vans/{van_id}/shims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Count */
+        put: operations["count_shims"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AlignmentAppendIn */
+        AlignmentAppendIn: {
+            /** Entries */
+            entries: components["schemas"]["AlignmentOpenEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
         /**
          * AlignmentEntry
-         * @description One set of readings, taken cold or hot, at one time. Seen from behind the motor towards the pump: 12 up, 3 right, 9 left.
+         * @description One thing that was said, read or done. Seen from behind the motor towards the pump: 12 up, 3 right, 9 left. `kind` says which fields count.
          *
-         *     Steps are positive where the motor's hub is proud. Dials are in-travel positive, zeroed at 12. Every field may be missing.
+         *     pass: one set of readings at one time, with whatever measures of the set came with it. measures: the set's own figures
+         *     (the newest word on each counts, for every pass). before: what was looked at with the guard off. moved: which shims lie
+         *     under each foot now, and how far it was pushed. tightened: drawn up in a cross. fit: the coupling itself. try: a pack in
+         *     pencil, never kept. undo: takes one earlier entry back. Steps are positive where the motor's hub is proud. Dials are
+         *     in-travel positive, zeroed at 12. A pack is written `0.50 + 0.25 mm`, `?` for a piece that was not measured. Every field may be missing.
          */
         AlignmentEntry: {
+            /** Front left, gap outer less inner edge */
+            across_front_left?: components["schemas"]["Entered"] | null;
+            /** Front right, gap outer less inner edge */
+            across_front_right?: components["schemas"]["Entered"] | null;
+            /** Rear left, gap outer less inner edge */
+            across_rear_left?: components["schemas"]["Entered"] | null;
+            /** Rear right, gap outer less inner edge */
+            across_rear_right?: components["schemas"]["Entered"] | null;
             /** Angle, right */
             angle_h?: components["schemas"]["Entered"] | null;
             /** Angle, up */
@@ -1444,6 +1566,10 @@ export interface components {
             back_6?: components["schemas"]["Entered"] | null;
             /** Other dial at 9 */
             back_9?: components["schemas"]["Entered"] | null;
+            /** Hubs tried bare */
+            bare_fit?: boolean | null;
+            /** Bolts of a foot or flange */
+            bolts?: number | null;
             /**
              * The rim dial is carried by
              * @default motor
@@ -1452,6 +1578,12 @@ export interface components {
             carried_by: "motor" | "pump";
             /** Cold */
             cold?: components["schemas"]["Entered"] | null;
+            /** The coupling is */
+            coupling?: ("short" | "spacer") | null;
+            /** Coupling diameter */
+            coupling_diameter?: components["schemas"]["Entered"] | null;
+            /** Element renewed */
+            element_renewed?: boolean | null;
             /** Face at 3 */
             face_3?: components["schemas"]["Entered"] | null;
             /** Face at 6 */
@@ -1466,6 +1598,8 @@ export interface components {
              * @enum {string}
              */
             face_touches: "front" | "back";
+            /** The pump's shaft has to float (balance disc) */
+            floating_shaft?: boolean | null;
             /** Gap at 12 */
             gap_12?: components["schemas"]["Entered"] | null;
             /** Gap at 3 */
@@ -1474,49 +1608,126 @@ export interface components {
             gap_6?: components["schemas"]["Entered"] | null;
             /** Gap at 9 */
             gap_9?: components["schemas"]["Entered"] | null;
+            /** Guard on */
+            guard_on?: boolean | null;
+            /** Element halves as they were marked */
+            halves_as_marked?: boolean | null;
+            /** Gap between the hubs */
+            hub_gap?: components["schemas"]["Entered"] | null;
+            /** Gap the maker asks for */
+            hub_gap_maker?: components["schemas"]["Entered"] | null;
+            /** Hubs tried with the key */
+            keyed_fit?: boolean | null;
+            /**
+             * What
+             * @default pass
+             * @enum {string}
+             */
+            kind: "pass" | "measures" | "before" | "moved" | "tightened" | "fit" | "try" | "undo";
             /** The coupling tolerates, angle */
             maker_angle?: components["schemas"]["Entered"] | null;
+            /** The maker allows between opposite gaps */
+            maker_gap?: components["schemas"]["Entered"] | null;
             /** The coupling tolerates, offset */
             maker_offset?: components["schemas"]["Entered"] | null;
+            /** Hubs, shims and feet marked for a way back */
+            marked?: boolean | null;
             /**
              * Read with
              * @default straightedge
              * @enum {string}
              */
-            method: "straightedge" | "rim_face" | "reverse" | "laser";
+            method: "straightedge" | "rim_face" | "reverse" | "flange" | "laser";
             /** Motor, foot to shaft */
             motor_height?: components["schemas"]["Entered"] | null;
             /** Motor of */
             motor_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
             /** Motor's metal at work */
             motor_temperature?: components["schemas"]["Entered"] | null;
+            /** New bolts with thread lock */
+            new_bolts?: boolean | null;
             /**
              * Note
              * @default
              */
             note: string;
+            /** Pitch of the support's nut */
+            nut_pitch?: components["schemas"]["Entered"] | null;
             /** Offset, right */
             offset_h?: components["schemas"]["Entered"] | null;
             /** Offset, up */
             offset_v?: components["schemas"]["Entered"] | null;
+            /**
+             * Shims, front left
+             * @default
+             */
+            pack_front_left: string;
+            /**
+             * Shims, front right
+             * @default
+             */
+            pack_front_right: string;
+            /**
+             * Shims, rear left
+             * @default
+             */
+            pack_rear_left: string;
+            /**
+             * Shims, rear right
+             * @default
+             */
+            pack_rear_right: string;
+            /** Moved while the pipe bolts were drawn up */
+            pipe_strain?: components["schemas"]["Entered"] | null;
             /** Between the two planes */
             plane_distance?: components["schemas"]["Entered"] | null;
+            /** Play in the bolt holes, to each side */
+            play?: components["schemas"]["Entered"] | null;
             /** Pump, foot to shaft */
             pump_height?: components["schemas"]["Entered"] | null;
             /** Pump of */
             pump_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
             /** Pump's metal at work */
             pump_temperature?: components["schemas"]["Entered"] | null;
+            /** Pushed right at the front */
+            pushed_front?: components["schemas"]["Entered"] | null;
+            /** Pushed right at the rear */
+            pushed_rear?: components["schemas"]["Entered"] | null;
             /** Rim at 3 */
             rim_3?: components["schemas"]["Entered"] | null;
             /** Rim at 6 */
             rim_6?: components["schemas"]["Entered"] | null;
             /** Rim at 9 */
             rim_9?: components["schemas"]["Entered"] | null;
+            /**
+             * Why it went
+             * @default
+             */
+            root: string;
+            /** Run-out of the face */
+            run_out_face?: components["schemas"]["Entered"] | null;
+            /** Run-out of the rim */
+            run_out_rim?: components["schemas"]["Entered"] | null;
             /** Sag at 6 */
             sag?: components["schemas"]["Entered"] | null;
+            /** Motor's hub */
+            screws_motor?: ("fixed" | "floating") | null;
+            /** Pump's hub */
+            screws_pump?: ("fixed" | "floating") | null;
+            /** Under the coupling */
+            signs?: ("nothing" | "rubber_dust" | "torn_element" | "loose_bolts" | "heat_marks")[] | null;
+            /** Front left rises when loosened */
+            soft_front_left?: components["schemas"]["Entered"] | null;
+            /** Front right rises when loosened */
+            soft_front_right?: components["schemas"]["Entered"] | null;
+            /** Rear left rises when loosened */
+            soft_rear_left?: components["schemas"]["Entered"] | null;
+            /** Rear right rises when loosened */
+            soft_rear_right?: components["schemas"]["Entered"] | null;
             /** Speed */
             speed?: components["schemas"]["Entered"] | null;
+            /** Springy with a clean, thin pack */
+            springy?: boolean | null;
             /** Step at 12 */
             step_12?: components["schemas"]["Entered"] | null;
             /** Step at 3 */
@@ -1525,6 +1736,8 @@ export interface components {
             step_6?: components["schemas"]["Entered"] | null;
             /** Step at 9 */
             step_9?: components["schemas"]["Entered"] | null;
+            /** Flange to support */
+            support_distance?: components["schemas"]["Entered"] | null;
             /**
              * When
              * @default as_found
@@ -1539,6 +1752,20 @@ export interface components {
             temperature: "cold" | "hot";
             /** After the last tightening */
             tight?: boolean | null;
+            /** Torque */
+            torque?: components["schemas"]["Entered"] | null;
+            /**
+             * Entry taken back
+             * @default
+             */
+            undoes: string;
+            /**
+             * Van
+             * @default
+             */
+            van: string;
+            /** It changes with the pipe bolts */
+            with_pipes?: boolean | null;
             /** Coupling to front feet */
             x_front?: components["schemas"]["Entered"] | null;
             /** Coupling to rear feet */
@@ -1578,6 +1805,32 @@ export interface components {
             entries: components["schemas"]["AlignmentEntryIn"][];
             /** Set Id */
             set_id: number;
+        };
+        /** AlignmentOpenEntryIn */
+        AlignmentOpenEntryIn: {
+            body: components["schemas"]["AlignmentEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
         };
         /** AlignmentSaveIn */
         AlignmentSaveIn: {
@@ -1621,6 +1874,11 @@ export interface components {
          * @enum {string}
          */
         Bound: "exact" | "at_least" | "at_most";
+        /** BroughtInOut */
+        BroughtInOut: {
+            /** Lines */
+            lines: number;
+        };
         /**
          * By
          * @enum {string}
@@ -1869,6 +2127,11 @@ export interface components {
              */
             tag: string;
             twin?: components["schemas"]["Twin"] | null;
+            /**
+             * Vans
+             * @default []
+             */
+            vans: components["schemas"]["VanShelf"][];
         };
         /**
          * ControlPlate
@@ -1886,6 +2149,15 @@ export interface components {
             overload_setting?: components["schemas"]["Entered"] | null;
             /** Rated amps */
             rated_amps?: components["schemas"]["Entered"] | null;
+        };
+        /** CountIn */
+        CountIn: {
+            /** Pieces */
+            count: number;
+            /** Buy below */
+            least?: number | null;
+            /** Thickness */
+            size: components["schemas"]["Entered"];
         };
         /** CsvIn */
         CsvIn: {
@@ -2636,6 +2908,19 @@ export interface components {
             mine: boolean;
             /** Number */
             number: string;
+        };
+        /** LotOut */
+        LotOut: {
+            /** Count */
+            count: number;
+            /** Least */
+            least: number;
+            /** Says */
+            says: string;
+            size: components["schemas"]["ShownQuantity"];
+            /** Tenths */
+            tenths: number;
+            verdict: components["schemas"]["Verdict"];
         };
         /** Made */
         Made: {
@@ -4053,6 +4338,49 @@ export interface components {
             /** Uuid */
             uuid: string;
         };
+        /**
+         * ShelfOut
+         * @description Every van of a site; `units` a thickness can be typed in.
+         */
+        ShelfOut: {
+            /** May */
+            may: boolean;
+            /** Units */
+            units: string[];
+            /** Vans */
+            vans: components["schemas"]["VanOut"][];
+        };
+        /**
+         * ShimLot
+         * @description Shims of one measured thickness, in whole tenths of a micrometre: how many there are, and from how few on they are bought.
+         */
+        ShimLot: {
+            /** Count */
+            count: number;
+            /**
+             * Least
+             * @default 0
+             */
+            least: number;
+            /** Tenths */
+            tenths: number;
+        };
+        /** ShimMoveOut */
+        ShimMoveOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Change */
+            change: number;
+            /** Size */
+            size: string;
+            /** Why */
+            why: string;
+        };
         /** ShownAdvice */
         ShownAdvice: {
             /** Cause */
@@ -4063,6 +4391,17 @@ export interface components {
             leaves: string[];
             /** Says */
             says: string;
+        };
+        /** ShownChoice */
+        ShownChoice: {
+            /** Feet */
+            feet: components["schemas"]["ShownFoot"][];
+            /** Leaves Angle */
+            leaves_angle: string;
+            /** Leaves Offset */
+            leaves_offset: string;
+            /** Words */
+            words: string[];
         };
         /** ShownCurve */
         ShownCurve: {
@@ -4110,6 +4449,9 @@ export interface components {
             paper: components["schemas"]["ShownPaper"] | null;
             /** Parts */
             parts: components["schemas"]["ShownPart"][];
+            /** Passes */
+            passes: components["schemas"]["ShownPass"][];
+            plan: components["schemas"]["ShownPlan"] | null;
             /** Points */
             points: components["schemas"]["SeriesPoint"][];
             /** Problems */
@@ -4159,6 +4501,25 @@ export interface components {
             why: string;
             /** Working */
             working: string[];
+        };
+        /** ShownFoot */
+        ShownFoot: {
+            /** Asks */
+            asks: string;
+            /** Foot */
+            foot: string;
+            /** Pack */
+            pack: string;
+            /** Pieces */
+            pieces: components["schemas"]["ShownPiece"][];
+            /** Put In */
+            put_in: string[];
+            /** Take Out */
+            take_out: string[];
+            /** Title */
+            title: string;
+            /** Total */
+            total: string;
         };
         /** ShownLimit */
         ShownLimit: {
@@ -4216,6 +4577,53 @@ export interface components {
             /** Part */
             part: string;
             verdict: components["schemas"]["Verdict"];
+        };
+        /** ShownPass */
+        ShownPass: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Says */
+            says: string[];
+            /** Shafts */
+            shafts: components["schemas"]["ShownShaft"][];
+            /** Taken */
+            taken: string;
+            /** Title */
+            title: string;
+            /** Uuid */
+            uuid: string;
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"] | null;
+        };
+        /** ShownPiece */
+        ShownPiece: {
+            /** Mm */
+            mm: number;
+            /** Shown */
+            shown: string;
+            /** State */
+            state: string;
+        };
+        /** ShownPlan */
+        ShownPlan: {
+            choice: components["schemas"]["ShownChoice"] | null;
+            edited: components["schemas"]["ShownChoice"] | null;
+            /** Others */
+            others: components["schemas"]["ShownChoice"][];
+            push_front: components["schemas"]["ShownQuantity"] | null;
+            push_rear: components["schemas"]["ShownQuantity"] | null;
+            /** Says */
+            says: string[];
+            /** Van */
+            van: string;
+            /** Waits */
+            waits: string[];
         };
         /** ShownPoint */
         ShownPoint: {
@@ -4684,6 +5092,35 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** VanIn */
+        VanIn: {
+            /** Van */
+            name: string;
+        };
+        /** VanOut */
+        VanOut: {
+            /** Id */
+            id: number;
+            /** Lots */
+            lots: components["schemas"]["LotOut"][];
+            /** Moves */
+            moves: components["schemas"]["ShimMoveOut"][];
+            /** Name */
+            name: string;
+        };
+        /**
+         * VanShelf
+         * @description What a van holds of shims.
+         */
+        VanShelf: {
+            /** Name */
+            name: string;
+            /**
+             * Pieces
+             * @default []
+             */
+            pieces: components["schemas"]["ShimLot"][];
+        };
         /**
          * Verdict
          * @enum {string}
@@ -5041,6 +5478,180 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    alignment_open_sheets: {
+        parameters: {
+            query: {
+                set_id: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    alignment_append: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlignmentAppendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
                 };
             };
             /** @description Bad Request */
@@ -12502,6 +13113,360 @@ export interface operations {
             };
         };
     };
+    vans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    add_van: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VanIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    vans_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    bring_in_shims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtInOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     units: {
         parameters: {
             query?: never;
@@ -12520,6 +13485,95 @@ export interface operations {
                     "application/json": {
                         [key: string]: components["schemas"]["UnitOut"][];
                     };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    count_shims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                van_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
                 };
             };
             /** @description Bad Request */

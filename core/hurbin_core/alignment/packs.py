@@ -1,0 +1,71 @@
+"""A pack of shims as people write it: `0.50 + 0.25`, `2 x 0.10 + ?`, `10 + 5 mil`, `none`."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from ..base import Entered, FieldRule, HurbinError, find_unit, read
+from .shims import Pack, tenths
+
+_NONE = ("none", "nothing", "0", "-", "–")
+_SPLIT = re.compile(r"\s*(?:\+|;|\s)\s*")
+_TIMES = re.compile(r"(\d+)\s*[x×]\s*")
+THICKEST_MM = 60.0
+
+
+def parse_pack(text: str, field: str) -> tuple[Pack, int] | None:
+    """The measured pieces of a pack, sorted, in tenths of a micrometre, and how many were not measured (`?`). None: nothing was said.
+
+    The unit stands once at the end (mm when it is not said). Raises HurbinError for what is no thickness.
+
+    >>> parse_pack("2 x 0.10 + 0,25 mm", "pack_front_left")
+    ((1000, 1000, 2500), 0)
+    >>> parse_pack("10 + ? mil", "pack_front_left")
+    ((2540,), 1)
+    """
+    said = text.strip()
+    if not said:
+        return None
+    if said.lower() in _NONE:
+        return (), 0
+    words = said.rsplit(None, 1)
+    last = re.search(r"[^\d\s.,?+;x×]+$", words[-1])
+    unit = find_unit(last.group(), "length") if last else None
+    if last is not None and unit is None:
+        raise HurbinError("unit_unknown", f"“{last.group()}” is no unit of thickness here.", field=field, value=text, right="0.50 + 0.25 mm, or 10 + 5 mil")
+    figures = said[: len(said) - len(last.group())].strip() if last else said
+    figures = _TIMES.sub(lambda m: f"{m.group(1)}×", figures)
+    pieces: list[int] = []
+    unmeasured = 0
+    for word in (w for w in _SPLIT.split(figures) if w):
+        many, _, size = word.rpartition("×")
+        count = int(many) if many else 1
+        if size == "?":
+            unmeasured += count
+            continue
+        pieces += [_thickness(size, unit.code if unit else "mm", field, text)] * count
+    if len(pieces) + unmeasured > 20:
+        raise HurbinError("pack_too_many", "More than twenty pieces under one foot: were they counted right?", field=field, value=text, right="five at most, common practice")
+    return tuple(sorted(pieces)), unmeasured
+
+
+def _thickness(size: str, unit: str, field: str, text: str) -> int:
+    try:
+        got = read(Entered(text=size, unit=unit), FieldRule(field, "A shim", "length", 0.0, THICKEST_MM))
+    except HurbinError as error:
+        raise HurbinError(error.code, f"“{size}” is no thickness of a shim: {error}", field=field, value=text, right="0.50 + 0.25 mm") from error
+    thick = tenths(got.value) if got is not None else 0
+    if thick <= 0:
+        raise HurbinError("thickness_zero", "A shim without a thickness is no shim: measure it, or write ? for it.", field=field, value=text, right="0.50 + 0.25 mm")
+    return thick
+
+
+def write_pack(pack: Sequence[int], unmeasured: int = 0) -> str:
+    """A pack as it is typed, in mm.
+
+    >>> write_pack((2500, 5000), 1)
+    '0.5 + 0.25 + ? mm'
+    """
+    parts = [f"{t / 10000:.4f}".rstrip("0").rstrip(".") for t in sorted(pack, reverse=True)] + ["?"] * unmeasured
+    return f"{' + '.join(parts)} mm" if parts else "none"

@@ -1,0 +1,167 @@
+"""Passes side by side: do they converge, did the readings follow what was moved, and did it stay where it was left last time?"""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from ..base import By, Finding, PassView, Phrase, Quantity, Verdict, amount, phrase, reaches, worst
+from ..logbook import Context, Entry, PastSheet
+from .drawing import shaft_views
+from .entry import AlignmentEntry
+from .job import Job, Move, Pass, fold
+from .judging import Held, pose_findings, target_of
+from .poses import Pose, against
+from .reading import PER_100
+
+_NOTICED = 0.05  # mm at a foot: less than this is not told apart with the means of the job
+
+
+def out_by(pose: Pose, target: float, held: Held) -> float | None:
+    """How far out, in times the acceptable, is the worst of offset and angle? None while a plane or a limit is not known."""
+    v, h = against(pose.vertical, target), pose.horizontal
+    offset, angle = held.acceptable("offset"), held.acceptable("angle")
+    if angle is None or any(x is None for x in (v.offset, v.slope, h.offset, h.slope)):
+        return None
+    slopes = [abs(x) * PER_100 / angle for x in (v.slope, h.slope) if x is not None]
+    return max([*slopes, *([abs(x) / offset for x in (v.offset, h.offset) if x is not None] if offset else [])])
+
+
+def pass_values(pose: Pose) -> dict[str, Quantity]:
+    out: dict[str, Quantity] = {}
+    for tail, plane in (("v", pose.vertical), ("h", pose.horizontal)):
+        if plane.offset is not None:
+            out[f"offset_{tail}"] = amount(plane.offset, "mm")
+        if plane.slope is not None:
+            out[f"angle_{tail}"] = amount(plane.slope * PER_100, "mm/100mm")
+    return out
+
+
+def expected(move: Move) -> tuple[float | None, float | None]:
+    """By how much did this move raise the front and the rear feet (mean of left and right), in mm? None where a pack was not told or measured."""
+    out: list[float | None] = []
+    for end in ("front", "rear"):
+        rises = []
+        for foot in (f"{end}_left", f"{end}_right"):
+            old, new = move.before[foot], move.after[foot]
+            if old is None or new is None or old.unmeasured or new.unmeasured:
+                break
+            rises.append((sum(new.pack) - sum(old.pack)) / 10000)
+        out.append(sum(rises) / 2 if len(rises) == 2 else None)
+    return out[0], out[1]
+
+
+def _seen(a: Pose, b: Pose, side: bool, x: float) -> float | None:
+    one, two = (a.horizontal.at(x), b.horizontal.at(x)) if side else (a.vertical.at(x), b.vertical.at(x))
+    return None if one is None or two is None else two - one
+
+
+def suspicions(job: Job, before: Pass, after: Pass) -> list[Phrase]:
+    """Did the second pass see what was done between the two? Swapped signs, or a dial that slipped, said aloud."""
+    front, rear = job.typed.value("x_front"), job.typed.value("x_rear")
+    if before.pose is None or after.pose is None or front is None or rear is None:
+        return []
+    between = job.moves[before.moves : after.moves]
+    if not between:
+        shifts = [abs(s) for side in (False, True) for x in (front, rear) if (s := _seen(before.pose, after.pose, side, x)) is not None]
+        moved = max(shifts, default=0.0)
+        return [phrase("pass.tightening", moved=amount(moved, "mm"))] if moved > _NOTICED and after.tightened and not before.tightened else []
+    out: list[Phrase] = []
+    rises = [expected(m) for m in between]
+    pushes = (sum(m.front for m in between), sum(m.rear for m in between))
+    for i, (x, end) in enumerate(((front, "front"), (rear, "rear"))):
+        told = [r[i] for r in rises]
+        up = None if any(t is None for t in told) else sum(t for t in told if t is not None)
+        for done, side, way in ((up, False, "up"), (pushes[i], True, "right")):
+            saw = _seen(before.pose, after.pose, side, x)
+            if done is None or saw is None or abs(done) <= 2 * _NOTICED:
+                continue
+            args: dict[str, Quantity | str] = {"end": end, "way": way, "done": amount(done, "mm"), "saw": amount(saw, "mm")}
+            if abs(saw + done) < 0.5 * abs(done):
+                out.append(phrase("pass.swapped", **args))
+            elif abs(saw - done) > max(2 * _NOTICED, 0.5 * abs(done)):
+                out.append(phrase("pass.slipped", **args))
+    return out
+
+
+def pass_views(job: Job, target: float, grown: bool, held: Held, spacer: float | None) -> tuple[list[PassView], list[Phrase]]:
+    """The passes beside one another, and what their order asks: the later ones must come closer."""
+    read = [p for p in job.passes if p.pose is not None]
+    views: list[PassView] = []
+    asks: list[Phrase] = []
+    worse = 0
+    for i, p in enumerate(read):
+        assert p.pose is not None
+        findings = pose_findings(p.pose, held, target, grown, spacer)
+        says: list[Phrase] = []
+        if i:
+            said = suspicions(job, read[i - 1], p)
+            asks += said
+            says += said
+            one, two = (out_by(x, target, held) for x in (read[i - 1].pose, p.pose) if x is not None)
+            if one is not None and two is not None and reaches(two, 1.0) and reaches(two, one * 1.05):
+                worse += 1
+                says.append(phrase("pass.worse"))
+                asks.append(phrase("pass.worse_twice") if worse > 1 else phrase("pass.worse"))
+        verdict = worst(f.verdict for f in findings)[0] if findings else None
+        views.append(PassView(uuid=p.entry.uuid, title=p.title, taken=p.body.taken, at=p.entry.taken_at, values=pass_values(p.pose), verdict=verdict, says=says,
+                              shafts=shaft_views(p.pose, target, job.typed.value("x_front"), job.typed.value("x_rear"))))  # fmt: skip
+    return views, list({(a.template, str(a.args)): a for a in asks}.values())
+
+
+def log_of(entries: list[Entry[AlignmentEntry]]) -> list[dict[str, Any]]:
+    """The entries as a record keeps them: when, by whom, and what was typed."""
+    return [
+        {"at": e.taken_at.isoformat(), "by": e.by, "body": e.body.model_dump(mode="json", exclude_defaults=True)}
+        for e in entries if e.body.kind not in ("try", "undo")
+    ]  # fmt: skip
+
+
+def entries_of(body: dict[str, Any], at: datetime) -> list[Entry[AlignmentEntry]]:
+    """A record's facts as entries again; a record of one pass from a file keeps no log."""
+    log = body.get("log")
+    if not isinstance(log, list):
+        plain = {k: v for k, v in body.items() if k in AlignmentEntry.model_fields}
+        return [Entry(uuid="00000000", taken_at=at, body=AlignmentEntry.model_validate(plain))]
+    return [
+        Entry(uuid=f"entry{i:05d}", taken_at=datetime.fromisoformat(x["at"]), by=x.get("by", ""), body=AlignmentEntry.model_validate(x["body"])) for i, x in enumerate(log)
+    ]  # fmt: skip
+
+
+def left_last(earlier: list[PastSheet]) -> tuple[datetime, Pose] | None:
+    """How it was left on the newest earlier visit: its last pass."""
+    for past in earlier:
+        job = fold(entries_of(past.body, past.taken_at), Context(as_of=past.taken_at))
+        poses = [p.pose for p in job.passes if p.pose is not None]
+        if poses:
+            return past.taken_at, poses[-1]
+    return None
+
+
+def wander_finding(job: Job, held: Held, context: Context) -> Finding | None:
+    """Is it still where it was left? As found now against as left then, in the same terms; beyond the acceptable it does not stay."""
+    found = next((p for p in job.passes if p.body.taken == "as_found" and p.pose is not None), None)
+    last = left_last(context.earlier)
+    if found is None or found.pose is None or last is None or not held.offset or not held.angle:
+        return None
+    rows: list[tuple[float, Quantity, str]] = []
+    for way, now, then in (("Up and down", found.pose.vertical, last[1].vertical), ("Sideways", found.pose.horizontal, last[1].horizontal)):
+        if now.offset is not None and then.offset is not None:
+            change = now.offset - then.offset
+            rows.append((abs(change) / held.offset[-1].value, amount(change, "mm"), way))
+        if now.slope is not None and then.slope is not None:
+            turn = (now.slope - then.slope) * PER_100
+            rows.append((abs(turn) / held.angle[-1].value, amount(turn, "mm/100mm"), way))
+    if not rows:
+        return None
+    share, change_, way = max(rows, key=lambda x: x[0])
+    when = last[0].date().isoformat()
+    if not reaches(share, 1.0):
+        return Finding(question="alignment_wander", part="coupling", verdict=Verdict.GOOD, rule="alignment_wander", reason=phrase("wander.stayed", change=change_, way=way, when=when))
+    return Finding(question="alignment_wander", part="coupling", verdict=Verdict.WATCH, by=By.NEXT_STOP, rule="alignment_wander",
+                   reason=phrase("wander.moved", change=change_, way=way, when=when), notes=[phrase("wander.root")])  # fmt: skip
+
+
+def target_for(job: Job) -> tuple[float, bool]:
+    last = job.last
+    return target_of(last.body, last.typed) if last is not None else (0.0, False)

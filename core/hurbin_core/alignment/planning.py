@@ -1,0 +1,231 @@
+"""From a pose to the shim plan of this job: what each foot asks for, the best packs, what they leave, what to buy, the push sideways."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+
+from ..base import FootView, PackPiece, Phrase, PlanChoice, PlanView, Quantity, amount, phrase
+from ..logbook import Context, VanShelf
+from .job import Job, Lying
+from .judging import Held
+from .packs import write_pack
+from .poses import STEP_U, Plane, Pose
+from .reading import PER_100
+from .shims import FEET, Pack, Plan, Question, key_of, leaves, left_over, plans, shortfall, tenths
+
+TITLES = {"front_left": "front left", "rear_left": "rear left", "front_right": "front right", "rear_right": "rear right"}
+# Sizes that are sold: mm, then mil. Common practice, no source.
+COMMON = tuple(tenths(x) for x in (0.05, 0.10, 0.25, 0.40, 0.50, 0.70, 1.00, 2.00))
+COMMON_MIL = tuple(tenths(x * 0.0254) for x in (1, 2, 3, 5, 10, 15, 20, 25, 50, 75, 100, 125))
+NEAR = 25  # steps of 0.02 mm over: further off nothing is called the closest
+FARTHEST_MM = 10.0  # beyond this the motor is first moved by eye. Common practice, no source.
+
+
+def mm(t: float) -> Quantity:
+    return amount(t / 10000, "mm")
+
+
+def choose_van(job: Job, context: Context) -> VanShelf | None:
+    """The van said on the sheet; the first one where none is said."""
+    named = str(job.measures.get("van", ""))
+    return next((v for v in context.vans if v.name == named), context.vans[0] if context.vans and not named else None)
+
+
+def question_of(job: Job, plane: Plane, target: float, held: Held, stock: Mapping[int, int]) -> Question | list[Phrase]:
+    """What the plan is asked, or what is still wanting before it can be asked."""
+    front, rear = job.typed.value("x_front"), job.typed.value("x_rear")
+    diameter = job.typed.value("coupling_diameter") or job.typed.value("face_diameter")
+    waits: list[Phrase] = []
+    if plane.offset is None or plane.slope is None:
+        waits.append(phrase("plan.plane"))
+    if front is None or rear is None or not 0 < front < rear:
+        waits.append(phrase("plan.feet"))
+    if not diameter:
+        waits.append(phrase("plan.diameter"))
+    offset, angle = held.acceptable("offset"), held.acceptable("angle")
+    length = job.typed.value("plane_distance")
+    if offset is None and angle is not None and job.measures.get("coupling") == "spacer" and length:
+        offset = angle / PER_100 * length / 2
+    if offset is None or angle is None:
+        waits.append(phrase("plan.speed"))
+    unmeasured = [TITLES[f] for f in FEET if (x := job.lying[f]) is not None and x.unmeasured]
+    if unmeasured:
+        waits.append(phrase("plan.measure", feet=", ".join(unmeasured)))
+    if waits or plane.offset is None or plane.slope is None or front is None or rear is None or not diameter or offset is None or angle is None:
+        return waits
+    wanted = [tenths(target - (plane.offset + plane.slope * (front if f.startswith("front") else rear))) for f in FEET]
+    if max(abs(w) for w in wanted) > tenths(FARTHEST_MM):
+        return [phrase("plan.far", most=amount(FARTHEST_MM, "mm"))]
+    packs = [x.pack if (x := job.lying[f]) is not None else () for f in FEET]
+    untold = [TITLES[f] for f, w in zip(FEET, wanted, strict=True) if job.lying[f] is None and w < -tenths(offset / 2)]
+    if untold:
+        return [phrase("plan.untold", feet=", ".join(untold))]
+    a, b, c, d = wanted
+    p, q, r, s = packs
+    return Question((a, b, c, d), (p, q, r, s), stock, tenths(front), tenths(rear), tenths(diameter), tenths(offset) // 2, int(tenths(diameter) * angle / PER_100 / 2))
+
+
+def stacked(pack: Sequence[int]) -> list[int]:
+    """A pack from the base up: the thickest below and above, thin ones between them."""
+    down = sorted(pack, reverse=True)
+    return [down[0], *down[2:], down[1]] if len(down) > 2 else down
+
+
+def foot_view(foot: str, wanted: int, old: Pack, new: Pack) -> FootView:
+    stays, out, come = Counter(old) & Counter(new), Counter(old) - Counter(new), Counter(new) - Counter(old)
+    pieces: list[PackPiece] = []
+    left, fresh = Counter(stays), Counter(come)
+    for t in stacked(new):
+        state = "stays" if left[t] else "in"
+        (left if left[t] else fresh)[t] -= 1
+        pieces.append(PackPiece(size=mm(t), state="stays" if state == "stays" else "in"))
+    pieces += [PackPiece(size=mm(t), state="out") for t in sorted(out.elements(), reverse=True)]
+    return FootView(
+        foot=foot, title=TITLES[foot], asks=mm(wanted), pieces=pieces, take_out=[mm(t) for t in sorted(out.elements(), reverse=True)],
+        put_in=[mm(t) for t in sorted(come.elements(), reverse=True)], total=mm(sum(new)), pack=write_pack(new),
+    )  # fmt: skip
+
+
+def choice_of(q: Question, plan: Plan, feeler: bool) -> PlanChoice:
+    """A plan as it is read from the floor, what it leaves at the coupling (the worse side), and why it stands where it stands."""
+    fl, rl, fr, rr = left_over(q, plan.packs)
+    sides = [leaves(q, fl, rl), leaves(q, fr, rr)]
+    offset, rim = max((s[0] for s in sides), key=abs), max((s[1] for s in sides), key=abs)
+    angle = rim / q.diameter * PER_100
+    steps, over, feet, new, pieces = plan.key
+    words = [phrase("plan.leaves", way="high" if offset > 0 else "low", offset=mm(abs(offset)), angle=amount(abs(angle), "mm/100mm"))]
+    if feeler and abs(offset) <= tenths(STEP_U):
+        words.append(phrase("plan.feeler"))
+    words.append(phrase("plan.why_within") if steps == 0 else phrase("plan.why_steps", n=str(steps)))
+    words.append(phrase("plan.why", feet=_many(feet, "foot", "feet"), new=_many(new, "new piece", "new pieces"), pieces=_many(pieces, "piece", "pieces")))
+    if over:
+        words.append(phrase("plan.why_over", n=_many(over, "piece", "pieces")))
+    if any(abs(a - b) > 200 for a, b in ((fl, fr), (rl, rr))):
+        words.append(phrase("plan.unlike"))
+    views = [foot_view(f, w, old, new_) for f, w, old, new_ in zip(FEET, q.wanted, q.packs, plan.packs, strict=True)]
+    return PlanChoice(feet=views, leaves_offset=mm(offset), leaves_angle=amount(angle, "mm/100mm"), words=words)
+
+
+def _many(n: int, one: str, more: str) -> str:
+    return f"{n} {one if n == 1 else more}"
+
+
+def to_buy(q: Question) -> Counter[int]:
+    """Which common pieces more would bring it within half the tolerance? Empty when none would."""
+    inch = sum(1 for t in q.stock if t % 254 == 0) > sum(1 for t in q.stock if t % 500 == 0)
+    more = Counter(dict.fromkeys(COMMON_MIL if inch else COMMON, 8))
+    best = next(iter(plans(replace(q, stock=Counter(q.stock) + more), 1, 0)), None)
+    if best is None:
+        return Counter()
+    used = Counter(t for p in best.packs for t in p)
+    return used - Counter(t for p in q.packs for t in p) - Counter(q.stock)
+
+
+def _short(q: Question, best: Plan) -> list[Phrase]:
+    """The closest there is, and what would make it work."""
+    off = {f: r for f, r in zip(FEET, left_over(q, best.packs), strict=True) if abs(r) > 200}
+    out = [phrase("plan.closest", feet=", ".join(f"{TITLES[f]} {abs(r) / 10000:.2f} mm {'short' if r < 0 else 'too high'}" for f, r in off.items()))] if off else []
+    return out + _buy(q)
+
+
+def _buy(q: Question) -> list[Phrase]:
+    buy = to_buy(q)
+    words = ", ".join(f"{n} × {t / 10000:.4f}".rstrip("0").rstrip(".") + " mm" for t, n in sorted(buy.items()))
+    return [phrase("plan.buy", pieces=words)] if buy else []
+
+
+def _base_bound(q: Question) -> tuple[Question, list[Phrase]]:
+    """A foot needs less than nothing: the pump goes up by the shortfall, and the plan is made anew from there."""
+    short = max(shortfall(q))
+    feet = ", ".join(TITLES[f] for f, s in zip(FEET, shortfall(q), strict=True) if s)
+    a, b, c, d = (w + short for w in q.wanted)
+    return replace(q, wanted=(a, b, c, d)), [phrase("plan.base_bound", feet=feet, short=mm(short))]
+
+
+def push_of(job: Job, plane: Plane) -> tuple[float, float] | None:
+    """How far the motor is pushed right at the front and at the rear bolts to bring the sideways plane in line."""
+    front, rear = job.typed.value("x_front"), job.typed.value("x_rear")
+    if plane.offset is None or plane.slope is None or front is None or rear is None:
+        return None
+    return -(plane.offset + plane.slope * front), -(plane.offset + plane.slope * rear)
+
+
+def within_play(push: tuple[float, float], play: float, front: float, rear: float, held: Held) -> tuple[float, float]:
+    """The push that the bolt holes allow and that leaves the least at the coupling, like with like: both at their stops, or one, the other chosen for it."""
+
+    def cost(f: float, r: float) -> float:
+        ef, er = f - push[0], r - push[1]
+        slope = (er - ef) / (rear - front)
+        return max(abs(ef - slope * front) / (held.acceptable("offset") or 1.0), abs(slope) * PER_100 / (held.acceptable("angle") or 1.0))
+
+    def clip(x: float) -> float:
+        return max(-play, min(play, x))
+
+    f, r = clip(push[0]), clip(push[1])
+    # One at its stop: the other where the offset, or where the angle, comes out nothing.
+    others = [
+        (f, clip(push[1] + (f - push[0]) * rear / front)), (f, clip(push[1] + f - push[0])), (clip(push[0] + (r - push[1]) * front / rear), r), (clip(push[0] + r - push[1]), r),
+    ]  # fmt: skip
+    return min([(f, r), *others], key=lambda x: cost(*x))
+
+
+def _sideways(job: Job, pose: Pose, held: Held) -> tuple[Quantity | None, Quantity | None, list[Phrase]]:
+    push = push_of(job, pose.horizontal)
+    front, rear, play = job.typed.value("x_front"), job.typed.value("x_rear"), job.typed.value("play")
+    if push is None or front is None or rear is None:
+        return None, None, []
+    if play is None or max(abs(push[0]), abs(push[1])) <= play:
+        return amount(push[0], "mm"), amount(push[1], "mm"), []
+    f, r = within_play(push, play, front, rear, held)
+    slope = ((r - push[1]) - (f - push[0])) / (rear - front)
+    offset = (f - push[0]) - slope * front
+    says = phrase("plan.bolt_bound", front=amount(push[0], "mm"), rear=amount(push[1], "mm"), play=amount(play, "mm"), fits_front=amount(f, "mm"), fits_rear=amount(r, "mm"),
+                  offset=amount(offset, "mm"), angle=amount(slope * PER_100, "mm/100mm"))  # fmt: skip
+    return amount(f, "mm"), amount(r, "mm"), [says]
+
+
+def plan_view(job: Job, pose: Pose, target: float, held: Held, context: Context) -> PlanView:
+    """The whole plan of this job as it stands after its last pass."""
+    van = choose_van(job, context)
+    stock = {p.tenths: p.count for p in van.pieces} if van is not None else {}
+    push_front, push_rear, says = _sideways(job, pose, held)
+    view = PlanView(push_front=push_front, push_rear=push_rear, says=says, van=van.name if van is not None else "")
+    q = question_of(job, pose.vertical, target, held, stock)
+    if isinstance(q, list):
+        return view.model_copy(update={"waits": q})
+    if van is None:
+        view.says.append(phrase("plan.no_van"))
+    feeler = job.last is not None and job.last.body.method == "straightedge"
+    found = plans(q, within=0)
+    if not found and any(shortfall(q)):
+        q, more = _base_bound(q)
+        view.says += more
+        found = plans(q, within=0)
+    found = found or plans(q, 1, NEAR)
+    if any(job.lying[f] is None for f in FEET):
+        view.says.append(phrase("plan.not_told"))
+    if not found:
+        view.says += _buy(q)
+        return view.model_copy(update={"waits": [phrase("plan.none")]})
+    if found[0].key[0] > 0:
+        view.says += _short(q, found[0])
+    view.choice = choice_of(q, found[0], feeler)
+    view.others = [choice_of(q, p, feeler) for p in found[1:]]
+    if job.trying is not None:
+        view.edited = _edited(job, job.trying, q, feeler)
+    return view
+
+
+def _edited(job: Job, trying: dict[str, Lying | None], q: Question, feeler: bool) -> PlanChoice:
+    """A pack changed by hand, in pencil: its effect, and what the van has not got for it."""
+    a, b, c, d = (tuple(sorted(x.pack)) if (x := trying[f]) is not None else () for f in FEET)
+    packs = (a, b, c, d)
+    choice = choice_of(q, Plan(packs, key_of(q, packs)), feeler)
+    used = Counter(t for p in packs for t in p)
+    lacking = used - Counter(t for p in q.packs for t in p) - Counter(q.stock)
+    if lacking:
+        words = ", ".join(f"{n} × {t / 10000:g} mm" for t, n in sorted(lacking.items()))
+        choice.words.insert(0, phrase("plan.lacking", pieces=words))
+    return choice

@@ -1,0 +1,77 @@
+"""Records as JSON, in as they went out: a list of objects with `tag`, `taken_at` and `facts`. `docs/formats.md`."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from pydantic import ValidationError
+
+from ..base import Bench, HurbinError, Problem
+from .readings_csv import MOST_ROWS, FileRow, read_time
+
+
+def looks_like_json(text: str) -> bool:
+    return text.lstrip()[:1] in ("[", "{")
+
+
+@dataclass(slots=True)
+class JsonFile:
+    """A file of records opened: rows one by one, `line` counting the records."""
+
+    bench: Bench
+    items: list[Any]
+    zone: ZoneInfo
+
+    @property
+    def total(self) -> int:
+        return len(self.items)
+
+    def rows(self) -> Iterator[FileRow]:
+        for n, item in enumerate(self.items, 1):
+            yield self._row(n, item)
+
+    def _row(self, n: int, item: Any) -> FileRow:
+        row = FileRow(n, "")
+        if not isinstance(item, dict):
+            row.problems.append(Problem(code="row_wrong", field="row", value="", message="This is no record: tag, taken_at and facts are wanted."))
+            return row
+        row.tag = str(item.get("tag", ""))[:60]
+        bench, facts = item.get("bench", self.bench.name), item.get("facts")
+        if not row.tag:
+            row.problems.append(Problem(code="tag_missing", field="tag", value="", message="No tag in this record."))
+        if bench != self.bench.name:
+            row.problems.append(Problem(code="bench_other", field="bench", value=str(bench)[:60], message=f"This record is of another kind: {str(bench)[:60]}.", right=self.bench.name))
+        if not isinstance(facts, dict) or not facts:
+            row.problems.append(Problem(code="facts_missing", field="facts", value="", message="No facts in this record."))
+            return row
+        try:
+            row.taken_at = read_time(str(item.get("taken_at", "")), self.zone, None)
+            parts = self.bench.entries(facts, row.taken_at) if self.bench.entries is not None else [(row.taken_at, facts, "")]
+            row.bodies = [self.bench.entry.model_validate(body).model_dump(mode="json", exclude_defaults=True) for _, body, _ in parts]
+            row.times, row.authors = [at for at, _, _ in parts], [by for _, _, by in parts]
+        except HurbinError as error:
+            row.problems.append(Problem.of(error))
+        except (ValidationError, KeyError, TypeError, ValueError) as error:
+            where = ".".join(str(x) for x in error.errors()[0]["loc"]) if isinstance(error, ValidationError) else "facts"
+            row.problems.append(Problem(code="facts_wrong", field=where, value="", message=f"The facts of this record cannot be read at {where}."))
+        return row
+
+
+def open_json(text: str, bench: Bench, zone: str) -> JsonFile:
+    """What is this file? Raises `json_wrong` for what is no list of records, `file_too_long` past 250,000 of them."""
+    if bench.single:
+        raise HurbinError("no_file", f"“{bench.title}” is not kept in files: it is written where it is done.", field="bench", value=bench.name)
+    try:
+        items = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise HurbinError("json_wrong", "This file is not whole: it cannot be read as JSON.", field="file", right="a file as it was downloaded here") from error
+    if not isinstance(items, list):
+        raise HurbinError("json_wrong", "A file of records is a list of them.", field="file", right='[{"tag": …, "taken_at": …, "facts": …}]')
+    if len(items) > MOST_ROWS:
+        raise HurbinError("file_too_long", f"The file has {len(items)} records; {MOST_ROWS} are taken at a time.", field="file", right="a file in parts")
+    return JsonFile(bench, items, ZoneInfo(zone))
+

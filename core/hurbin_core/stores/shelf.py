@@ -1,0 +1,69 @@
+"""A van's shims: sizes by measurement, what a job takes and brings back, what runs low."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Sequence
+
+from pydantic import BaseModel
+
+from ..base import Entered, FieldRule, HurbinError, Phrase, Quantity, Verdict, amount, phrase, read
+from ..logbook import ShimLot
+
+THICKEST_MM = 60.0
+MOST = 9999
+
+
+class Booking(BaseModel):
+    """What one job took from a van and what it brought back, sizes in whole tenths of a micrometre."""
+
+    taken: dict[int, int] = {}
+    returned: dict[int, int] = {}
+
+    @property
+    def change(self) -> Counter[int]:
+        total = Counter(self.returned)
+        total.subtract(self.taken)
+        return total
+
+
+def size_of(typed: Entered, field: str = "size") -> int:
+    """A measured thickness in whole tenths of a micrometre. Raises HurbinError for none, zero, or one too thick to be a shim.
+
+    >>> size_of(Entered(text="10", unit="mil"))
+    2540
+    """
+    got = read(typed, FieldRule(field, "Thickness", "length", 0.0, THICKEST_MM))
+    tenths = round(got.value * 10000) if got is not None else 0
+    if tenths <= 0:
+        raise HurbinError("thickness_zero", "A shim has a thickness: measure it. Colour is not a size.", field=field, value=typed.text, right="0.25 mm, or 10 mil")
+    return tenths
+
+
+def take_and_return(before: Iterable[int], after: Iterable[int]) -> Booking:
+    """From the measured pieces under all feet before and after a move: what came from the van, and what goes back to it.
+
+    A piece moved from one foot to another is neither.
+
+    >>> take_and_return([2500, 1000], [1000, 5000]).change == {2500: 1, 5000: -1}
+    True
+    """
+    old, new = Counter(before), Counter(after)
+    return Booking(taken=dict(new - old), returned=dict(old - new))
+
+
+def lot_words(lot: ShimLot) -> tuple[Verdict, Phrase]:
+    """How does one size stand: enough, low, gone, or taken more often than it was counted? A size with no least is never low."""
+    args: dict[str, Quantity | str] = {"count": str(lot.count), "least": str(lot.least)}
+    if lot.count < 0:
+        return Verdict.ACT, phrase("shelf.below", n=str(-lot.count))
+    if lot.least and lot.count == 0:
+        return Verdict.ACT, phrase("shelf.none")
+    if lot.least and lot.count < lot.least:
+        return Verdict.WATCH, phrase("shelf.low", **args)
+    return Verdict.GOOD, phrase("shelf.enough", **args)
+
+
+def pieces_of(lots: Sequence[ShimLot]) -> list[tuple[Quantity, int]]:
+    """The sizes as quantities with their counts, thinnest first."""
+    return [(amount(x.tenths / 10000, "mm"), x.count) for x in sorted(lots, key=lambda x: x.tenths)]
