@@ -22,6 +22,7 @@ import django
 django.setup()
 
 from bench_readings import forecasts, import_rows  # noqa: E402
+from bench_shims import keystrokes, shim_plans  # noqa: E402
 from django.db import connection, reset_queries  # noqa: E402
 from django.test import Client  # noqa: E402
 
@@ -159,6 +160,18 @@ def endpoints(row: PumpSet) -> Row:
         os.waitpid(pid, 0)
 
 
+def keys_at(row: PumpSet) -> str:
+    """The alignment bench in a real browser, on a server of its own with two workers."""
+    port = free_port()
+    pid = start_gunicorn(Path(sys.executable), dict(os.environ), port, LOGS / "bench.log", workers=2)
+    try:
+        wait_healthy(port, pid, LOGS / "bench.log")
+        return keystrokes(f"http://127.0.0.1:{port}", "bench", WORD, row.pk, ms)
+    finally:
+        os.kill(pid, 15)
+        os.waitpid(pid, 0)
+
+
 def core(row: PumpSet) -> Row:
     """(b) evaluate / load and dump of the same models."""
     b = bench("running_check")
@@ -254,6 +267,32 @@ def second_demo() -> str:
     return f"(f) A second `./hurbin demo`: {seconds:.1f} s after a stop, {running:.1f} s while it runs."
 
 
+HEAD = ["| what | ours | beside it | ratio | aim | |", "|---|---|---|---|---|---|"]
+SECTION, DRILL = "\n## Alignment\n", "\n## Drill\n"
+
+
+def _here() -> str:
+    commit = subprocess.run(["git", "rev-parse", "--short", "HEAD"], cwd=ROOT, capture_output=True, text=True, check=False).stdout.strip()
+    return f"commit {commit}, {datetime.now(UTC):%Y-%m-%d}, Python {platform.python_version()}, {os.cpu_count()} cores"
+
+
+def alignment() -> None:
+    """The figures of the alignment bench alone: a section of docs/bench.md of their own, renewed by themselves."""
+    user = make_user("bench", "Bench", WORD)[0]
+    user.may_make_sites = True
+    user.save()
+    site = make_site(user, {"code": "BENCH", "name": "Bench", "time_zone": "UTC", "altitude_m": None})
+    service = make_service(user, site.pk, {"code": "S0", "name": "Service"})
+    row = make_set(user, service.pk, {"tag": "S0-0", "name": "Set", "kind": "base_mounted"})
+    new_plate(user, row.fittings.get(slot="motor").component.pk, 0, PLATE | {"speed": {"text": "1475", "unit": "rpm"}}, "bench")
+    plan = shim_plans(ms)
+    text = "\n".join([SECTION.strip(), "", f"By `./hurbin bench --only alignment` at {_here()}.", "", *HEAD, f"| {' | '.join(plan)} |", "", f"(j) {keys_at(row)}", ""])
+    place = ROOT / "docs" / "bench.md"
+    before, drill = place.read_text().partition(DRILL)[::2]
+    place.write_text(before.partition(SECTION)[0].rstrip() + "\n\n" + text + (DRILL + drill if drill else ""))
+    print(text)
+
+
 def main() -> None:
     user = make_user("bench", "Bench", WORD)[0]
     user.may_make_sites = True
@@ -274,15 +313,13 @@ def main() -> None:
         ratio = ours / theirs
         table.append((name, f"{ours:.2f} s", f"{theirs:.2f} s", f"{ratio:.2f}", f"≤ {aim:g}", "met" if ratio <= aim else "missed"))
         words.append(f"{name.split(' ')[0]} {more}")
-    commit = subprocess.run(["git", "rev-parse", "--short", "HEAD"], cwd=ROOT, capture_output=True, text=True, check=False).stdout.strip()
     out = [
         "# Figures",
         "",
-        f"By `./hurbin bench` at commit {commit}, {datetime.now(UTC):%Y-%m-%d}, Python {platform.python_version()}, {os.cpu_count()} cores, MariaDB on the same machine.",
+        f"By `./hurbin bench` at {_here()}, MariaDB on the same machine.",
         f"Sizes: {PumpSet.objects.count()} sets, {Record.objects.count()} records, {Point.objects.count()} points. Both sides are measured in the same run; a ratio is of medians.",
         "",
-        "| what | ours | beside it | ratio | aim | |",
-        "|---|---|---|---|---|---|",
+        *HEAD,
         *(f"| {' | '.join(r)} |" for r in table),
         "",
         said,
@@ -295,10 +332,11 @@ def main() -> None:
         "",
     ]
     place = ROOT / "docs" / "bench.md"
-    kept = place.read_text().partition("\n## Drill\n") if place.exists() else ("", "", "")
-    place.write_text("\n".join(out) + kept[1] + kept[2])
+    old = place.read_text() if place.exists() else ""
+    kept = next((old[old.index(s) :] for s in (SECTION, DRILL) if s in old), "")
+    place.write_text("\n".join(out) + kept)
     print("\n".join(out))
 
 
 if __name__ == "__main__":
-    main()
+    alignment() if sys.argv[1:] == ["alignment"] else main()

@@ -138,7 +138,7 @@ def test(only: list[str] | None) -> None:
     print(f"\nAll parts passed in {seconds:.0f} s.")
 
 
-def bench() -> None:
+def bench(only: str = "") -> None:
     exe, env = _tests_env()
     install.build_web(exe)
     db, env = _with_database(env)
@@ -147,7 +147,7 @@ def bench() -> None:
     env = {**env, "HURBIN_DB_NAME": "hurbin_bench", "HURBIN_TEST_STATE": str(STATE)}
     try:
         serving.manage(exe, env, "migrate", "-v0")
-        _shown([str(exe), str(ROOT / "cli" / "bench.py")], env, "measuring")
+        _shown([str(exe), str(ROOT / "cli" / "bench.py"), *([only] if only else [])], env, "measuring")
     finally:
         db.drop("hurbin_bench")
         db.stop()

@@ -31,7 +31,7 @@ def _parser() -> argparse.ArgumentParser:
     test.add_argument("--only", choices=checks.PARTS, action="append")
     add("check", "lint, types, import rules, generated files")
     add("generate", "renew docs/openapi.json and the TypeScript types")
-    add("bench", "measure, and write docs/bench.md")
+    add("bench", "measure, and write docs/bench.md").add_argument("--only", choices=["alignment"], default="", help="these figures alone")
     add("fuzz", "the API's description turned against it, at least 5,000 calls").add_argument("--examples", type=int, default=60)
     add("drill", "save from four clients while workers and the database are killed, then count")
     calc = add("calc", "evaluate a sheet from standard input without a server")
@@ -121,7 +121,7 @@ def main() -> None:
             case "generate":
                 checks.generate()
             case "bench":
-                checks.bench()
+                checks.bench(args.only)
             case "fuzz":
                 checks.fuzz(args.examples)
             case "drill":

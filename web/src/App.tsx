@@ -1,14 +1,15 @@
 import { useState } from "react";
 import { BrowserRouter, Link, Outlet, Route, Routes, useMatch, useNavigate } from "react-router";
 import { SessionProvider, Shell, SignInPage, useKeys, useSession, Waiting } from "./base";
-import { AlignmentPage } from "./alignment";
+import { AlignmentPage, VibrationPage, VisitDrawn } from "./alignment";
 import { CommandBox } from "./CommandBox";
 import { InsulationPage, RunningCheckPage, RunningStrip } from "./electrical";
 import { PlantPage, ReadingsPage, RecordPage, RulesPage, SetPage } from "./logbook";
 import { PartsPage, RegisterPage } from "./plant";
+import { VansPage } from "./stores";
 import { CallPage, HandOverPage, LiveOver, LiveStrip, MakeSafePage, PlantCalls, SetHangs, SetOffers, Tags, useTagsBySet } from "./safety";
 
-const PLACES = [{ to: "/", word: "Plant" }, { to: "/register", word: "Register" }, { to: "/readings", word: "Files" }, { to: "/rules", word: "Rules" }];
+const PLACES = [{ to: "/", word: "Plant" }, { to: "/register", word: "Register" }, { to: "/vans", word: "Vans" }, { to: "/readings", word: "Files" }, { to: "/rules", word: "Rules" }];
 
 function Frame() {
   const [find, setFind] = useState(false);
@@ -20,6 +21,7 @@ function Frame() {
     { key: "k", does: "a call comes in", run: () => void go("/call") },
     { key: "o", does: "to the hand-over", run: () => void go("/hand-over") },
     { key: "f", does: "to readings as files", run: () => void go("/readings") },
+    { key: "v", does: "to the vans’ shims", run: () => void go("/vans") },
     { key: "l", does: "to the rules and limits", run: () => void go("/rules") },
   ]);
   return (
@@ -62,7 +64,9 @@ function Pages() {
           <Route path="sets/:setId/running-check" element={<RunningCheckPage />} />
           <Route path="sets/:setId/insulation" element={<InsulationPage />} />
           <Route path="sets/:setId/alignment" element={<AlignmentPage />} />
-          <Route path="records/:recordId" element={<RecordPage />} />
+          <Route path="sets/:setId/vibration" element={<VibrationPage />} />
+          <Route path="records/:recordId" element={<RecordPage draw={(r) => <VisitDrawn record={r} />} />} />
+          <Route path="vans" element={<VansPage />} />
           <Route path="register" element={<RegisterPage />} />
           <Route path="readings" element={<ReadingsPage />} />
           <Route path="rules" element={<RulesPage />} />

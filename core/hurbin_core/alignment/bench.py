@@ -30,6 +30,7 @@ from ..logbook import Context
 from ..plant import motor_facts
 from ..safety import SetFacts, guarded
 from .before import before_findings, not_looked_at
+from .bolts import bolt_view
 from .drawing import feet_ask, shaft_views
 from .entry import AlignmentEntry
 from .fit import fit_findings
@@ -83,6 +84,7 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
         due=_again(last, context) if findings and last is not None else None,
         shafts=shaft_views(pose, target, front, rear),
         passes=views,
+        bolts=bolt_view(int(job.measures.get("bolts") or 4), job.typed.value("torque")),
         plan=None if flange else _plan(job, pose, target, held, context),
         cautions=_cautions(job, pose),
         problems=job.problems,
@@ -269,8 +271,9 @@ def story(body: dict[str, Any]) -> list[StoryLine]:
     for e in job.entries:
         p = passes.get(e.uuid)
         if p is not None:
-            words = ", ".join(f"{k.replace('_v', ' up').replace('_h', ' right')} {q.value:.3f} {q.unit}" for k, q in pass_values(p.pose).items()) if p.pose is not None else "not whole"
-            lines.append(StoryLine(at=e.taken_at, by=e.by, says=phrase("story.pass", title=p.title, words=words)))
+            values = pass_values(p.pose) if p.pose is not None else {}
+            says = phrase("story.pass", title=p.title, **values) if len(values) == 4 else phrase("story.pass_half", title=p.title)
+            lines.append(StoryLine(at=e.taken_at, by=e.by, says=says))
         elif e.body.kind == "moved":
             packs = ", ".join(f"{TITLES[f]} {write_pack(got[0], got[1])}" for f in FEET if (got := parse_pack(getattr(e.body, f"pack_{f}"), f)) is not None)
             lines.append(StoryLine(at=e.taken_at, by=e.by, says=phrase("story.moved", packs=packs or "pushed sideways")))

@@ -116,7 +116,7 @@ def check_gaps(r: Typed) -> None:
     """A gap larger than a quarter of its face is no gap."""
     d = r.value("face_diameter")
     for k, g in r.clock("gap", False).items():
-        if g is not None and d is not None and g > d / 4:
+        if g is not None and d and g > d / 4:
             r.refuse("gap_too_large", f"gap_{k}", f"A gap of {g:g} mm on a face of {d:g} mm is no gap: was it read in thousandths?", "a gap far under a quarter of the face")
 
 
@@ -139,22 +139,22 @@ def _miss(clock: Clock) -> float | None:
     return None if a is None or b is None or c is None or d is None else (b + d) - (a + c)
 
 
-def exchanged(clock: Clock, allowed: float, hours: tuple[int, ...] = CLOCKS) -> tuple[int, int] | None:
-    """Two clock positions which, read the other way round, make the four close; None when no single exchange does."""
+def exchanged(clock: Clock, allowed: float, hours: tuple[int, ...] = CLOCKS) -> str:
+    """Which clock positions, read the other way round, would make the four close? In words, empty when no single exchange does."""
+    pairs = []
     for one, two in combinations(hours, 2):
-        turned = {**clock, one: clock.get(two), two: clock.get(one)}
-        miss = _miss(turned)
+        miss = _miss({**clock, one: clock.get(two), two: clock.get(one)})
         if miss is not None and abs(miss) <= allowed:
-            return one, two
-    return None
+            pairs.append(f"{one} and {two}")
+    return " or ".join(pairs)
 
 
 def _feelers_close(r: Typed, ring: str, clock: Clock, words: str, allowed: float) -> None:
     miss = _miss(clock)
     if miss is None or not reaches(abs(miss), allowed):
         return
-    pair = exchanged(clock, 0.05)
-    likely = f"They would be with {pair[0]} and {pair[1]} exchanged: were the clock positions mixed up?" if pair else "Was one read at another step, or with the hubs turned?"
+    pairs = exchanged(clock, 0.05)
+    likely = f"They would be with {pairs} exchanged: were the clock positions mixed up?" if pairs else "Was one read at another step, or with the hubs turned?"
     r.refuse("not_one_shaft", f"{ring}_6", f"These four {words} cannot be one shaft: 3 + 9 misses 12 + 6 by {abs(miss):.2f} mm. {likely}", "3 and 9 together equal 12 and 6 together")
 
 
@@ -162,8 +162,8 @@ def _closes(r: Typed, dial: dict[int, float | None], prefix: str, words: str) ->
     miss = closure_miss(dial)
     if not miss:
         return
-    pair = exchanged(dial, 0.02, (3, 6, 9))
-    likely = f" It closes with {pair[0]} and {pair[1]} exchanged: were the clock positions mixed up?" if pair else ""
+    pairs = exchanged(dial, 0.02, (3, 6, 9))
+    likely = f" It closes with {pairs} exchanged: were the clock positions mixed up?" if pairs else ""
     right = "3 and 9 together equal 12 and 6 together"
     r.refuse("not_one_shaft", f"{prefix}_6", f"{words}: 3 + 9 misses 12 + 6 by {miss:.2f} mm. These four are not one shaft: a loose bracket, a slipped dial, or a sign.{likely}", right)
 

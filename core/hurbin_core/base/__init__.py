@@ -1,6 +1,6 @@
 """Quantities, units, verdicts, limits, findings, the bench registry: what every topic stands on."""
 
-from .drawn import FootView, PackPiece, PassView, PlanChoice, PlanView, ShaftPoint, ShaftView
+from .drawn import BoltView, FootView, PackPiece, PassView, PlanChoice, PlanView, ShaftPoint, ShaftView
 from .errors import HurbinError, Missing, Problem
 from .evaluation import (
     Advice, Curve, CurvePaper, CurvePoint, Due, Evaluation, Finding, Ghost, Mark, PaperTick, RunClock, SeriesPoint, StoryLine, rule_title, write,
@@ -19,7 +19,7 @@ from .units import DIMENSIONS, UNITS, Unit, find_unit, from_metric, metric_of, t
 from .verdict import By, Unknown, Verdict, worst
 
 __all__ = [
-    "DIMENSIONS", "LIMITS", "MEASURANDS", "RULES", "SCHOOLS", "SI", "TEXTS", "UNITS", "Advice", "Bench", "Bound", "By",
+    "DIMENSIONS", "LIMITS", "MEASURANDS", "RULES", "SCHOOLS", "SI", "TEXTS", "UNITS", "Advice", "Bench", "BoltView", "Bound", "By",
     "Certainty", "Compared", "Curve", "CurvePaper", "CurvePoint", "Due", "Entered", "Evaluation", "FieldRule", "Finding", "FootView", "Ghost", "HurbinError", "Judged",
     "Limit", "Limits", "MarginLine", "Mark", "Measurand", "Missing", "Needs", "Override", "PackPiece", "PaperTick", "PassView", "Phrase", "PlanChoice", "PlanView", "Prefs", "Problem",
     "Quantity", "Read", "Rule", "RunClock", "School", "SeriesPoint", "ShaftPoint", "ShaftView", "ShownEvaluation", "ShownFinding", "ShownLimit", "ShownLine", "ShownPaper", "ShownPass", "ShownPlan", "ShownShaft",

@@ -84,3 +84,10 @@ class PlanView(BaseModel):
     van: str = ""
     says: list[Phrase] = []
     waits: list[Phrase] = []
+
+
+class BoltView(BaseModel):
+    """Bolts in the order in which they are drawn up, and the torque of each round."""
+
+    order: list[int]
+    steps: list[Quantity] = []

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from .drawn import PassView, PlanView, ShaftView
+from .drawn import BoltView, PassView, PlanView, ShaftView
 from .errors import Missing, Problem
 from .limits import RULES, TEXTS, MarginLine, UsedLimit
 from .phrases import Phrase
@@ -157,6 +157,7 @@ class Evaluation(BaseModel):
     shafts: list[ShaftView] = []
     passes: list[PassView] = []
     plan: PlanView | None = None
+    bolts: BoltView | None = None
     cautions: list[Phrase] = []
     problems: list[Problem] = []
     missing: list[Missing] = []

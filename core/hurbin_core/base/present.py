@@ -12,7 +12,7 @@ from .limits import RULES, Certainty, MarginLine, Override, UsedLimit
 from .phrases import Phrase
 from .quantity import Bound, Quantity
 from .show import Prefs, show, show_limit
-from .shown_drawn import ShownPass, ShownPlan, ShownQuantity, ShownShaft, show_pass, show_plan, show_quantity, show_shaft
+from .shown_drawn import ShownBolts, ShownPass, ShownPlan, ShownQuantity, ShownShaft, show_pass, show_plan, show_quantity, show_shaft
 from .units import UNITS
 from .verdict import By, Unknown, Verdict, worst
 
@@ -138,6 +138,7 @@ class ShownEvaluation(BaseModel):
     shafts: list[ShownShaft]
     passes: list[ShownPass]
     plan: ShownPlan | None
+    bolts: ShownBolts | None
     cautions: list[str]
     problems: list[Problem]
     missing: list[Missing]
@@ -261,6 +262,7 @@ def present(e: Evaluation, prefs: Prefs) -> ShownEvaluation:
         shafts=[show_shaft(v, prefs) for v in e.shafts],
         passes=[show_pass(v, prefs) for v in e.passes],
         plan=show_plan(e.plan, prefs) if e.plan is not None else None,
+        bolts=ShownBolts(order=e.bolts.order, steps=[show(q, prefs) for q in e.bolts.steps]) if e.bolts is not None else None,
         cautions=[write(p, prefs) for p in e.cautions],
         problems=e.problems,
         missing=e.missing,

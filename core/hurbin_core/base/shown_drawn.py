@@ -72,6 +72,11 @@ class ShownChoice(BaseModel):
     words: list[str]
 
 
+class ShownBolts(BaseModel):
+    order: list[int]
+    steps: list[str]
+
+
 class ShownPlan(BaseModel):
     choice: ShownChoice | None
     others: list[ShownChoice]
@@ -102,11 +107,21 @@ def show_pass(v: PassView, prefs: Prefs) -> ShownPass:
                      shafts=[show_shaft(s, prefs) for s in v.shafts])  # fmt: skip
 
 
+def _size(q: Quantity, prefs: Prefs) -> str:
+    """A shim's size as people call it: 0.25, 10; the third decimal only where it says something."""
+    digits = figure(q, prefs)
+    head, point, tail = digits.partition(prefs.decimal)
+    least = 2 if symbol(q, prefs) == "mm" else 0
+    while len(tail) > least and tail.endswith("0"):
+        tail = tail[:-1]
+    return f"{head}{point}{tail}" if tail else head
+
+
 def _choice(c: PlanChoice, prefs: Prefs) -> ShownChoice:
     def foot(f: FootView) -> ShownFoot:
         return ShownFoot(
-            foot=f.foot, title=f.title, asks=show(f.asks, prefs), pieces=[ShownPiece(mm=p.size.value, shown=figure(p.size, prefs), state=p.state) for p in f.pieces],
-            take_out=[figure(q, prefs) for q in f.take_out], put_in=[figure(q, prefs) for q in f.put_in], total=show(f.total, prefs), pack=f.pack,
+            foot=f.foot, title=f.title, asks=show(f.asks, prefs), pieces=[ShownPiece(mm=p.size.value, shown=_size(p.size, prefs), state=p.state) for p in f.pieces],
+            take_out=[_size(q, prefs) for q in f.take_out], put_in=[_size(q, prefs) for q in f.put_in], total=show(f.total, prefs), pack=f.pack,
         )  # fmt: skip
 
     return ShownChoice(feet=[foot(f) for f in c.feet], leaves_offset=show(c.leaves_offset, prefs), leaves_angle=show(c.leaves_angle, prefs), words=[write(p, prefs) for p in c.words])

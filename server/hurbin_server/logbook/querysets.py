@@ -196,6 +196,7 @@ def record(user: User, record_id: int, prefs: Prefs) -> RecordOut:
     return RecordOut(
         **_brief(r, newest.verdict, _summary(newest.evaluation, prefs)), set_id=r.pump_set_id, body=r.body, conditions=r.conditions,
         evaluation=present(evaluation, prefs), rules_version=newest.rules_version, judged_at=newest.made_at, judged_times=len(judgements), story=story_of(r, prefs),
+        correctable=not find_bench(r.bench).single,
     )  # fmt: skip
 
 

@@ -85,6 +85,7 @@ class RecordOut(RecordBrief):
     judged_at: datetime
     judged_times: int
     story: list[StoryLineOut]
+    correctable: bool
 
 
 class EventOut(BaseModel):

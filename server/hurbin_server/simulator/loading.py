@@ -14,7 +14,7 @@ from random import Random
 from typing import Any
 
 from hurbin_core.plant import KINDS, motor_facts
-from hurbin_core.simulator import Coupling, InsulationTester, Meter, SetLife, WindingLife, fault_from
+from hurbin_core.simulator import InsulationTester, Meter, SetLife, WindingLife, fault_from
 from hurbin_server.base.models import User
 from hurbin_server.logbook.services.saving import save_record
 from hurbin_server.plant.models import Component, Fitting, Membership, PumpSet, Service, Site
@@ -24,6 +24,7 @@ from hurbin_server.plant.services.people import make_user
 from hurbin_server.plant.services.places import edit_service, make_site
 from hurbin_server.plant.services.register import import_register
 
+from .coupling_life import CouplingLife, bring_vans
 from .people import PASSWORD, PEOPLE
 from .safety_life import SERVES, SafetyLife
 
@@ -84,8 +85,9 @@ class Loader:
             if not KINDS[row.kind].built_in_electronics:
                 winding = {**lives["quiet_winding"], **windings.get(row.tag, {})}
                 visits += self._windings(row, winding, users, seed=5000 + i)
+        bring_vans(users["teodor"], site.pk)
         for row, life in [(s, c) for s in sets for c in lives["coupling"] if c["tag"] == s.tag]:
-            visits += [(self.as_of - timedelta(days=d), partial(self._align, row, life, d, users["saskia"])) for d in life["looked"] if d < self.days]
+            visits += CouplingLife(row, life, users["saskia"], self.as_of).visits(self.days)
         # As it happened, so that each check knows of its twin only what was on record by then.
         visits.sort(key=lambda v: v[0])
         for n, (at, happen) in enumerate(visits, 1):
@@ -174,15 +176,6 @@ class Loader:
         key = f"{row.tag}/{day}"
         entry = {"uuid": str(uuid.uuid5(_NAMESPACE, key)), "taken_at": at, "device": "demo", "body": body}
         save_record(who, row.pk, "running_check", str(uuid.uuid5(_NAMESPACE, f"sheet/{key}")), [entry])
-
-    def _align(self, row: PumpSet, life: dict[str, Any], days_ago: int, who: User) -> None:
-        sim = Coupling(**{k: v for k, v in life.items() if k not in ("tag", "x_front", "x_rear", "looked")})
-        felt = sim.felt((DAYS - days_ago) / 365, Random(f"align/{row.tag}/{days_ago}"))
-        body: dict[str, Any] = {"method": "straightedge", **{k: {"text": t, "unit": "mm"} for k, t in felt.items()}}
-        body |= {k: {"text": f"{life[n]:g}", "unit": "mm"} for k, n in (("face_diameter", "face"), ("x_front", "x_front"), ("x_rear", "x_rear"))}
-        key = f"alignment/{row.tag}/{days_ago}"
-        entry = {"uuid": str(uuid.uuid5(_NAMESPACE, key)), "taken_at": self.as_of - timedelta(days=days_ago), "device": "demo", "body": body}
-        save_record(who, row.pk, "alignment", str(uuid.uuid5(_NAMESPACE, f"sheet/{key}")), [entry])
 
     def _change_motor(self, row: PumpSet, old: Component, at: datetime, admin: User) -> None:
         spare = make_component(admin, row.site_id, "motor", f"{row.tag} motor, rewound spare")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from hurbin_core.base import DIMENSIONS, Prefs, amount, show, show_quantity, write
+from hurbin_core.base import DIMENSIONS, Entered, Prefs, amount, show, show_quantity, write
 from hurbin_core.logbook import ShimLot as Lot
 from hurbin_core.stores import lot_words
 from hurbin_server.base.models import User
@@ -32,7 +32,8 @@ def shelf(user: User, site_id: int, prefs: Prefs) -> s.ShelfOut:
 
 def _lot(x: ShimLot, prefs: Prefs) -> s.LotOut:
     verdict, words = lot_words(Lot(tenths=x.tenths, count=x.count, least=x.least))
-    return s.LotOut(tenths=x.tenths, size=show_quantity(amount(x.tenths / 10000, "mm"), prefs), count=x.count, least=x.least, verdict=verdict, says=write(words, prefs))
+    return s.LotOut(tenths=x.tenths, size=show_quantity(amount(x.tenths / 10000, "mm"), prefs),
+                    typed=Entered(text=f"{x.tenths / 10000:.4f}", unit="mm"), count=x.count, least=x.least, verdict=verdict, says=write(words, prefs))  # fmt: skip
 
 
 def stock_rows(user: User, site_id: int) -> list[tuple[str, int, int, int]]:

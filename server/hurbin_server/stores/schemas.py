@@ -25,6 +25,7 @@ class CountIn(BaseModel):
 class LotOut(BaseModel):
     tenths: int
     size: ShownQuantity
+    typed: Entered
     count: int
     least: int
     verdict: Verdict

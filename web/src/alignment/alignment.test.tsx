@@ -1,7 +1,10 @@
-import { cleanup, render, screen } from "@testing-library/react";
-import { afterEach, describe, expect, it } from "vitest";
-import { ClockFace, ShaftDrawing } from "./drawings";
-import { carried, hasFigures, order, rings } from "./logic";
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { ClockFace, StandHere } from "./clock";
+import { carried, entriesOf, feetFrom, hasFigures, held, nextTaken, order, rings, type Body } from "./logic";
+import { PlanBoard } from "./PlanBoard";
+import { ShaftDrawing } from "./shafts";
+import { Tighten } from "./Tighten";
 
 afterEach(cleanup);
 
@@ -22,6 +25,66 @@ describe("the clock", () => {
     expect(carried(last)).toEqual({ method: "rim_face", face_diameter: { text: "150", unit: "mm" } });
     expect(hasFigures(carried(last))).toBe(false);
     expect(hasFigures({ method: "laser", angle_h: { text: "0", unit: "" } })).toBe(true);
+  });
+});
+
+const entry = (body: Body, i: number) => ({ uuid: `entry-${i}`, taken_at: new Date(1e12 + i * 1000).toISOString(), device: "d", body });
+describe("a visit", () => {
+  const mm = (text: string) => ({ text, unit: "mm" });
+  it("parts what is typed into what belongs to the set, what was looked at, the pass and the coupling", () => {
+    const made = entriesOf({ x_front: mm("200"), soft_front_left: mm("0.02"), step_12: mm("0.1"), taken: "as_found", guard_on: true, gap_12: null }, { x_front: mm("200") });
+    expect(made.map((b) => b.kind)).toEqual(["before", "fit", "pass"]);
+    expect(made[2]).toEqual({ kind: "pass", step_12: mm("0.1"), taken: "as_found" });
+    expect(entriesOf({ note: "dry" }, {})).toEqual([]);
+  });
+  it("says what comes next, and forgets what was taken back", () => {
+    const entries = [entry({ step_12: mm("0.1") }, 1), entry({ kind: "moved", pack_front_left: "0.5 mm" }, 2), entry({ kind: "tightened" }, 3)];
+    expect([0, 1, 2, 3].map((n) => nextTaken(entries.slice(0, n)))).toEqual(["as_found", "after_move", "after_move", "as_left"]);
+    expect(nextTaken([...entries, entry({ kind: "undo", undoes: "entry-3" }, 4)])).toBe("after_move");
+    expect(held([entry({ kind: "measures", x_rear: mm("500"), pack_front_left: "none" }, 0), ...entries])).toEqual({ x_rear: mm("500"), pack_front_left: "0.5 mm" });
+  });
+});
+
+describe("standing elsewhere", () => {
+  it("turns the list of feet and the clock", () => {
+    expect(feetFrom("behind")).toEqual(["front_left", "front_right", "rear_left", "rear_right"]);
+    expect(feetFrom("pump").slice(2)).toEqual(["front_right", "front_left"]);
+    expect(feetFrom("left").slice(2)).toEqual(["front_left", "rear_left"]);
+    expect(feetFrom("right").slice(2)).toEqual(["rear_right", "front_right"]);
+    const at = (stand: "behind" | "pump") => { cleanup(); const { container } = render(<ClockFace method="straightedge" stand={stand} field={(name) => <input aria-label={name} />} />); return (container.querySelector("[aria-label=step_3]")?.closest(".onclock") as HTMLElement).style.left; };
+    expect(parseFloat(at("behind"))).toBeGreaterThan(50);
+    expect(parseFloat(at("pump"))).toBeLessThan(50);
+  });
+  it("is chosen on a small drawing", () => {
+    const chosen = vi.fn();
+    render(<StandHere stand="behind" onStand={chosen} />);
+    fireEvent.click(screen.getByRole("radio", { name: "at its right" }));
+    expect(chosen).toHaveBeenCalledWith("right");
+    expect(screen.getByText("you stand behind the motor")).toBeTruthy();
+  });
+});
+
+describe("the plan", () => {
+  const foot = (name: string, out: string[], into: string[]) => ({ foot: name, title: name.replace("_", " "), asks: "0.2 mm", pieces: [{ mm: 0.5, shown: "0.5", state: "stays" }, ...into.map((s) => ({ mm: Number(s), shown: s, state: "in" })), ...out.map((s) => ({ mm: Number(s), shown: s, state: "out" }))], take_out: out, put_in: into, total: "0.7 mm", pack: "0.5 + 0.2 mm" });
+  const choice = { feet: ["front_left", "front_right", "rear_left", "rear_right"].map((n) => foot(n, ["0.1"], ["0.25"])), leaves_offset: "0.01 mm", leaves_angle: "0", words: ["Within half the tolerance."] };
+  const plan = { choice, others: [choice], edited: null, push_front: null, push_rear: null, van: "Van 2", says: [], waits: [] };
+  it("reads take out and put in for every foot, the near row last, and lays what is shown", () => {
+    const laid = vi.fn();
+    const tried = vi.fn();
+    const { container } = render(<PlanBoard plan={plan} stand="pump" tries={{}} may onTry={tried} onLaid={laid} />);
+    expect([...container.querySelectorAll("[data-foot]")].map((f) => f.getAttribute("data-foot"))).toEqual(feetFrom("pump"));
+    expect(container.querySelectorAll(".piece.in").length).toBe(4);
+    expect(screen.getAllByText("take out").length).toBe(4);
+    fireEvent.click(screen.getByRole("button", { name: "Laid as planned" }));
+    expect(laid).toHaveBeenCalledWith(choice.feet);
+    fireEvent.click(screen.getAllByRole("button", { name: "change it" })[0]!);
+    fireEvent.change(screen.getByLabelText("rear right, in pencil"), { target: { value: "0.5 mm" } });
+    expect(tried).toHaveBeenCalledWith({ pack_rear_right: "0.5 mm" });
+  });
+  it("draws bolts in their order", () => {
+    render(<Tighten bolts={{ order: [1, 3, 2, 4], steps: ["20 N·m", "35 N·m", "50 N·m"] }} may done={false} onDone={() => undefined} />);
+    expect(screen.getByRole("img", { name: "Order: 1 at place 1, 2 at place 3, 3 at place 2, 4 at place 4" })).toBeTruthy();
+    expect(screen.getByText("20 N·m › 35 N·m › 50 N·m")).toBeTruthy();
   });
 });
 

@@ -1,1 +1,3 @@
 export { AlignmentPage } from "./AlignmentPage";
+export { VisitDrawn } from "./VisitDrawn";
+export { VibrationPage } from "./vibration/VibrationPage";

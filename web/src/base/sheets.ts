@@ -44,7 +44,7 @@ interface Options<B> {
   now: () => Date;
 }
 /** The open sheet of a set: what this device holds and what the others have sent. */
-export function useOpenSheet<B>(bench: "insulation", { user, setId, tag, apart = "", start, now }: Options<B>) {
+export function useOpenSheet<B>(bench: "insulation" | "alignment", { user, setId, tag, apart = "", start, now }: Options<B>) {
   const key = `sheet:${user}:${setId}:${bench}:${apart}`;
   const fresh = useCallback((): LocalSheet<B> => ({ sheet: crypto.randomUUID(), entries: start ?? [] }), [start]);
   const [local, setLocal] = useState<LocalSheet<B>>(() => readDraft<LocalSheet<B>>(key) ?? fresh());

@@ -18,6 +18,7 @@ export function SetOffers({ set }: { set: SetOut }) {
       {set.may !== "viewer" && <Link className="btn-line" to={`/sets/${set.id}/make-safe`}>{safety?.isolation.scopes.length ? "How it is made safe" : "Make safe"}</Link>}
       {set.may !== "viewer" && <Link className="btn-line" to={`/sets/${set.id}/insulation`}>Insulation test</Link>}
       {set.may !== "viewer" && set.slots.includes("coupling") && <Link className="btn-line" to={`/sets/${set.id}/alignment`}>Alignment</Link>}
+      {set.may !== "viewer" && <Link className="btn-line" to={`/sets/${set.id}/vibration`}>Vibration</Link>}
       {set.may !== "viewer" && (shut ? <Link className="linklike" to={`/sets/${set.id}/running-check`} title={live.shut[0]?.asks}>Running check: not offered</Link> : <Link className="btn-ink" to={`/sets/${set.id}/running-check`}>Running check</Link>)}
     </span>
   );

@@ -22,6 +22,9 @@ export function MarginLine({ line, verdict, width = 400 }: { line: Line; verdict
   const low = words ? 30 : 12;
   const height = words ? low + 22 + (row.includes(1) ? 14 : 0) : 24;
   const open = line.bound !== "exact";
+  // Half of the margin’s words, about: near an edge they are held there.
+  const half = line.margin.length * 3.6;
+  const beside = (v + l) / 2 < half ? -1 : (v + l) / 2 > width - half ? 1 : 0;
   const anchor = (at: number) => (at < 0.06 ? "start" : at > 0.94 ? "end" : "middle");
   const said = `${line.value.shown}; ${line.margin}; limits ${ticks.map((t) => `${t.label} ${t.shown}`).join(", ")}`;
   return (
@@ -45,7 +48,7 @@ export function MarginLine({ line, verdict, width = 400 }: { line: Line; verdict
         <circle className="dot" cx={v} cy={low} r={4.5} />
       )}
       {words && (
-        <text className="m" x={Math.min(Math.max((v + l) / 2, 44), width - 44)} y={low - 17} textAnchor="middle">
+        <text className="m" x={beside < 0 ? 4 : beside > 0 ? width - 4 : (v + l) / 2} y={low - 17} textAnchor={beside < 0 ? "start" : beside > 0 ? "end" : "middle"}>
           {line.margin}
         </text>
       )}

@@ -378,6 +378,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/benches/vibration/context/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Context */
+        get: operations["vibration_context"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/vibration/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["vibration_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/vibration/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["vibration_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/vibration/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["vibration_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calls/{uuid}/more": {
         parameters: {
             query?: never;
@@ -2920,6 +2988,7 @@ export interface components {
             size: components["schemas"]["ShownQuantity"];
             /** Tenths */
             tenths: number;
+            typed: components["schemas"]["Entered"];
             verdict: components["schemas"]["Verdict"];
         };
         /** Made */
@@ -3684,6 +3753,8 @@ export interface components {
             by: string;
             /** Conditions */
             conditions: string;
+            /** Correctable */
+            correctable: boolean;
             evaluation: components["schemas"]["ShownEvaluation"];
             /** Id */
             id: number;
@@ -4392,6 +4463,13 @@ export interface components {
             /** Says */
             says: string;
         };
+        /** ShownBolts */
+        ShownBolts: {
+            /** Order */
+            order: number[];
+            /** Steps */
+            steps: string[];
+        };
         /** ShownChoice */
         ShownChoice: {
             /** Feet */
@@ -4433,6 +4511,7 @@ export interface components {
             /** Bench */
             bench: string;
             beside: components["schemas"]["Verdict"] | null;
+            bolts: components["schemas"]["ShownBolts"] | null;
             /** Cautions */
             cautions: string[];
             /** Clocks */
@@ -5126,6 +5205,109 @@ export interface components {
          * @enum {string}
          */
         Verdict: "good" | "watch" | "unknown" | "act" | "stop";
+        /**
+         * VibrationEntry
+         * @description One round with a vibration meter: overall velocity, r.m.s., 10 to 1000 Hz, at the bearings. Every field may be missing.
+         */
+        VibrationEntry: {
+            /**
+             * Pump's category
+             * @default two
+             * @enum {string}
+             */
+            category: "one" | "two";
+            /** Foundation */
+            foundation?: ("rigid" | "flexible") | null;
+            /** Motor, far end, axial */
+            motor_far_a?: components["schemas"]["Entered"] | null;
+            /** Motor, far end, horizontal */
+            motor_far_h?: components["schemas"]["Entered"] | null;
+            /** Motor, far end, vertical */
+            motor_far_v?: components["schemas"]["Entered"] | null;
+            /** Motor, coupling end, axial */
+            motor_near_a?: components["schemas"]["Entered"] | null;
+            /** Motor, coupling end, horizontal */
+            motor_near_h?: components["schemas"]["Entered"] | null;
+            /** Motor, coupling end, vertical */
+            motor_near_v?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Motor's power */
+            power?: components["schemas"]["Entered"] | null;
+            /** Pump, far end, axial */
+            pump_far_a?: components["schemas"]["Entered"] | null;
+            /** Pump, far end, horizontal */
+            pump_far_h?: components["schemas"]["Entered"] | null;
+            /** Pump, far end, vertical */
+            pump_far_v?: components["schemas"]["Entered"] | null;
+            /** Pump, coupling end, axial */
+            pump_near_a?: components["schemas"]["Entered"] | null;
+            /** Pump, coupling end, horizontal */
+            pump_near_h?: components["schemas"]["Entered"] | null;
+            /** Pump, coupling end, vertical */
+            pump_near_v?: components["schemas"]["Entered"] | null;
+            /**
+             * When
+             * @default round
+             * @enum {string}
+             */
+            when: "before" | "after" | "round";
+        };
+        /** VibrationEntryIn */
+        VibrationEntryIn: {
+            body: components["schemas"]["VibrationEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** VibrationEvaluateIn */
+        VibrationEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["VibrationEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** VibrationSaveIn */
+        VibrationSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["VibrationEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
         /**
          * Waiver
          * @description A lead's word that one gate is set aside, why and until when.
@@ -7042,6 +7224,359 @@ export interface operations {
         };
     };
     running_check_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    vibration_context: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Context"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    vibration_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VibrationEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluation"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    vibration_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VibrationSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    vibration_schema: {
         parameters: {
             query?: never;
             header?: never;

@@ -5,7 +5,7 @@ import { ApiError, Complaint, dayTime, outbox, Ready, sendFile, useGet, useMe, t
 import { chosenSite, useSites, type Site } from "../../plant";
 
 type Job = Schemas["ImportJobOut"];
-const BENCHES: [string, string][] = [["insulation", "insulation tests"], ["running_check", "running checks"], ["alignment", "alignments"]];
+const BENCHES: [string, string][] = [["insulation", "insulation tests"], ["running_check", "running checks"], ["alignment", "alignments"], ["vibration", "vibration rounds"]];
 const WORKING = ["checking", "writing"];
 const OUTCOMES: [keyof Job & ("taken" | "questioned" | "refused" | "there"), string, string][] = [
   ["refused", "refused", "v-act"], ["questioned", "questioned", "v-watch"], ["there", "on record already", "mute"], ["taken", "taken", ""],

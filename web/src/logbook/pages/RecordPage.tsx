@@ -1,4 +1,5 @@
 /** One record: the facts as typed, the judgement as it stands; correct it, or try a figure in pencil. */
+import type { ReactNode } from "react";
 import { Link, useParams } from "react-router";
 import { dayTime, Ready, useMe, useSymbols, type Schemas } from "../../base";
 import { useSet, useSites } from "../../plant";
@@ -11,9 +12,9 @@ const LABELS: Record<string, string> = {
   valve_turns: "valve turns", valve_turns_full: "of turns", test_volts: "test volts", winding: "winding", humidity: "humidity", ceiling: "tester reads up to",
 };
 
-export function RecordPage() {
+export function RecordPage({ draw }: { draw?: (r: RecordOut) => ReactNode }) {
   const record = useRecord(Number(useParams().recordId));
-  return <Ready query={record} what="Fetching the record">{(r) => <RecordOf record={r} />}</Ready>;
+  return <Ready query={record} what="Fetching the record">{(r) => <RecordOf record={r} draw={draw} />}</Ready>;
 }
 
 type Typed = [string, Schemas["Entered"]];
@@ -25,7 +26,7 @@ function typedOf(body: Record<string, unknown>): Typed[] {
   return [...Object.entries({ ...body, ...setup }).filter(isTyped), ...rows];
 }
 
-function RecordOf({ record: r }: { record: RecordOut }) {
+function RecordOf({ record: r, draw }: { record: RecordOut; draw?: ((r: RecordOut) => ReactNode) | undefined }) {
   const set = useSet(r.set_id).data;
   const zone = useSites().data?.find((s) => s.id === set?.site_id)?.time_zone ?? "UTC";
   const me = useMe();
@@ -48,11 +49,12 @@ function RecordOf({ record: r }: { record: RecordOut }) {
         ))}
       </div>}
       {typeof r.body.note === "string" && r.body.note && <p>“{r.body.note}”</p>}
+      {draw?.(r)}
       <div className="ruled"><Judged answer={r.evaluation} /></div>
       <div className="savebar noprint">
         <a className="btn-line" href={`/api/records/${r.id}/certificate.pdf`} download>Certificate, PDF</a>
-        {r.story.length === 0 && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=pencil`}>Try a figure in pencil</Link>}
-        {r.story.length === 0 && r.live && set && set.may !== "viewer" && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=correct`}>Correct this record</Link>}
+        {r.correctable && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=pencil`}>Try a figure in pencil</Link>}
+        {r.correctable && r.live && set && set.may !== "viewer" && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=correct`}>Correct this record</Link>}
       </div>
     </>
   );

@@ -27,6 +27,7 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
     { key: "c", does: "start a running check", run: () => void go(check) },
     { key: "i", does: "start an insulation test", run: () => void go(`/sets/${set.id}/insulation`) },
     { key: "m", does: "make this set safe", run: () => void go(`/sets/${set.id}/make-safe`) },
+    { key: "b", does: "vibration at its bearings", run: () => void go(`/sets/${set.id}/vibration`) },
     ...(set.slots.includes("coupling") ? [{ key: "a", does: "align its coupling", run: () => void go(`/sets/${set.id}/alignment`) }] : []),
     { key: "b", does: "plates and parts of this set", run: () => void go(`/sets/${set.id}/parts`) },
   ]);
@@ -84,7 +85,7 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
             {set.may !== "viewer" && <Happened setId={set.id} tag={set.tag} zone={zone} />}
             <History setId={set.id} zone={zone} />
             <p className="mute noprint" style={{ marginTop: 8 }}>
-              {[["insulation", "Insulation tests"], ["running_check", "Running checks"], ["alignment", "Alignments"]].map(([b, words]) => (
+              {[["insulation", "Insulation tests"], ["running_check", "Running checks"], ["alignment", "Alignments"], ["vibration", "Vibration rounds"]].map(([b, words]) => (
                 <span key={b}>{words}: <a href={`/api/sets/${set.id}/readings/${b}.csv`} download>CSV</a>, <a href={`/api/sets/${set.id}/readings/${b}.json`} download>JSON</a>. </span>
               ))}
             </p>

@@ -1,0 +1,227 @@
+"""Overall vibration velocity at four bearings, three directions each: pumps and motors by their standards' zones, before and after."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Sequence
+from importlib.resources import files
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+from ..base import (
+    RULES,
+    Bench,
+    By,
+    Certainty,
+    Entered,
+    Evaluation,
+    Finding,
+    Ghost,
+    HurbinError,
+    Missing,
+    Needs,
+    Phrase,
+    Problem,
+    Read,
+    SeriesPoint,
+    Unknown,
+    UsedLimit,
+    Verdict,
+    amount,
+    entered_field,
+    field_rules,
+    judge_steps,
+    phrase,
+    reaches,
+    read,
+    register,
+    rules_version,
+    worst,
+)  # fmt: skip
+from ..logbook import Context, Entry, newest, newest_body
+from ..plant import motor_facts
+from ..safety import guarded
+
+BEARINGS = {"motor_far": "motor, far end", "motor_near": "motor, coupling end", "pump_near": "pump, coupling end", "pump_far": "pump, far end"}
+DIRECTIONS = {"h": "horizontal", "v": "vertical", "a": "axial"}
+SMALLEST_KW, LARGE_PUMP_KW, LARGE_MOTOR_KW = 15.0, 200.0, 300.0
+_ZONES: dict[str, list[float]] = tomllib.loads(files(__package__).joinpath("zones.toml").read_text())["zones"]
+CHANGED = 0.25  # of the upper limit of zone B: a change that is looked at even within a zone. ISO 20816-1, from memory
+
+
+def _velocity(label: str) -> Any:
+    return entered_field(label, "vibration", high=200)
+
+
+class VibrationEntry(BaseModel):
+    """One round with a vibration meter: overall velocity, r.m.s., 10 to 1000 Hz, at the bearings. Every field may be missing."""
+
+    when: Literal["before", "after", "round"] = Field(default="round", title="When")
+    category: Literal["one", "two"] = Field(default="two", title="Pump's category")
+    foundation: Literal["rigid", "flexible"] | None = Field(default=None, title="Foundation")
+    power: Entered | None = entered_field("Motor's power", "power", high=50000)
+    motor_far_h: Entered | None = _velocity("Motor, far end, horizontal")
+    motor_far_v: Entered | None = _velocity("Motor, far end, vertical")
+    motor_far_a: Entered | None = _velocity("Motor, far end, axial")
+    motor_near_h: Entered | None = _velocity("Motor, coupling end, horizontal")
+    motor_near_v: Entered | None = _velocity("Motor, coupling end, vertical")
+    motor_near_a: Entered | None = _velocity("Motor, coupling end, axial")
+    pump_near_h: Entered | None = _velocity("Pump, coupling end, horizontal")
+    pump_near_v: Entered | None = _velocity("Pump, coupling end, vertical")
+    pump_near_a: Entered | None = _velocity("Pump, coupling end, axial")
+    pump_far_h: Entered | None = _velocity("Pump, far end, horizontal")
+    pump_far_v: Entered | None = _velocity("Pump, far end, vertical")
+    pump_far_a: Entered | None = _velocity("Pump, far end, axial")
+    note: str = Field(default="", max_length=500, title="Note")
+
+
+_FIELDS = field_rules(VibrationEntry)
+
+
+def pump_zones(category: str, kw: float | None) -> list[float] | None:
+    """Upper limits of zones A, B and C for a pump, mm/s r.m.s.; None where they are not known here.
+
+    ISO 10816-7, from memory.
+
+    >>> pump_zones("two", 30.0)
+    [3.2, 5.1, 8.5]
+    """
+    if kw is None:
+        return None
+    return _ZONES.get(f"pump_{category}_{'large' if kw > LARGE_PUMP_KW else 'small'}")
+
+
+def motor_zones(foundation: str | None, kw: float | None) -> list[float] | None:
+    """Upper limits of zones A, B and C for a motor over 15 kW, mm/s r.m.s.; None below, and while the foundation is not said.
+
+    ISO 20816-3, from memory.
+
+    >>> motor_zones("rigid", 30.0)
+    [1.4, 2.8, 4.5]
+    """
+    if kw is None or foundation is None or not reaches(kw, SMALLEST_KW):
+        return None
+    return _ZONES[f"motor_{foundation}_{'large' if kw > LARGE_MOTOR_KW else 'small'}"]
+
+
+def _steps(machine: str, zones: list[float]) -> list[tuple[UsedLimit, Verdict]]:
+    source = "ISO 10816-7" if machine == "pump" else "ISO 20816-3"
+    out: list[tuple[UsedLimit, Verdict]] = []
+    for name, value, verdict in zip("ABC", zones, (Verdict.GOOD, Verdict.GOOD, Verdict.ACT), strict=True):
+        used = UsedLimit(id=f"vibration.{machine}_{name.lower()}", title=f"{machine.capitalize()}, zone {name} up to", label=f"zone {name}", value=value, unit="mm/s", override=None,
+                         standard_value=value, source=source, certainty=Certainty.STANDARD, from_memory=True)  # fmt: skip
+        out.append((used, verdict))
+    return out
+
+
+def evaluate(entries: Sequence[Entry[VibrationEntry]], context: Context) -> Evaluation:
+    """How does this set shake, bearing by bearing, and is that a zone to run in?
+
+    Overall velocity, mm/s r.m.s. The worst of a machine's bearings is judged: zones A and B good, C act, D stop. Pumps by ISO
+    10816-7, motors over 15 kW by ISO 20816-3 (both from memory); a smaller motor has no zone and is told against itself.
+    """
+    entry = newest(list(entries))
+    body = entry.body if entry is not None else VibrationEntry()
+    got: dict[str, Read] = {}
+    problems: list[Problem] = []
+    for name, rule in _FIELDS.items():
+        try:
+            r = read(getattr(body, name), rule)
+        except HurbinError as error:
+            problems.append(Problem.of(error))
+            continue
+        if r is not None:
+            got[name] = r
+    kw = got["power"].value if "power" in got else motor_facts(context.motor).power_kw
+    findings = [f for f in (_machine("pump", got, pump_zones(body.category, kw), context), _machine("motor", got, motor_zones(body.foundation, kw), context)) if f is not None]
+    verdict, beside = worst(f.verdict for f in findings)
+    return Evaluation(
+        bench="vibration", rules_version=rules_version(), conditions=f"when={body.when}", verdict=verdict, beside=beside,
+        findings=sorted(findings, key=lambda f: (-f.verdict.rank, f.by.rank if f.by else 9)), waiting=_before_and_after(body, got, context), points=_points(body, got), ghosts=_ghosts(context, body),
+        problems=problems, missing=_missing(got, body, kw),
+    )  # fmt: skip
+
+
+def _worst(got: dict[str, Read], machine: str) -> tuple[str, float] | None:
+    rows = [(n, got[n].value) for b in BEARINGS if b.startswith(machine) for d in DIRECTIONS if (n := f"{b}_{d}") in got]
+    return max(rows, key=lambda x: x[1], default=None)
+
+
+def _where(name: str) -> str:
+    return f"{BEARINGS[name[:-2]]}, {DIRECTIONS[name[-1]]}"
+
+
+def _machine(machine: str, got: dict[str, Read], zones: list[float] | None, context: Context) -> Finding | None:
+    top = _worst(got, machine)
+    if top is None:
+        return None
+    name, value = top
+    rule, part = f"vibration_{machine}", "pump" if machine == "pump" else "motor"
+    words = phrase("vib.worst", where=_where(name), value=amount(value, "mm/s"))
+    if zones is None:
+        return Finding(question=rule, part=part, verdict=Verdict.UNKNOWN, by=By.NEXT_STOP, unknown=Unknown.INCOMPLETE, rule=rule, reason=words, notes=[phrase("vib.no_zone")])
+    told = judge_steps(RULES[rule], amount(value, "mm/s"), _steps(machine, zones), Verdict.STOP)
+    notes, verdict, by = [], told.verdict, told.by
+    old = _last(context, name)
+    if old is not None and reaches(abs(value - old), CHANGED * zones[1]):
+        notes.append(phrase("vib.changed", change=amount(value - old, "mm/s"), where=_where(name)))
+        if verdict is Verdict.GOOD and value > old:
+            verdict, by = Verdict.WATCH, By.NEXT_STOP
+    if name.endswith("_a"):
+        notes.append(phrase("vib.axial"))
+    return Finding(question=rule, part=part, verdict=verdict, by=by, rule=rule, reason=words, notes=notes, line=told.line, limits=told.limits)
+
+
+def _last(context: Context, name: str) -> float | None:
+    raw = context.last.body.get(name) if context.last is not None else None
+    if not isinstance(raw, dict):
+        return None
+    try:
+        got = read(Entered.model_validate(raw), _FIELDS[name])
+    except HurbinError:
+        return None
+    return got.value if got is not None else None
+
+
+def _before_and_after(body: VibrationEntry, got: dict[str, Read], context: Context) -> list[Phrase]:
+    if body.when != "after" or context.last is None or context.last.body.get("when") != "before":
+        return []
+    out: list[Phrase] = []
+    for machine in ("pump", "motor"):
+        top = _worst(got, machine)
+        old = _last(context, top[0]) if top is not None else None
+        if top is not None and old is not None:
+            out.append(phrase("vib.before_after", where=_where(top[0]), before=amount(old, "mm/s"), after=amount(top[1], "mm/s")))
+    return out
+
+
+def _points(body: VibrationEntry, got: dict[str, Read]) -> list[SeriesPoint]:
+    tops = [(m, _worst(got, m)) for m in ("pump", "motor")]
+    return [SeriesPoint(measurand=f"vib_{m}", part="", conditions="", value=t[1], unit="mm/s") for m, t in tops if t is not None]
+
+
+def _ghosts(context: Context, body: VibrationEntry) -> list[Ghost]:
+    last = context.last
+    if last is None:
+        return []
+    rows = [(n, v) for n, v in last.body.items() if n in _FIELDS and isinstance(v, dict)]
+    return [Ghost(field=n, whose="last", text=str(v["text"]), unit=str(v.get("unit", "")), taken_at=last.taken_at.isoformat()) for n, v in rows]
+
+
+def _missing(got: dict[str, Read], body: VibrationEntry, kw: float | None) -> list[Missing]:
+    out: list[Missing] = []
+    if kw is None:
+        out.append(Missing(field="power", message="The motor's power: which zones count depends on it."))
+    elif reaches(kw, SMALLEST_KW) and body.foundation is None:
+        out.append(Missing(field="foundation", message="Say whether it stands rigid or flexible: a motor's zones depend on it."))
+    if not any(f"{b}_{d}" in got for b in BEARINGS for d in DIRECTIONS):
+        out.append(Missing(field="pump_near_h", message="No reading yet."))
+    return out
+
+
+VIBRATION = register(
+    Bench(
+        name="vibration", title="Vibration", entry=VibrationEntry, context=Context, evaluate=guarded(evaluate), needs=Needs(slots=("motor", "control")), facts=newest_body,
+    )
+)  # fmt: skip
