@@ -58,8 +58,10 @@ def keystrokes(url: str, name: str, word: str, set_id: int, ms: Callable[[float]
         page.goto(f"{url}/sets/{set_id}/alignment")
         anyway = page.get_by_role("button", name="It was read all the same")
         anyway.click()
-        for field, text in {"face_diameter": "150", "x_front": "200", "x_rear": "500", "step_3": "0", "step_6": "-0.1", "step_9": "0", "gap_12": "3.1", "gap_3": "3.1", "gap_6": "3.1", "gap_9": "3.1"}.items():
+        for field, text in {"face_diameter": "150", "x_front": "200", "x_rear": "500", "step_3": "0", "step_6": "-0.1", "step_9": "0", "gap_12": "3.20", "gap_3": "3.1", "gap_6": "3.00", "gap_9": "3.1"}.items():
             page.locator(f"#a-{field}").fill(text)
+        page.locator("#a-step_12").fill("0.10")
+        page.wait_for_selector("svg.shafts .axis", state="attached")
         page.context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
         drawn = _typed(page, "a-step_12", "svg.shafts .axis", "d")
         page.evaluate("() => { const i = document.createElement('input'); i.id = 'bare'; i.oninput = () => { i.dataset.seen = i.value; }; document.body.append(i); }")
@@ -71,7 +73,8 @@ def keystrokes(url: str, name: str, word: str, set_id: int, ms: Callable[[float]
 
 def _typed(page: Any, field: str, watched: str, attribute: str) -> list[float]:
     """Seconds from each change of a field to the change of what is watched."""
-    script = """([field, watched, attribute, text]) => new Promise((done) => {
+    script = """([field, watched, attribute, text]) => new Promise((done, never) => {
+      setTimeout(() => never(new Error(`nothing was drawn for ${text}`)), 10000);
       const seen = document.querySelector(watched), input = document.getElementById(field);
       const begun = performance.now();
       new MutationObserver((_, self) => { self.disconnect(); requestAnimationFrame(() => done(performance.now() - begun)); }).observe(seen, { attributes: true, attributeFilter: [attribute] });

@@ -366,13 +366,29 @@ class _Search:
         return held
 
     def _join(self, level: int, over: int, bound: _Rank, lefts: list[_Pair], rights: list[_Pair], best: int) -> None:
-        rock, room, top = ROCK + STEP * level, self.room, self.high
+        rock, room, top, free, high = ROCK + STEP * level, self.room, self.high, self.free, ~self.high
+        most = self._most(level, over, bound, best)
         for p, u, lean in lefts:
             if len(self.best) >= best and ((level, over, *bound), p) > (self.best[-1].key, self.best[-1].packs[:2]):
                 return
             for p2, u2, lean2 in rights:
                 used = u + u2
-                if -rock <= lean - lean2 <= rock and (room - used) & top == top:
-                    plan = Plan((*p, *p2), (level, over, bound[0], self._new(used), bound[2]))
-                    if (len(self.best) < best or plan.order < self.best[-1].order) and steps_over(self.q, plan.packs) == level:
-                        self.best = sorted([*self.best, plan], key=lambda x: x.order)[:best]
+                if not -rock <= lean - lean2 <= rock or (room - used) & top != top:
+                    continue
+                gap = (used | top) - free
+                new = ((gap & high) & (((gap & top) >> 7) * 127)) % 255
+                if new > most:
+                    continue
+                plan = Plan((*p, *p2), (level, over, bound[0], new, bound[2]))
+                if (len(self.best) < best or plan.order < self.best[-1].order) and steps_over(self.q, plan.packs) == level:
+                    self.best = sorted([*self.best, plan], key=lambda x: x.order)[:best]
+                    most = self._most(level, over, bound, best)
+
+    def _most(self, level: int, over: int, bound: _Rank, best: int) -> int:
+        """How many new pieces a pair of these may take and still be among the best."""
+        if len(self.best) < best:
+            return 4 * MOST
+        worst = self.best[-1].key
+        if (level, over, bound[0]) != worst[:3]:
+            return 4 * MOST if (level, over, bound[0]) < worst[:3] else -1
+        return worst[3] if bound[2] <= worst[4] else worst[3] - 1
