@@ -11,7 +11,8 @@ from .growth import EXPANSION, cold_target_mm, growth_mm
 from .job import Booked, bookings
 from .packs import parse_pack, write_pack
 from .poses import Plane, Pose, against, closure_miss, flange_lift, reverse, rim_face, rim_offset, straightedge, without_sag
-from .shims import FEET, Plan, Question, key_of, leaves, left_over, plans, shortfall, steps_over, tenths
+from .shim_search import plans
+from .shims import FEET, Plan, Question, key_of, leaves, left_over, shortfall, steps_over, tenths
 from .tolerance import Tolerance, by_speed, spacer_by_speed
 from .vibration import BEARINGS, DIRECTIONS, VIBRATION, VibrationEntry, motor_zones, pump_zones
 

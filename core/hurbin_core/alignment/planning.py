@@ -13,7 +13,8 @@ from .judging import Held
 from .packs import write_pack
 from .poses import STEP_U, Plane, Pose
 from .reading import PER_100
-from .shims import FEET, Pack, Plan, Question, key_of, leaves, left_over, plans, shortfall, tenths
+from .shim_search import plans
+from .shims import FEET, Pack, Plan, Question, key_of, leaves, left_over, shortfall, tenths
 
 TITLES = {"front_left": "front left", "rear_left": "rear left", "front_right": "front right", "rear_right": "rear right"}
 # Sizes that are sold: mm, then mil. Common practice, no source.

@@ -23,10 +23,10 @@ export function SetSketch({ t, method, vans }: { t: Tools; method: Method; vans:
         <Placed t={t} name="x_rear" x={59} y={94} label="to the rear feet" />
         <Placed t={t} name="coupling_diameter" x={27} y={9} label="coupling diameter" />
         {spacer && <Placed t={t} name="plane_distance" x={42} y={9} />}
-        <Placed t={t} name="pump_height" x={5} y={56} label="foot to shaft" />
-        <Placed t={t} name="motor_height" x={90} y={56} label="foot to shaft" />
-        <Placed t={t} name="pump_temperature" x={11} y={94} label="metal at work" />
-        <Placed t={t} name="motor_temperature" x={90} y={20} label="metal at work" />
+        <Placed t={t} name="pump_height" x={5} y={56} label="pump, foot to shaft" />
+        <Placed t={t} name="motor_height" x={90} y={56} label="motor, foot to shaft" />
+        <Placed t={t} name="pump_temperature" x={11} y={94} label="pump’s metal at work" />
+        <Placed t={t} name="motor_temperature" x={90} y={20} label="motor’s metal at work" />
         <Placed t={t} name="speed" x={63} y={9} />
       </div>
       <p className="statesentence">

@@ -32,7 +32,7 @@ function Pile({ lot }: { lot: Lot }) {
     </svg>
   );
 }
-function Box({ van, may, units, zone }: { van: Van; may: boolean; units: string[]; zone: string }) {
+export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: string[]; zone: string }) {
   const client = useQueryClient();
   const me = useMe();
   const symbols = useSymbols();
