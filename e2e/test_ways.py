@@ -187,6 +187,37 @@ def test_a_call_and_making_safe_with_the_keyboard_alone(open_as: Opener, stack: 
     expect(page.get_by_test_id("iso-state")).to_contain_text("not isolated yet")
 
 
+def test_an_alignment_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> None:
+    page = open_as("saskia")
+    set_page(page, stack, "COLD-31")
+    page.locator("svg.train").first.wait_for()
+    page.keyboard.press("a")
+    page.get_by_test_id("gate").wait_for()
+    tab_to(page, "[data-testid=gate] button")
+    page.keyboard.press("Enter")
+    page.locator("#a-step_12").wait_for()
+    page.keyboard.press("2")
+    expect(page.get_by_label("Before readings")).to_be_visible()
+    page.keyboard.press("3")
+    tab_to(page, "#a-face_diameter")
+    for text in ("150", "200", "500"):
+        page.keyboard.type(text)
+        page.keyboard.press("Tab")
+    page.keyboard.press("Escape")
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("e")
+    page.locator("#a-step_12:focus").wait_for()
+    for text in ("0.2", "0", "-0.2", "0", "3.1", "3.1", "3.1", "3.1"):
+        page.keyboard.type(text)
+        page.keyboard.press("Enter")
+    answered(page)
+    expect(page.locator("[data-foot=front_left]")).to_contain_text("asks −0.200")
+    page.keyboard.press("Control+Enter")
+    expect(page.locator(".hist li").first).to_contain_text("Alignment")
+    page.keyboard.press("v")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Shims in the vans")
+
+
 def test_states_of_a_page(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     page.goto(f"{stack.url}/nowhere/at/all")
@@ -252,7 +283,17 @@ def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: S
     page.get_by_role("button", name="It was read all the same").click()
     page.locator("#a-step_12").fill("0.1")
     page.locator("#a-step_6").fill("-0.1")
-    walk("alignment", ".shafts")
+    for name, text in (("gap_12", "3.1"), ("gap_6", "3"), ("x_front", "200"), ("x_rear", "500"), ("face_diameter", "150")):
+        page.locator(f"#a-{name}").fill(text)
+    answered(page)
+    walk("alignment", ".footgrid")
+    for step, ready in (("The set", ".setsketch"), ("Before", ".base"), ("Draw up", ".tighten"), ("Coupling", ".fit")):
+        page.get_by_role("button", name=step, exact=True).click()
+        walk(f"alignment, {step}", ready)
+    set_page(page, stack, "KELP-21", "/vibration")
+    walk("vibration", ".shaking")
+    page.goto(f"{stack.url}/vans")
+    walk("vans", ".vanbox, .emptyword")
     page.goto(f"{stack.url}/call")
     walk("call", ".taplist")
     page.goto(f"{stack.url}/hand-over")
