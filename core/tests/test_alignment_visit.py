@@ -267,6 +267,13 @@ def test_readings_that_cannot_be_name_the_likely_mistake(body: dict[str, Any], c
     assert words in problems[0].message
 
 
+def test_a_dial_typed_as_a_feeler_is_asked_about() -> None:
+    """A dial reads twice the offset: zero at 12, closing, and large."""
+    v = begun()
+    v.add("pass", method="straightedge", **{f"step_{k}": mm(t) for k, t in ((12, "0"), (3, "0.25"), (6, "0.60"), (9, "0.35"))})
+    assert "were they read from a dial? A dial reads twice the offset" in v.says()
+
+
 def test_both_schools_stand_and_the_tightest_governs() -> None:
     v = begun(maker_offset=mm("1.5"), maker_angle={"text": "1", "unit": "mm/100mm"})
     v.read(0.02, 0.0)

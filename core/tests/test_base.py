@@ -229,4 +229,4 @@ def test_core_needs_only_pydantic() -> None:
     )
     out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
     assert "running_check" in out.stdout, out.stderr
-    assert [b.name for b in benches()] == ["alignment", "insulation", "make_safe", "running_check"]
+    assert [b.name for b in benches()] == ["alignment", "insulation", "make_safe", "running_check", "vibration"]

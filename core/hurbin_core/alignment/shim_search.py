@@ -62,6 +62,8 @@ class _Search:
         self.old = [tuple(sorted(p)) for p in q.packs]
         self.span = q.rear - q.front
         self.best: list[Plan] = []
+        self.feet: dict[tuple[int, int, int], _Foot] = {}
+        self.made: dict[tuple[int, int, int, _Rank], dict[int, list[_Pair]]] = {}
 
     def run(self, best: int, within: int) -> list[Plan]:
         level = 0 if self._reach(0) else self._next(self._reach, 0, within)
@@ -132,15 +134,17 @@ class _Search:
             rows = self.by_count[n]
             return rows[bisect_left(rows, (low,)) : bisect_left(rows, (high + 1,))]
         out: list[tuple[int, Pack]] = []
-        for s, p in self.by_count[FREE]:
+        more, rows = n - FREE, self.by_count[FREE]
+        for s, p in rows[bisect_left(rows, (low - more * self.sizes[-1],)) :] if rows else []:
             if s > high:
                 break
-            self._more(p, s, n - FREE, low, high, out)
+            if s + more * p[-1] <= high:
+                self._more(p, s, more, low, high, out)
         return out
 
     def _more(self, p: Pack, s: int, n: int, low: int, high: int, out: list[tuple[int, Pack]]) -> None:
         # Pieces are added from the thickest already there upwards, so that every pack is made once.
-        first = bisect_left(self.sizes, max(p[-1], low - s) if n == 1 else p[-1])
+        first = bisect_left(self.sizes, max(p[-1], low - s - (n - 1) * self.sizes[-1]))
         for t in self.sizes[first:]:
             if s + n * t > high:
                 break
@@ -194,8 +198,11 @@ class _Search:
         return ((gap & ~self.high) & (((gap & self.high) >> 7) * 127)) % 255
 
     def _foot(self, level: int, foot: int, over: int) -> _Foot:
+        held = self.feet.get((level, foot, over))
+        if held is not None:
+            return held
         low, high = self._window(level, foot)
-        out = _Foot()
+        out = self.feet[level, foot, over] = _Foot()
         for n in range(FREE + 1) if over == 0 else (FREE + over,):
             for s, p in self._packs(n, low, high):
                 used = sum(self.one[t] for t in p)
@@ -233,7 +240,6 @@ class _Search:
             for k1, k2 in product(front.groups, rear.groups):
                 key = (split[0] + split[1], (k1[0] + k2[0], k1[1] + k2[1], k1[2] + k2[2]))
                 sides[side].setdefault(key, []).append((front, rear, k1, k2))
-        made: dict[tuple[int, int, _Rank], dict[int, list[_Pair]]] = {}
         coarse = [
             ((k1[0] + k2[0], k1[1] + k2[1], k1[2] + k2[2]), 0, (o1, k1), (o2, k2))
             for (o1, k1), (o2, k2) in product(*sides) if o1 + o2 == over
@@ -243,7 +249,7 @@ class _Search:
             bound, fine, one, two = heappop(coarse)
             if len(self.best) >= best and (level, over, *bound) > self.best[-1].key:
                 return
-            halves = [self._made(made, level, side, key, sides[side]) for side, key in ((0, one), (1, two))]
+            halves = [self._made(level, side, key, sides[side]) for side, key in ((0, one), (1, two))]
             if fine:
                 n1, n2 = fine // 64 - 1, fine % 64
                 self._join(level, over, bound, halves[0][n1], halves[1][n2], best)
@@ -251,10 +257,10 @@ class _Search:
             for n1, n2 in product(*halves):
                 heappush(coarse, ((bound[0], n1 + n2, bound[2]), (n1 + 1) * 64 + n2, one, two))
 
-    def _made(self, made: dict[tuple[int, int, _Rank], dict[int, list[_Pair]]], level: int, side: int, key: tuple[int, _Rank],
+    def _made(self, level: int, side: int, key: tuple[int, _Rank],
               groups: dict[tuple[int, _Rank], list[tuple[_Foot, _Foot, _Rank, _Rank]]]) -> dict[int, list[_Pair]]:  # fmt: skip
         """The pairs of one bucket, made when they are first looked at."""
-        held = made.get((side, *key))
+        held = self.made.get((level, side, *key))
         if held is None:
             held = {}
             for front, rear, k1, k2 in groups[key]:
@@ -262,7 +268,7 @@ class _Search:
                     held.setdefault(new, []).extend(pairs)
             for pairs in held.values():
                 pairs.sort()
-            made[side, *key] = held
+            self.made[level, side, *key] = held
         return held
 
     def _join(self, level: int, over: int, bound: _Rank, lefts: list[_Pair], rights: list[_Pair], best: int) -> None:
