@@ -146,9 +146,9 @@ def test_base_bound_bolt_bound_and_what_to_buy() -> None:
     poor = Visit(CONTEXT.model_copy(update={"vans": [VanShelf(name="Van 1", pieces=[ShimLot(tenths=500, count=1)])]}))
     poor.add("measures", **MEASURES, **{f"pack_{f}": "none" for f in FEET})
     poor.read(-0.3, 0.0)
-    assert "Closest: front left 0.30 mm short" in poor.says()
+    assert "The closest there is: front left 0.300\u00a0mm short." in poor.says()
     assert "With more it works" in poor.says()
-    assert "4 × 0.25 mm" in poor.says()
+    assert "4 × 0.250\u00a0mm" in poor.says()
     none = Visit(CONTEXT.model_copy(update={"vans": []}))
     none.add("measures", **MEASURES, **PACKS)
     none.read(0.5, 0.0)
@@ -181,7 +181,7 @@ def test_a_pack_tried_in_pencil_shows_its_effect_and_what_lacks() -> None:
     assert plan is not None
     assert plan.edited is not None
     assert plan.edited.leaves_offset.value == pytest.approx(0.0, abs=1e-9)
-    assert "Not to be had: 4 × 0.3 mm" in " ".join(write(w) for w in plan.edited.words)
+    assert "Not to be had: 4 × 0.300\u00a0mm." in " ".join(write(w) for w in plan.edited.words)
     assert v.bench.facts(v.entries)["pack_front_left"] == "1 + 0.5 mm"  # pencil is not kept
     shown = present(v.look(), Prefs(units={"length": "mil"}))
     assert shown.plan is not None

@@ -126,15 +126,19 @@ def to_buy(q: Question) -> Counter[int]:
 
 def _short(q: Question, best: Plan) -> list[Phrase]:
     """The closest there is, and what would make it work."""
-    off = {f: r for f, r in zip(FEET, left_over(q, best.packs), strict=True) if abs(r) > 200}
-    out = [phrase("plan.closest", feet=", ".join(f"{TITLES[f]} {abs(r) / 10000:.2f} mm {'short' if r < 0 else 'too high'}" for f, r in off.items()))] if off else []
+    off = [(TITLES[f], r) for f, r in zip(FEET, left_over(q, best.packs), strict=True) if abs(r) > 200]
+    out = [phrase("plan.closest")] if off else []
+    out += [phrase("plan.off", foot=f, off=mm(abs(r)), way="short" if r < 0 else "too high") for f, r in off]
     return out + _buy(q)
 
 
 def _buy(q: Question) -> list[Phrase]:
     buy = to_buy(q)
-    words = ", ".join(f"{n} × {t / 10000:.4f}".rstrip("0").rstrip(".") + " mm" for t, n in sorted(buy.items()))
-    return [phrase("plan.buy", pieces=words)] if buy else []
+    return [phrase("plan.buy"), *_pieces(buy)] if buy else []
+
+
+def _pieces(lots: Counter[int]) -> list[Phrase]:
+    return [phrase("plan.piece", n=str(n), size=mm(t)) for t, n in sorted(lots.items())]
 
 
 def _base_bound(q: Question) -> tuple[Question, list[Phrase]]:
@@ -227,6 +231,5 @@ def _edited(job: Job, trying: dict[str, Lying | None], q: Question, feeler: bool
     used = Counter(t for p in packs for t in p)
     lacking = used - Counter(t for p in q.packs for t in p) - Counter(q.stock)
     if lacking:
-        words = ", ".join(f"{n} × {t / 10000:g} mm" for t, n in sorted(lacking.items()))
-        choice.words.insert(0, phrase("plan.lacking", pieces=words))
+        choice.words[:0] = [phrase("plan.lacking"), *_pieces(lacking)]
     return choice
