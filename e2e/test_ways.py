@@ -199,11 +199,11 @@ def test_an_alignment_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> 
     page.keyboard.press("2")
     expect(page.get_by_label("Before readings")).to_be_visible()
     page.keyboard.press("3")
-    tab_to(page, "#a-face_diameter")
-    for text in ("150", "200", "500"):
+    for name, text in (("face_diameter", "150"), ("x_front", "200"), ("x_rear", "500")):
+        tab_to(page, f"#a-{name}")
+        page.keyboard.press("Control+a")
         page.keyboard.type(text)
-        page.keyboard.press("Tab")
-    page.keyboard.press("Escape")
+    answered(page)
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("e")
     page.locator("#a-step_12:focus").wait_for()

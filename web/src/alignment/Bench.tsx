@@ -60,6 +60,9 @@ export function Bench(props: SheetProps) {
       {top && only !== "side" && <ShaftDrawing shaft={top} title="From above" ask="right" turned={turned} over={turned} says={values.angle_h ? `${values.offset_h?.shown ?? ""} · ${values.angle_h.shown}` : ""} />}
     </div>
   );
+  const words = method === "straightedge" && holding?.startsWith("step_") && (
+    <p className="words" role="group" aria-label="Words for a step">{["flush", "a hair high", "a hair low"].map((w) => <button key={w} className="btn-line" onPointerDown={(e) => e.preventDefault()} onClick={() => holding && v.type(holding, w)}>{w}</button>)}</p>
+  );
   const saving = (
     <div className="savebar">
       {v.hasPass && may && mode === "new" && <button className="btn-line" onClick={() => void v.keepPass()}>Keep the pass</button>}
@@ -88,7 +91,7 @@ export function Bench(props: SheetProps) {
         {at === "read" && (
           <div className="reading">
             {method === "laser" ? <div className="setupfields">{(["offset_v", "angle_v", "offset_h", "angle_h"] as Figure[]).map((n) => <Labelled key={n} t={t} name={n} />)}</div> : <ClockFace method={method} stand={stand} field={(name, label, big) => <Field t={t} name={name} label={rules[name]?.label ?? label} big={big} />} />}
-            {method === "straightedge" && (holding?.startsWith("step_") ?? false) && <p className="words" role="group" aria-label="Words for a step">{["flush", "a hair high", "a hair low"].map((w) => <button key={w} className="btn-line" onPointerDown={(e) => e.preventDefault()} onClick={() => holding && v.type(holding, w)}>{w}</button>)}</p>}
+            {wide && words}
             {narrow && <StandHere stand={stand} onStand={place} />}
             <div className="setupfields">{(["rim_face", "reverse"].includes(method) ? (["sag", ...(method === "reverse" ? ["plane_distance"] : [])] as Figure[]) : []).concat(method === "flange" ? ["support_distance", "nut_pitch"] : []).concat(narrow || method === "flange" ? ["face_diameter"] : []).concat(narrow && method !== "flange" ? ["x_front", "x_rear", "speed"] : []).map((n) => <Labelled key={n} t={t} name={n} />)}</div>
           </div>
@@ -116,7 +119,7 @@ export function Bench(props: SheetProps) {
       </div>
       {record === null && v.entries.length > 0 && may && <details className="spared"><summary>Leave this visit without a record</summary><div className="noteline"><div className="field"><label htmlFor="a-left">Why it is left</label><input id="a-left" value={v.reason} onChange={(e) => v.setReason(e.target.value)} /></div><button className="btn-line" onClick={() => void v.leave()}>Leave it</button></div></details>}
       {narrow && holding && (
-        <Keypad left={me.hand === "left"} says={<Says answer={answer} label={rules[holding]?.label ?? ""} />} unit={v.unitOf(holding)} units={(rules[holding]?.units ?? []).map((u) => ({ code: u, symbol: symbols[u] ?? u }))} last=""
+        <Keypad left={me.hand === "left"} says={<><Says answer={answer} label={rules[holding]?.label ?? ""} />{words}</>} unit={v.unitOf(holding)} units={(rules[holding]?.units ?? []).map((u) => ({ code: u, symbol: symbols[u] ?? u }))} last=""
           nextLabel="next" onKey={(k) => v.type(holding, press(body[holding]?.text ?? "", k))} onUnit={(u) => v.type(holding, body[holding]?.text ?? "", u)} onSame={() => undefined} onClear={() => { setHolding(null); (document.activeElement as HTMLElement | null)?.blur(); }} onNext={() => t.next(holding)} />
       )}
     </div>
