@@ -2,24 +2,22 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
 from itertools import pairwise
 from typing import Any
 
 import pytest
-from hypothesis import given, settings, strategies as st
+from safe_story import CONTEXT, FACTS, LEADS, LIST, LIVE, PAIRS, T0, Story, source
 
 from hurbin_core.base import HurbinError, Limits, Verdict, write
 from hurbin_core.catalogue import bench
-from hurbin_core.logbook import Context, Entry
-from hurbin_core.plant import MotorPlate
+from hurbin_core.logbook import Context
 from hurbin_core.safety import (
     MEANS,
     SCOPES,
     SOURCES,
     STEPS,
     IsolationSource,
-    MakeSafeEntry,
     SetFacts,
     check_back_due,
     check_list,
@@ -29,64 +27,6 @@ from hurbin_core.safety import (
     unsaid,
     way_back,
 )
-
-T0 = datetime(2026, 3, 2, 7, 0, tzinfo=UTC)
-FACTS = SetFacts(coupled=True, partner="B-2")
-CONTEXT = Context(as_of=T0 + timedelta(hours=9), kind="base_mounted", partner="B-2", motor=MotorPlate())
-
-
-def source(kind: str, means: str = "isolator", **more: Any) -> dict[str, Any]:
-    return {"id": kind, "kind": kind, "device": f"device of {kind}", "place": "hall", "means": means, **more}
-
-
-LIST = [
-    source("supply"), source("control_supply", "fuses_out"), {"id": "auto", "kind": "automation_start", "absent": True},
-    source("turning_by_flow", "valve"), source("springs", "restraint"), source("sister_header", "valve", sister="B-2"), source("gravity", "valve"),
-    {"id": "heat", "kind": "heat", "absent": True},
-]  # fmt: skip
-LEADS = ["supply", "control_supply", "turning_by_flow"]
-PAIRS = {n: {"text": "0", "unit": "V"} for n in ("v12", "v23", "v31", "v1g", "v2g", "v3g")}
-LIVE = {"live_volts": {"text": "400", "unit": "V"}, "tester": "two-pole"}
-
-
-class Story:
-    """Entries a minute apart, by whoever is named."""
-
-    def __init__(self) -> None:
-        self.entries: list[Entry[MakeSafeEntry]] = []
-
-    def add(self, kind: str, by: str = "Ada", **body: Any) -> str:
-        n = len(self.entries)
-        at = body.pop("at", T0 + timedelta(minutes=n))
-        uuid = body.pop("uuid", f"entry-{n:04d}")
-        self.entries.append(Entry[MakeSafeEntry](uuid=uuid, taken_at=at, by=by, who=by.lower(), body=MakeSafeEntry(kind=kind, **body)))
-        return uuid
-
-    def isolate(self, scope: str = "motor_leads", who: tuple[str, ...] = ("Ada",)) -> dict[str, str]:
-        self.add("open", scope=scope, sources=LIST)
-        self.add("told", to="the keeper")
-        self.add("stopped")
-        must = [n.source.id for n in needed([IsolationSource.model_validate(x) for x in LIST], [scope]) if n.must]
-        for s in must:
-            self.add("shut", source=s, seen="open")
-        locks = {f"{w}/{s}": self.add("lock", by=w, source=s, number="7") for w in who for s in must}
-        for s in must:
-            if SOURCES[s].release:
-                self.add("released", source=s, seen="gauge at zero")
-        return locks
-
-    def prove(self, **dead: Any) -> None:
-        self.add("proof", act="live_before", **LIVE)
-        self.add("proof", act="dead", tester="two-pole", point="terminal box", **{**PAIRS, **dead})
-        self.add("proof", act="live_after", **LIVE)
-
-    def fold(self, facts: SetFacts = FACTS) -> Any:
-        return fold(self.entries, facts)
-
-    def words(self) -> str:
-        iso = self.fold()
-        return " ".join(write(p) for p in [*iso.conflicts, *([iso.proof.why] if iso.proof.why else [])])
-
 
 # Outside check: the published orders, from memory, each step found in ours and in that order.
 OSHA_D = ["know", "stop", "shut", "lock", "release", "prove"]  # 29 CFR 1910.147 (d): preparation, shutdown, isolation, lockout, stored energy, verification
@@ -338,81 +278,3 @@ def test_a_list_that_cannot_be_kept() -> None:
         assert refused.value.code == code
     with pytest.raises(HurbinError, match="Two lines"):
         check_list([IsolationSource.model_validate(LIST[0])] * 2)
-
-
-# Property: random events, in random order, by three people. Judged by a plain reading of the entries, not by the fold.
-NAMES = ["supply", "control_supply", "turning_by_flow"]
-EVENT = st.one_of(
-    st.tuples(st.sampled_from(["shut", "opened", "lock", "unlock", "released"]), st.sampled_from(NAMES), st.sampled_from(["Ada", "Ben", "Cy"])),
-    st.tuples(st.sampled_from(["live_before", "dead", "live_after", "hot"]), st.just(""), st.sampled_from(["Ada", "Ben"])),
-    st.tuples(st.sampled_from(["work", "volts_seen", "tried_moved", "undo_last"]), st.just(""), st.just("Ada")),
-)
-
-
-def story_of(events: list[tuple[str, str, str]]) -> Story:
-    s = Story()
-    s.add("open", scope="motor_leads", sources=LIST)
-    on: dict[tuple[str, str], str] = {}
-    for kind, name, by in events:
-        if kind == "lock":
-            on[(name, by)] = s.add("lock", by=by, source=name)
-        elif kind == "unlock":
-            s.add("unlock", by=by, lock=on.get((name, by), "nothing"))
-        elif kind in ("live_before", "live_after"):
-            s.add("proof", act=kind, **LIVE)
-        elif kind in ("dead", "hot"):
-            s.add("proof", act="dead", tester="two-pole", **{**PAIRS, **({"v2g": {"text": "231", "unit": "V"}} if kind == "hot" else {})})
-        elif kind == "volts_seen":
-            s.add("volts_seen", live_volts={"text": "230", "unit": "V"})
-        elif kind == "tried_moved":
-            s.add("tried", moved=True)
-        elif kind == "undo_last":
-            s.add("undo", undoes=s.entries[-1].uuid)
-        else:
-            s.add(kind, by=by, **({"source": name} if name else {}))
-    return s
-
-
-def by_hand(entries: list[Entry[MakeSafeEntry]]) -> tuple[bool, datetime | None]:
-    """Is every source shut and locked at the end, and when was the last thing that makes an earlier proof worthless?"""
-    undone = {e.body.undoes for e in entries if e.body.kind == "undo"}
-    shut: set[str] = set()
-    locks: dict[str, str] = {}
-    bad: datetime | None = None
-    for e in entries:
-        b = e.body
-        if e.uuid in undone and b.kind == "shut":
-            continue
-        if b.kind == "shut":
-            shut.add(b.source)
-        elif b.kind == "opened":
-            shut.discard(b.source)
-            bad = e.taken_at
-        elif b.kind == "lock":
-            locks[e.uuid] = b.source
-        elif b.kind == "unlock":
-            locks.pop(b.lock, None)
-        elif b.kind in ("work", "volts_seen", "tried") or (b.kind == "proof" and b.v2g is not None and b.v2g.text == "231"):
-            bad = e.taken_at
-        if not all(n in shut and n in locks.values() for n in NAMES):
-            bad = e.taken_at
-    return all(n in shut and n in locks.values() for n in NAMES), bad
-
-
-@settings(max_examples=400, deadline=None)
-@given(st.lists(EVENT, max_size=40), st.booleans(), st.randoms())
-def test_no_order_of_events_proves_what_is_not_dead(events: list[tuple[str, str, str]], whole: bool, shuffle: Any) -> None:
-    ready = [(k, n, "Ada") for n in NAMES for k in ("shut", "lock")] if whole else []
-    proof = [("live_before", "", "Ada"), ("dead", "", "Ada"), ("live_after", "", "Ada")] if whole else []
-    s = story_of([*ready, *events, *proof])
-    iso = s.fold()
-    shut, bad = by_hand(s.entries)
-    if iso.state == "proved":
-        assert shut
-        assert bad is None or iso.proof.acts["live_before"] > bad
-        assert iso.proof.acts["live_before"] < iso.proof.acts["dead"] < iso.proof.acts["live_after"]
-    elif whole and shut and not any(e[0] in ("live_before", "dead", "live_after", "hot") for e in events):
-        raise AssertionError("a whole proof on a set that is shut and locked was not taken")
-    late = list(s.entries)
-    shuffle.shuffle(late)
-    assert fold(late, FACTS) == iso

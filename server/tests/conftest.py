@@ -86,3 +86,10 @@ def sheet(row: PumpSet, amps: tuple[Any, ...] = (15, 15.1, 14.9), days_ago: floa
 
 
 SAVE = "/benches/running_check/records"
+
+
+@pytest.fixture
+def twin(pump_set: PumpSet, people: dict[str, User]) -> PumpSet:
+    PumpSet.objects.filter(pk=pump_set.pk).update(pair="C", role="duty")
+    pump_set.refresh_from_db()
+    return make_set(people["ada"], pump_set.service_id, {"tag": "C-2", "name": "Cold 2", "kind": "base_mounted", "pair": "C", "role": "standby"})

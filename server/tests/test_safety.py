@@ -1,98 +1,25 @@
-"""Calls, making safe, gates, temporary changes, deferring, hand-over: through the whole stack."""
+"""Calls, isolation, making safe, volts, locks: through the whole stack."""
 
 from __future__ import annotations
 
 import io
 import uuid
-from collections.abc import Callable
 from datetime import timedelta
 from typing import Any
 
-import pytest
 from conftest import SAVE, Api, sheet
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.db import connection
-from django.test.utils import CaptureQueriesContext
 from PIL import Image
 from pypdf import PdfReader
+from safe_sheets import LINES, MUST, Door, Safe, call, change, offered, safety
 
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import AuditEntry, User
 from hurbin_server.logbook.models import Entry, PartState, Record, Sheet
 from hurbin_server.logbook.services.judging import rejudge_all
 from hurbin_server.plant.models import PumpSet, Site
-from hurbin_server.plant.services.places import make_set
 from hurbin_server.safety.models import Call, CheckBack, IsolationState, Matter, Picture
 from hurbin_server.safety.services.standing import refresh
-
-Door = Callable[[str], Api]
-LINES = [
-    {"id": "q1", "kind": "supply", "device": "isolator Q1", "place": "panel A", "means": "isolator", "lock": "hasp"},
-    {"id": "f1", "kind": "control_supply", "device": "fuse F1", "place": "panel A", "means": "fuses_out"},
-    {"id": "no-auto", "kind": "automation_start", "absent": True},
-    {"id": "v2", "kind": "turning_by_flow", "device": "valve V2", "place": "bay 1", "means": "valve"},
-    {"id": "no-spring", "kind": "springs", "absent": True},
-]  # fmt: skip
-MUST = ("q1", "f1", "v2")
-ZERO = {n: {"text": "0", "unit": "V"} for n in ("v12", "v23", "v31", "v1g", "v2g", "v3g")}
-LIVE = {"tester": "T1", "live_volts": {"text": "400", "unit": "V"}}
-
-
-class Safe:
-    """A making-safe sheet as a device writes it, entry by entry."""
-
-    def __init__(self, api: Api, row: PumpSet, sheet_id: str = "", minutes_ago: float = 60) -> None:
-        self.api, self.row, self.sheet = api, row, sheet_id or str(uuid.uuid4())
-        self.at = now() - timedelta(minutes=minutes_ago)
-
-    def entry(self, kind: str, **body: Any) -> dict[str, Any]:
-        self.at += timedelta(seconds=20)
-        return {"uuid": body.pop("uuid", str(uuid.uuid4())), "taken_at": self.at.isoformat(), "device": "test", "body": {"kind": kind, **body}}
-
-    def send(self, *entries: dict[str, Any]) -> tuple[int, Any]:
-        return self.api("POST", f"/benches/make_safe/sheets/{self.sheet}/entries", {"set_id": self.row.pk, "entries": list(entries)})
-
-    def do(self, kind: str, **body: Any) -> str:
-        e = self.entry(kind, **body)
-        status, answer = self.send(e)
-        assert status == 200, answer
-        self.sheet = answer["uuid"]
-        return str(e["uuid"])
-
-    def isolate(self) -> dict[str, str]:
-        self.do("open", scope="motor_leads", sources=LINES)
-        self.do("told", to="the keeper")
-        self.do("stopped")
-        for x in MUST:
-            self.do("shut", source=x)
-        return {x: self.do("lock", source=x) for x in MUST}
-
-    def prove(self) -> None:
-        self.do("proof", act="live_before", **LIVE)
-        self.do("proof", act="dead", tester="T1", **ZERO)
-        self.do("proof", act="live_after", **LIVE)
-
-
-def safety(api: Api, row: PumpSet) -> Any:
-    status, answer = api("GET", f"/sets/{row.pk}/safety")
-    assert status == 200, answer
-    return answer
-
-
-def offered(api: Api, row: PumpSet, act: str) -> bool:
-    return next(bool(o["offered"]) for o in safety(api, row)["offers"] if o["act"] == act)
-
-
-def call(api: Api, site: Site, **body: Any) -> tuple[int, Any]:
-    return api("POST", f"/sites/{site.pk}/calls", {"uuid": str(uuid.uuid4()), "at": now().isoformat(), "complaint": "noise", **body})
-
-
-@pytest.fixture
-def twin(pump_set: PumpSet, people: dict[str, User]) -> PumpSet:
-    PumpSet.objects.filter(pk=pump_set.pk).update(pair="C", role="duty")
-    pump_set.refresh_from_db()
-    return make_set(people["ada"], pump_set.service_id, {"tag": "C-2", "name": "Cold 2", "kind": "base_mounted", "pair": "C", "role": "standby"})
-
 
 # Calls.
 
@@ -376,113 +303,3 @@ def test_how_it_stands_can_be_made_again_from_the_entries(api: Door, site: Site,
     IsolationState.objects.all().delete()
     refresh(pump_set, now())
     assert IsolationState.objects.values("state", "sheet", "since", "scopes", "workers").get() == before
-
-
-# Temporary changes, deferring, gates set aside, hand-over.
-
-
-def change(api: Api, row: PumpSet, **body: Any) -> tuple[int, Any]:
-    return api("POST", f"/sets/{row.pk}/changes", {"uuid": str(uuid.uuid4()), "at": now().isoformat(), "kind": "jumper", "place": "terminal 14", **body})
-
-
-def test_nothing_closes_while_a_temporary_change_stands(api: Door, site: Site, pump_set: PumpSet) -> None:
-    tia = api("tia")
-    matter = call(tia, site, set_id=pump_set.pk)[1]
-    status, made = change(tia, pump_set, at=(now() - timedelta(days=9)).isoformat())
-    assert status == 201
-    tag = safety(tia, pump_set)["changes"][0]
-    assert (tag["verdict"], tag["says"]) == ("act", "Jumper for 9 days, by Tia: nobody has put it right since.")
-    assert tia("POST", f"/matters/{matter['id']}/end", {"found": "a", "done": "b"})[1]["code"] == "gate_temporary_change"
-    assert tia("POST", f"/changes/{made['id']}/off", {"note": "wire back on 14"})[0] == 200
-    assert tia("POST", f"/matters/{matter['id']}/end", {"found": "a", "done": "b"})[0] == 200
-    for body, code in (({"kind": "magic"}, "change_unknown"), ({"place": " "}, "place_missing"), ({"at": (now() + timedelta(hours=1)).isoformat()}, "taken_in_future")):
-        assert change(tia, pump_set, **body)[1]["code"] == code
-    assert change(api("vic"), pump_set)[0] == 403
-
-
-def test_a_step_that_lifts_a_wire_hangs_its_tag_and_takes_it_off(api: Door, site: Site, pump_set: PumpSet) -> None:
-    tia = api("tia")
-    safe = Safe(tia, pump_set)
-    safe.do("open", scope="motor_leads", sources=[*LINES, {"id": "a4", "kind": "automation_start", "device": "terminals 4, 5", "place": "panel A", "means": "contacts_parted"}])
-    safe.do("shut", source="q1")
-    assert safety(tia, pump_set)["changes"] == []
-    for _ in range(2):
-        safe.do("shut", source="a4")
-        hung = safety(tia, pump_set)["changes"]
-        assert [(c["title"], c["place"], c["note"]) for c in hung] == [("Lifted wire", "terminals 4, 5, panel A", "to make it safe")]
-        assert "still on: Lifted wire, terminals 4, 5, panel A" in [w for x in safety(tia, pump_set)["isolation"]["steps"] if x["id"] == "open" for w in x["waits"]]
-        safe.do("opened", source="a4")
-        assert safety(tia, pump_set)["changes"] == []
-
-
-def test_a_lead_sets_one_gate_aside_but_never_one_a_life_hangs_on(api: Door, site: Site, pump_set: PumpSet) -> None:
-    tia, leo = api("tia"), api("leo")
-    matter = call(tia, site, set_id=pump_set.pk)[1]
-    change(tia, pump_set)
-    body = {"gate": "temporary_change", "reason": "the jumper stays until Friday", "until": (now() + timedelta(days=2)).isoformat()}
-    assert tia("POST", f"/sets/{pump_set.pk}/waivers", body)[0] == 403
-    assert leo("POST", f"/sets/{pump_set.pk}/waivers", {**body, "gate": "prove_dead"})[1]["code"] == "gate_is_life"
-    assert leo("POST", f"/sets/{pump_set.pk}/waivers", body)[0] == 201
-    assert tia("POST", f"/matters/{matter['id']}/end", {"found": "a", "done": "b"})[0] == 200
-    assert "waiver" in [t["kind"] for t in safety(tia, pump_set)["tags"]]
-
-
-def test_a_repair_put_off_is_watched_by_later_records_until_it_ends(api: Door, site: Site, pump_set: PumpSet) -> None:
-    tia = api("tia")
-    key = str(uuid.uuid4())
-    decision = {
-        "part": "control", "what": "warm joint on leg 1", "reason": "the lug is on order", "until": (now() + timedelta(days=6)).isoformat(), "standby": "ran an hour yesterday",
-        "changes_mind": "warmer than 20 K over its neighbours", "limits": [{"measurand": "current", "leg": "1", "value": {"text": "16", "unit": "A"}, "does": "stop it"}],
-    }  # fmt: skip
-    assert tia("POST", f"/sets/{pump_set.pk}/deferrals/{key}", {**decision, "limits": []})[1]["problems"][0]["right"] == "leg 1 over 52 A"
-    status, made = tia("POST", f"/sets/{pump_set.pk}/deferrals/{key}", decision)
-    assert (status, made["limits"]) == (201, ["Amps of a leg, leg 1 over 16.0\u00a0A: stop it."])
-    good = tia("POST", SAVE, sheet(pump_set))[1]["evaluation"]
-    assert next(f for f in good["findings"] if f["question"] == "interim_limit")["verdict"] == "good"
-    bad = tia("POST", SAVE, sheet(pump_set, amps=(16.4, 15.1, 14.9)))[1]["evaluation"]
-    assert (bad["verdict"], bad["findings"][0]["question"]) == ("stop", "interim_limit")
-    assert tia("POST", f"/deferrals/{key}/end", {"said": ""})[0] == 422
-    assert tia("POST", f"/deferrals/{key}/end", {"said": "lug renewed"})[0] == 200
-    after = tia("POST", SAVE, sheet(pump_set, amps=(16.4, 15.1, 14.9)))[1]["evaluation"]
-    assert "interim_limit" not in [f["question"] for f in after["findings"]]
-    assert tia("GET", f"/sets/{pump_set.pk}/state")[1]["verdict"] == "watch"  # the legs are unequal, and no more than that
-
-
-def test_losing_the_standby_starts_a_clock(api: Door, site: Site, pump_set: PumpSet, twin: PumpSet) -> None:
-    Safe(api("tia"), twin, minutes_ago=4 * 24 * 60 + 30).isolate()
-    tags = api("vic")("GET", f"/sites/{site.pk}/safety")[1]["tags"]
-    clock = next(t for t in tags if t["kind"] == "clock")
-    assert (clock["tag"], clock["verdict"]) == ("C-1", "act")
-    assert clock["says"] == "Without a standby for 4 days, 24 h longer than agreed here: C-2 is isolated."
-
-
-def test_hand_over_reads_everything_out_on_screen_and_on_paper(api: Door, site: Site, pump_set: PumpSet) -> None:
-    tia = api("tia")
-    empty = tia("GET", f"/sites/{site.pk}/hand-over")[1]
-    assert empty["chapters"] == []
-    Safe(tia, pump_set).isolate()
-    call(tia, site, room="Boiler cellar", complaint="water")
-    change(tia, pump_set, note="bridges the float")
-    page = tia("GET", f"/sites/{site.pk}/hand-over")[1]
-    assert [c["title"] for c in page["chapters"]] == ["Isolated, and who is locked on", "Calls that are open", "Temporary changes that stand"]
-    answer = tia.client.get(f"/api/sites/{site.pk}/hand-over.pdf")
-    text = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(answer.content)).pages)
-    for words in ("C-1", "Locked on: Tia", "Boiler cellar", "terminal 14", "bridges the float", "Local codes", "Taken over by"):
-        assert words in text, words
-    assert api("stranger").client.get(f"/api/sites/{site.pk}/hand-over.pdf").status_code == 404
-
-
-def test_a_sites_tags_take_as_many_queries_for_one_set_as_for_thirty(api: Door, site: Site, pump_set: PumpSet, people: dict[str, User]) -> None:
-    def asked() -> int:
-        with CaptureQueriesContext(connection) as seen:
-            assert api("vic")("GET", f"/sites/{site.pk}/safety")[0] == 200
-        return len(seen)
-
-    change(api("tia"), pump_set)
-    call(api("tia"), site, set_id=pump_set.pk)
-    one = asked()
-    for n in range(30):
-        row = make_set(people["ada"], pump_set.service_id, {"tag": f"N-{n}", "name": "", "kind": "close_coupled"})
-        change(api("tia"), row)
-        call(api("tia"), site, set_id=row.pk)
-    assert asked() == one
