@@ -121,6 +121,29 @@ def test_signs_and_slips_are_suspected_aloud(saw: float, words: str) -> None:
     assert bool(words) == ("was moved up" in said)
 
 
+def test_unsaid_a_pass_is_what_the_visit_has_come_to() -> None:
+    v = begun()
+    said = [v.look().defaults["taken"]]
+    v.read(0.2, 0.0)
+    said.append(v.look().defaults["taken"])
+    v.add("moved", pack_front_left="1.0 mm")
+    drawn = v.add("tightened")
+    said.append(v.look().defaults["taken"])
+    v.read(0.0, 0.0)
+    assert said == ["as_found", "after_move", "as_left"]
+    assert [p.taken for p in v.look().passes] == ["as_found", "as_left"]
+    v.add("undo", undoes=drawn)
+    assert [p.taken for p in v.look().passes] == ["as_found", "after_move"]
+
+
+def test_a_push_read_the_other_way_is_said() -> None:
+    v = begun()
+    v.read(0.0, 0.0, right=0.4)
+    v.add("moved", pushed_front=mm("-0.4"), pushed_rear=mm("-0.4"))
+    v.read(0.0, 0.0, right=0.8)
+    assert "At the front it was moved right by −0.400" in v.says()
+
+
 def test_passes_must_converge() -> None:
     v = begun()
     for up in (0.2, 0.3, 0.5):
@@ -235,7 +258,7 @@ def test_flange_gap_judges_the_whole_difference_and_proves_no_alignment() -> Non
     v = flange()
     e = v.look()
     assert v.verdicts() == {"flange_gap": "good"}
-    assert (e.values["lift"].value, e.values["turns"].value) == (pytest.approx(0.45), pytest.approx(0.3))
+    assert (e.values["raise"].value, e.values["turns"].value) == (pytest.approx(0.45), pytest.approx(0.3))
     assert "Raise the support by 0.450" in v.says()
     assert "no proof of shaft alignment" in v.says()
     assert e.points == []

@@ -55,13 +55,13 @@ EASY = Question((2000, 8000, 2000, 8000), ((10000,), (10000,), (10000,), (10000,
 
 
 def test_the_worked_example_in_pieces() -> None:
-    """+0.20 and +0.80 mm at feet 200 and 500 mm back (worked example, common practice): two new pieces at the front, three at the rear, none lost."""
+    """+0.20 and +0.80 mm at feet 200 and 500 mm back (worked example, common practice): all four feet, within half the tolerance."""
     best = plans(EASY)[0]
     assert steps_over(EASY, best.packs) == 0
     fl, rl, fr, rr = left_over(EASY, best.packs)
     assert abs(leaves(EASY, fl, rl)[0]) <= 380
-    assert (fl, rl) == (fr, rr) or abs((rl - fl) - (rr - fr)) <= 500
-    assert best.key[2] == 4
+    assert abs((rl - fl) - (rr - fr)) <= 500
+    assert (best.key[0], best.key[2]) == (0, 4)
 
 
 def test_nothing_to_do_touches_nothing() -> None:

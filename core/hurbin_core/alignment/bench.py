@@ -32,7 +32,7 @@ from ..safety import SetFacts, guarded
 from .before import before_findings, not_looked_at
 from .bolts import bolt_view
 from .drawing import feet_ask, shaft_views
-from .entry import AlignmentEntry
+from .entry import AlignmentEntry, Taken
 from .fit import fit_findings
 from .job import MEASURES, Job, Pass, Sheet, fold
 from .judging import Held, flange_findings, held_to, pose_findings
@@ -86,6 +86,7 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
         passes=views,
         bolts=bolt_view(int(job.measures.get("bolts") or 4), job.typed.value("torque")),
         plan=None if flange else _plan(job, pose, target, held, context),
+        defaults={"taken": job.next_taken},
         cautions=_cautions(job, pose),
         problems=job.problems,
         missing=_missing(job, last, pose, rpm),
@@ -206,9 +207,9 @@ def _like_dial(r: Typed) -> bool:
 
 def _points(job: Job) -> list[SeriesPoint]:
     """The first pass as found and the last as left: what is trended; every pass of another kind once, its last."""
-    kept: dict[str, Pass] = {}
+    kept: dict[Taken, Pass] = {}
     for p in job.passes:
-        if p.pose is not None and not (p.body.taken == "as_found" and "as_found" in kept):
+        if p.pose is not None and p.body.taken is not None and not (p.body.taken == "as_found" and "as_found" in kept):
             kept[p.body.taken] = p
     out: list[SeriesPoint] = []
     for taken, p in kept.items():
@@ -240,7 +241,7 @@ def facts(entries: Sheet) -> dict[str, Any]:
     if not entries:
         return {}
     job = fold(entries, Context(as_of=max(e.taken_at for e in entries)))
-    flat = job.last.entry.body.model_copy(update={**job.measures, **job.before, **job.fit}) if job.last is not None else AlignmentEntry.model_validate({**job.measures, **job.before, **job.fit})
+    flat = job.last.entry.body.model_copy(update={**job.measures, **job.before, **job.fit, "taken": job.last.body.taken}) if job.last is not None else AlignmentEntry.model_validate({**job.measures, **job.before, **job.fit})
     lying = {f"pack_{f}": write_pack(x.pack, x.unmeasured) for f in FEET if (x := job.lying[f]) is not None}
     body = dict(flat.model_dump(mode="json", exclude_defaults=True)) | lying
     return body if len(job.entries) == 1 else {**body, "log": log_of(job.entries)}

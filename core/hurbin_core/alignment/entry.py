@@ -10,6 +10,7 @@ from ..base import Entered, entered_field
 
 Kind = Literal["pass", "measures", "before", "moved", "tightened", "fit", "try", "undo"]
 Sign = Literal["nothing", "rubber_dust", "torn_element", "loose_bolts", "heat_marks"]
+Taken = Literal["as_found", "after_move", "as_left"]
 METALS = Literal["cast_iron", "carbon_steel", "stainless_304", "stainless_316", "aluminium"]
 
 
@@ -28,11 +29,11 @@ class AlignmentEntry(BaseModel):
     (the newest word on each counts, for every pass). before: what was looked at with the guard off. moved: which shims lie
     under each foot now, and how far it was pushed. tightened: drawn up in a cross. fit: the coupling itself. try: a pack in
     pencil, never kept. undo: takes one earlier entry back. Steps are positive where the motor's hub is proud. Dials are
-    in-travel positive, zeroed at 12. A pack is written `0.50 + 0.25 mm`, `?` for a piece that was not measured. Every field may be missing.
+    in-travel positive, zeroed at 12. A pack is written `0.50 + 0.25 mm`, `?` for a piece that was not measured. `taken` unsaid: as the visit stands. Every field may be missing.
     """
 
     kind: Kind = Field(default="pass", title="What")
-    taken: Literal["as_found", "after_move", "as_left"] = Field(default="as_found", title="When")
+    taken: Taken | None = Field(default=None, title="When")
     method: Literal["straightedge", "rim_face", "reverse", "flange", "laser"] = Field(default="straightedge", title="Read with")
     temperature: Literal["cold", "hot"] = Field(default="cold", title="The machines are")
     tight: bool | None = Field(default=None, title="After the last tightening")

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from ..base import By, Finding, Phrase, Verdict, amount, phrase
+from ..base import By, Finding, Limits, Phrase, Verdict, amount, judge, phrase
 from ..logbook import Context
 from .job import Job, fold
 from .passes import entries_of
 
-GAP_U = 0.25  # mm: a gap between hubs is set with feelers or a rule. Common practice, no source.
 THIRD = 2  # elements gone before: the next is the third
 
 
@@ -32,10 +31,9 @@ def fit_findings(job: Job, context: Context) -> tuple[list[Finding], list[Phrase
     asks: list[Phrase] = []
     f, gap, maker = job.fit, job.typed.value("hub_gap"), job.typed.value("hub_gap_maker")
     if gap is not None and maker is not None:
-        off = abs(gap - maker)
-        verdict = Verdict.GOOD if off <= GAP_U else Verdict.ACT
+        told = judge("coupling_fit", amount(abs(gap - maker), "mm"), Limits(context.overrides))
         words = phrase("fit.gap", gap=amount(gap, "mm"), maker=amount(maker, "mm"))
-        out.append(Finding(question="coupling_fit", part="coupling", verdict=verdict, by=None if verdict is Verdict.GOOD else By.NOW, rule="coupling_fit", reason=words))
+        out.append(Finding(question="coupling_fit", part="coupling", verdict=told.verdict, by=told.by, rule="coupling_fit", reason=words, line=told.line, limits=told.limits))
     elif gap is not None:
         asks.append(phrase("fit.no_maker"))
     if gap == 0:

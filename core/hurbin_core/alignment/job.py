@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from ..base import Entered, HurbinError, Limits, Phrase, Problem, phrase
 from ..logbook import Context, Entry
 from ..stores import Booking, take_and_return
-from .entry import AlignmentEntry
+from .entry import AlignmentEntry, Taken
 from .packs import parse_pack
 from .poses import Pose
 from .reading import Typed, check_reading, pose_of, take
@@ -51,7 +51,8 @@ class Pass:
             return "As found"
         if self.body.taken == "as_left":
             return "As left"
-        return f"After tightening {self.moves}".rstrip(" 0") if self.tightened else f"After move {self.moves}".rstrip(" 0")
+        what = "tightening" if self.tightened else "move"
+        return f"After {what} {self.moves}" if self.moves else f"After a {what}"
 
 
 @dataclass(slots=True)
@@ -83,13 +84,19 @@ class Job:
     passes: list[Pass] = field(default_factory=list)
     moves: list[Move] = field(default_factory=list)
     lying: dict[str, Lying | None] = field(default_factory=lambda: dict.fromkeys(FEET))
-    tightened: int = 0
-    tight_after_move: bool = False
+    tight: bool = False
     trying: dict[str, Lying | None] | None = None
     typed: Typed = field(default_factory=Typed)
     problems: list[Problem] = field(default_factory=list)
     conflicts: list[Phrase] = field(default_factory=list)
     entries: list[Entry[AlignmentEntry]] = field(default_factory=list)
+
+    @property
+    def next_taken(self) -> Taken:
+        """What the next pass is when nobody says otherwise: as left once it is drawn up, as found at the beginning."""
+        if self.tight:
+            return "as_left"
+        return "after_move" if self.moves or any(p.pose is not None for p in self.passes) else "as_found"
 
     @property
     def last(self) -> Pass | None:
@@ -112,22 +119,23 @@ def fold(entries: Sheet, context: Context) -> Job:
     limits = Limits(context.overrides)
     _gather(job, ordered)
     job.typed = take(AlignmentEntry.model_validate({**job.measures, **job.before, **job.fit}))
-    newest = {n: max((e.uuid for e in ordered if said(getattr(e.body, n))), default="", key=[e.uuid for e in ordered].index) for n in (p.field for p in job.typed.problems)}
     last = ordered[-1].uuid if ordered else ""
-    job.problems += [p if newest.get(p.field) == last else p.model_copy(update={"field": newest.get(p.field) or p.field}) for p in job.typed.problems]
+    for p in job.typed.problems:
+        brought = next(e.uuid for e in reversed(ordered) if said(getattr(e.body, p.field)))
+        job.problems.append(_placed(p, brought, last))
     for e in ordered:
         match e.body.kind:
             case "moved":
                 _move(job, e)
             case "tightened":
-                job.tightened += 1
-                job.tight_after_move = True
+                job.tight = True
             case "try":
-                job.trying = _lying(job, e, dict(job.lying))
+                job.trying = _lying(job, e)
             case "pass" | "measures":
-                job.lying = _lying(job, e, job.lying) if not job.moves else job.lying
+                if not job.moves:
+                    job.lying = _lying(job, e)
                 if e.body.kind == "pass":
-                    _pass(job, e, limits, e.uuid == last)
+                    _pass(job, e, limits, last)
             case _:
                 pass
     return job
@@ -155,8 +163,14 @@ def _plain(value: Any) -> str:
     return f"{value.text} {value.unit}".strip() if isinstance(value, Entered) else str(value)
 
 
-def _lying(job: Job, e: Entry[AlignmentEntry], held: dict[str, Lying | None]) -> dict[str, Lying | None]:
-    out = dict(held)
+def _placed(p: Problem, entry: str, last: str) -> Problem:
+    """A problem under its field where it stands in the newest entry, under its entry's id where it stands further back."""
+    return p if entry == last else p.model_copy(update={"field": entry})
+
+
+def _lying(job: Job, e: Entry[AlignmentEntry]) -> dict[str, Lying | None]:
+    """What lies under the feet after this entry: what it says of a pack, else what lay there."""
+    out = dict(job.lying)
     for foot in FEET:
         name = f"pack_{foot}"
         try:
@@ -170,27 +184,27 @@ def _lying(job: Job, e: Entry[AlignmentEntry], held: dict[str, Lying | None]) ->
 
 
 def _move(job: Job, e: Entry[AlignmentEntry]) -> None:
-    before = dict(job.lying)
-    job.lying = _lying(job, e, job.lying)
+    before = job.lying
+    job.lying = _lying(job, e)
     r = take(e.body)
     job.problems += r.problems
-    job.moves.append(Move(e, before, dict(job.lying), r.value("pushed_front") or 0.0, r.value("pushed_rear") or 0.0))
-    job.tight_after_move = False
+    job.moves.append(Move(e, before, job.lying, r.value("pushed_front") or 0.0, r.value("pushed_rear") or 0.0))
+    job.tight = False
 
 
-def _pass(job: Job, e: Entry[AlignmentEntry], limits: Limits, newest: bool) -> None:
-    body = e.body.model_copy(update=job.measures)
+def _pass(job: Job, e: Entry[AlignmentEntry], limits: Limits, last: str) -> None:
+    body = e.body.model_copy(update={**job.measures, "taken": e.body.taken or job.next_taken})
     r = take(body)
-    own = [p for p in r.problems if p.field not in (*MEASURES, *BEFORE, *FIT)]
-    r.problems = list(own)
+    # What is wrong with a figure of the set is said once, with the set's.
+    r.problems = [p for p in r.problems if p.field not in (*MEASURES, *BEFORE, *FIT)]
     check_reading(body, r, limits)
     hard = any(p.code == "diameter_zero" for p in r.problems)
     pose = None if hard else pose_of(body, r, limits)
-    if body.taken == "as_left" and (body.tight is False or (job.moves and not job.tight_after_move and body.tight is not True)):
+    if body.taken == "as_left" and (body.tight is False or (job.moves and not job.tight and body.tight is not True)):
         r.refuse("not_tight", "tight", "An as-left is read after the last tightening: tightening moves things.", "tighten in a cross, then read again")
-    job.passes.append(Pass(e, body, r, pose, len(job.moves), job.tight_after_move))
-    of_the_set = {p.field for p in r.problems if p.field in MEASURES}
-    job.problems += [p if newest or p.field in of_the_set else p.model_copy(update={"field": e.uuid}) for p in r.problems if (p.field, p.code) not in {(q.field, q.code) for q in job.problems}]
+    job.passes.append(Pass(e, body, r, pose, len(job.moves), job.tight))
+    told = {(p.field, p.code) for p in job.problems}
+    job.problems += [p if p.field in MEASURES else _placed(p, e.uuid, last) for p in r.problems if (p.field, p.code) not in told]
 
 
 class Booked(BaseModel):

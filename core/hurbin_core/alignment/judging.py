@@ -190,8 +190,9 @@ def flange_findings(r: Typed, limits: Limits) -> tuple[list[Finding], dict[str, 
     far = r.value("support_distance")
     lift = flange_lift(gaps, d, far, r.value("nut_pitch")) if d and far else None
     if lift is not None:
-        values["lift"] = amount(lift[0], "mm")
-        words = phrase("flange.up" if lift[0] > 0 else "flange.down", lift=amount(abs(lift[0]), "mm"))
+        way = "raise" if lift[0] > 0 else "lower"
+        values[way] = amount(abs(lift[0]), "mm")
+        words = phrase("flange.raise" if way == "raise" else "flange.lower", lift=values[way])
         notes.insert(0, words)
         if lift[1] is not None:
             values["turns"] = amount(abs(lift[1]), "turns")

@@ -65,7 +65,7 @@ def suspicions(job: Job, before: Pass, after: Pass) -> list[Phrase]:
     if not between:
         shifts = [abs(s) for side in (False, True) for x in (front, rear) if (s := _seen(before.pose, after.pose, side, x)) is not None]
         moved = max(shifts, default=0.0)
-        return [phrase("pass.tightening", moved=amount(moved, "mm"))] if moved > _NOTICED and after.tightened and not before.tightened else []
+        return [phrase("pass.tightening", moved=amount(moved, "mm"))] if reaches(moved, _NOTICED) and after.tightened and not before.tightened else []
     out: list[Phrase] = []
     rises = [expected(m) for m in between]
     pushes = (sum(m.front for m in between), sum(m.rear for m in between))
@@ -74,12 +74,12 @@ def suspicions(job: Job, before: Pass, after: Pass) -> list[Phrase]:
         up = None if any(t is None for t in told) else sum(t for t in told if t is not None)
         for done, side, way in ((up, False, "up"), (pushes[i], True, "right")):
             saw = _seen(before.pose, after.pose, side, x)
-            if done is None or saw is None or abs(done) <= 2 * _NOTICED:
+            if done is None or saw is None or not reaches(abs(done), 2 * _NOTICED):
                 continue
             args: dict[str, Quantity | str] = {"end": end, "way": way, "done": amount(done, "mm"), "saw": amount(saw, "mm")}
             if abs(saw + done) < 0.5 * abs(done):
                 out.append(phrase("pass.swapped", **args))
-            elif abs(saw - done) > max(2 * _NOTICED, 0.5 * abs(done)):
+            elif reaches(abs(saw - done), max(2 * _NOTICED, 0.5 * abs(done))):
                 out.append(phrase("pass.slipped", **args))
     return out
 
@@ -104,7 +104,7 @@ def pass_views(job: Job, target: float, grown: bool, held: Held, spacer: float |
                 says.append(phrase("pass.worse"))
                 asks.append(phrase("pass.worse_twice") if worse > 1 else phrase("pass.worse"))
         verdict = worst(f.verdict for f in findings)[0] if findings else None
-        views.append(PassView(uuid=p.entry.uuid, title=p.title, taken=p.body.taken, at=p.entry.taken_at, values=pass_values(p.pose), verdict=verdict, says=says,
+        views.append(PassView(uuid=p.entry.uuid, title=p.title, taken=p.body.taken or "as_found", at=p.entry.taken_at, values=pass_values(p.pose), verdict=verdict, says=says,
                               shafts=shaft_views(p.pose, target, job.typed.value("x_front"), job.typed.value("x_rear"))))  # fmt: skip
     return views, list({(a.template, str(a.args)): a for a in asks}.values())
 

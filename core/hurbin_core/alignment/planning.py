@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
-from ..base import FootView, PackPiece, Phrase, PlanChoice, PlanView, Quantity, amount, phrase
+from ..base import FootView, PackPiece, Phrase, PlanChoice, PlanView, Quantity, amount, phrase, reaches
 from ..logbook import Context, VanShelf
 from .job import Job, Lying
 from .judging import Held
@@ -77,11 +77,11 @@ def stacked(pack: Sequence[int]) -> list[int]:
 def foot_view(foot: str, wanted: int, old: Pack, new: Pack) -> FootView:
     stays, out, come = Counter(old) & Counter(new), Counter(old) - Counter(new), Counter(new) - Counter(old)
     pieces: list[PackPiece] = []
-    left, fresh = Counter(stays), Counter(come)
+    left = Counter(stays)
     for t in stacked(new):
-        state = "stays" if left[t] else "in"
-        (left if left[t] else fresh)[t] -= 1
-        pieces.append(PackPiece(size=mm(t), state="stays" if state == "stays" else "in"))
+        stays_here = left[t] > 0
+        left[t] -= 1
+        pieces.append(PackPiece(size=mm(t), state="stays" if stays_here else "in"))
     pieces += [PackPiece(size=mm(t), state="out") for t in sorted(out.elements(), reverse=True)]
     return FootView(
         foot=foot, title=TITLES[foot], asks=mm(wanted), pieces=pieces, take_out=[mm(t) for t in sorted(out.elements(), reverse=True)],
@@ -181,7 +181,7 @@ def _sideways(job: Job, pose: Pose, held: Held) -> tuple[Quantity | None, Quanti
     front, rear, play = job.typed.value("x_front"), job.typed.value("x_rear"), job.typed.value("play")
     if push is None or front is None or rear is None:
         return None, None, []
-    if play is None or max(abs(push[0]), abs(push[1])) <= play:
+    if play is None or not reaches(max(abs(push[0]), abs(push[1])), play):
         return amount(push[0], "mm"), amount(push[1], "mm"), []
     f, r = within_play(push, play, front, rear, held)
     slope = ((r - push[1]) - (f - push[0])) / (rear - front)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from itertools import combinations
 
-from ..base import HurbinError, Limits, Problem, Read, field_rules, reaches, read
+from ..base import HurbinError, Limits, Problem, Read, field_rules, reaches, read_fields
 from .entry import AlignmentEntry
 from .poses import DIAL_U, Clock, Plane, Pose, closure_miss, reverse, rim_face, straightedge, without_sag
 
@@ -41,17 +41,8 @@ class Typed:
 
 
 def take(body: AlignmentEntry) -> Typed:
-    """Every figure of an entry, each read in its own unit; a figure that is none is a problem under its own field."""
-    r = Typed()
-    for name, rule in FIELDS.items():
-        try:
-            got = read(getattr(body, name), rule)
-        except HurbinError as error:
-            r.problems.append(Problem.of(error))
-            continue
-        if got is not None:
-            r.got[name] = got
-    return r
+    """Every figure of an entry, and a problem under its own field for each that is none."""
+    return Typed(*read_fields(body))
 
 
 def rings(method: str) -> tuple[str, ...]:

@@ -22,7 +22,6 @@ from ..base import (
     Missing,
     Needs,
     Phrase,
-    Problem,
     Read,
     SeriesPoint,
     Unknown,
@@ -35,6 +34,7 @@ from ..base import (
     phrase,
     reaches,
     read,
+    read_fields,
     register,
     rules_version,
     worst,
@@ -89,7 +89,7 @@ def pump_zones(category: str, kw: float | None) -> list[float] | None:
     """
     if kw is None:
         return None
-    return _ZONES.get(f"pump_{category}_{'large' if kw > LARGE_PUMP_KW else 'small'}")
+    return _ZONES.get(f"pump_{category}_{'large' if reaches(kw, LARGE_PUMP_KW) else 'small'}")
 
 
 def motor_zones(foundation: str | None, kw: float | None) -> list[float] | None:
@@ -102,7 +102,7 @@ def motor_zones(foundation: str | None, kw: float | None) -> list[float] | None:
     """
     if kw is None or foundation is None or not reaches(kw, SMALLEST_KW):
         return None
-    return _ZONES[f"motor_{foundation}_{'large' if kw > LARGE_MOTOR_KW else 'small'}"]
+    return _ZONES[f"motor_{foundation}_{'large' if reaches(kw, LARGE_MOTOR_KW) else 'small'}"]
 
 
 def _steps(machine: str, zones: list[float]) -> list[tuple[UsedLimit, Verdict]]:
@@ -123,16 +123,7 @@ def evaluate(entries: Sequence[Entry[VibrationEntry]], context: Context) -> Eval
     """
     entry = newest(list(entries))
     body = entry.body if entry is not None else VibrationEntry()
-    got: dict[str, Read] = {}
-    problems: list[Problem] = []
-    for name, rule in _FIELDS.items():
-        try:
-            r = read(getattr(body, name), rule)
-        except HurbinError as error:
-            problems.append(Problem.of(error))
-            continue
-        if r is not None:
-            got[name] = r
+    got, problems = read_fields(body)
     kw = got["power"].value if "power" in got else motor_facts(context.motor).power_kw
     findings = [f for f in (_machine("pump", got, pump_zones(body.category, kw), context), _machine("motor", got, motor_zones(body.foundation, kw), context)) if f is not None]
     verdict, beside = worst(f.verdict for f in findings)

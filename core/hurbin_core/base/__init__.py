@@ -11,7 +11,7 @@ from .limits import (
 )  # fmt: skip
 from .phrases import Phrase, amount, phrase
 from .present import ShownEvaluation, ShownFinding, ShownLimit, ShownLine, ShownPaper, present, show_finding, show_line
-from .quantity import Bound, Entered, FieldRule, Quantity, Read, entered_field, field_rules, read
+from .quantity import Bound, Entered, FieldRule, Quantity, Read, entered_field, field_rules, read, read_fields
 from .registry import Bench, Needs, bench, benches, register, rules_version
 from .show import SI, Prefs, figure, show, show_limit, show_number, symbol
 from .shown_drawn import ShownPass, ShownPlan, ShownQuantity, ShownShaft, show_quantity
@@ -25,7 +25,7 @@ __all__ = [
     "Quantity", "Read", "Rule", "RunClock", "School", "SeriesPoint", "ShaftPoint", "ShaftView", "ShownEvaluation", "ShownFinding", "ShownLimit", "ShownLine", "ShownPaper", "ShownPass", "ShownPlan", "ShownShaft",
     "ShownQuantity", "Source", "StoryLine", "Tick", "Unit", "Unknown", "UsedLimit", "Verdict", "amount", "bench", "benches",
     "check_override", "compare", "entered_field", "field_rules", "figure", "find_unit", "from_metric", "judge",
-    "judge_steps", "load_data", "metric_of", "phrase", "present", "reaches", "read", "register", "rule_title",
+    "judge_steps", "load_data", "metric_of", "phrase", "present", "reaches", "read", "read_fields", "register", "rule_title",
     "rules_version", "show", "show_finding", "show_limit", "show_line", "show_number", "show_quantity", "symbol", "to_metric", "unit", "worst",
     "write",
 ]  # fmt: skip

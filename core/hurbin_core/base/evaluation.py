@@ -136,7 +136,7 @@ class StoryLine(BaseModel):
 
 
 class Evaluation(BaseModel):
-    """The whole answer of a bench. The same inputs and context give the same one."""
+    """The whole answer of a bench. The same inputs and context give the same one. `defaults`: what a field says while nobody says otherwise."""
 
     bench: str
     rules_version: str
@@ -158,6 +158,7 @@ class Evaluation(BaseModel):
     passes: list[PassView] = []
     plan: PlanView | None = None
     bolts: BoltView | None = None
+    defaults: dict[str, str] = {}
     cautions: list[Phrase] = []
     problems: list[Problem] = []
     missing: list[Missing] = []

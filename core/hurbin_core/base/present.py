@@ -139,6 +139,7 @@ class ShownEvaluation(BaseModel):
     passes: list[ShownPass]
     plan: ShownPlan | None
     bolts: ShownBolts | None
+    defaults: dict[str, str]
     cautions: list[str]
     problems: list[Problem]
     missing: list[Missing]
@@ -263,6 +264,7 @@ def present(e: Evaluation, prefs: Prefs) -> ShownEvaluation:
         passes=[show_pass(v, prefs) for v in e.passes],
         plan=show_plan(e.plan, prefs) if e.plan is not None else None,
         bolts=ShownBolts(order=e.bolts.order, steps=[show(q, prefs) for q in e.bolts.steps]) if e.bolts is not None else None,
+        defaults=e.defaults,
         cautions=[write(p, prefs) for p in e.cautions],
         problems=e.problems,
         missing=e.missing,

@@ -6,11 +6,12 @@ import math
 import re
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from .errors import HurbinError
+from .errors import HurbinError, Problem
 from .units import DIMENSIONS, UNITS, find_unit, metric_of, to_metric, unit
 
 
@@ -92,8 +93,9 @@ def entered_field(
     return Field(default=None, title=label, description=help or None, json_schema_extra={"x-entered": extra})
 
 
+@lru_cache(maxsize=64)
 def field_rules(model: type[BaseModel]) -> dict[str, FieldRule]:
-    """The typed-figure fields of a model, by name."""
+    """The typed-figure fields of a model, by name. Kept: not to be changed by who asks."""
     out: dict[str, FieldRule] = {}
     for name, info in model.model_fields.items():
         extra = info.json_schema_extra
@@ -103,6 +105,21 @@ def field_rules(model: type[BaseModel]) -> dict[str, FieldRule]:
                 name, e["label"], e["dimension"], e["low"], e["high"], tuple(e["words"]), e["bounds_allowed"]
             )
     return out
+
+
+def read_fields(typed: BaseModel) -> tuple[dict[str, Read], list[Problem]]:
+    """Every typed figure of a model, each in its own unit, and a problem for each that cannot be."""
+    out: dict[str, Read] = {}
+    problems: list[Problem] = []
+    for name, rule in field_rules(type(typed)).items():
+        try:
+            got = read(getattr(typed, name), rule)
+        except HurbinError as error:
+            problems.append(Problem.of(error))
+            continue
+        if got is not None:
+            out[name] = got
+    return out, problems
 
 
 _FIGURE = re.compile(r"^(?P<sign>[><≥≤]=?)?\s*(?P<number>[+\-−]?[\d.,\u00a0\u202f' ]*\d[.,]?)\s*(?P<unit>[^\d\s].*)?$")

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from ..base import Entered, HurbinError, Missing, Problem, entered_field, field_rules, read
+from ..base import Entered, Missing, Problem, entered_field, field_rules, read_fields
 from ..plant import MotorFacts
 from .unbalance import closes_triangle, mean
 
@@ -81,19 +81,8 @@ def _plain(value: float) -> str:
 
 def take(entry: RunningCheckEntry, motor: MotorFacts, on_drive: bool) -> Taken:
     """What was read, in what state, what is impossible and what is missing."""
-    problems: list[Problem] = []
-    got: dict[str, float] = {}
-    for name, rule in _RULES.items():
-        typed = getattr(entry, name)
-        if typed is None:
-            continue
-        try:
-            r = read(typed, rule)
-        except HurbinError as error:
-            problems.append(Problem.of(error))
-            continue
-        if r is not None:
-            got[name] = r.value
+    figures, problems = read_fields(entry)
+    got = {name: r.value for name, r in figures.items()}
     taken = Taken(
         volts=[got.get(n) for n in VOLTS],
         amps=[got.get(n) for n in AMPS],

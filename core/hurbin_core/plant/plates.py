@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from ..base import Entered, HurbinError, Missing, Problem, Read, entered_field, field_rules, read
+from ..base import Entered, Missing, Problem, entered_field, field_rules, read_fields
 
 
 class MotorPlate(BaseModel):
@@ -97,27 +97,12 @@ class MotorFacts:
     problems: list[Problem] = field(default_factory=list)
 
 
-def read_plate(plate: Plate) -> tuple[dict[str, Read], list[Problem]]:
-    """Every typed figure of a plate, and a problem for each that cannot be."""
-    out: dict[str, Read] = {}
-    problems: list[Problem] = []
-    for name, rule in field_rules(type(plate)).items():
-        try:
-            got = read(getattr(plate, name), rule)
-        except HurbinError as error:
-            problems.append(Problem.of(error))
-            continue
-        if got is not None:
-            out[name] = got
-    return out, problems
-
-
 def motor_facts(plate: MotorPlate | None) -> MotorFacts:
     """Which figures hold for the connection in use? Service-factor amps come from the plate where it
     gives them, else plate amps times service factor; `sf_amps_from` says which."""
     if plate is None:
         return MotorFacts()
-    got, problems = read_plate(plate)
+    got, problems = read_fields(plate)
 
     def value(name: str) -> float | None:
         return got[name].value if name in got else None
@@ -146,7 +131,7 @@ def motor_facts(plate: MotorPlate | None) -> MotorFacts:
 
 def check_plate(plate: Plate) -> tuple[list[Problem], list[Missing]]:
     """Can this plate be? What on it is impossible, and what is missing that a check will ask for."""
-    got, problems = read_plate(plate)
+    got, problems = read_fields(plate)
     missing: list[Missing] = []
     if not isinstance(plate, MotorPlate):
         return problems, missing

@@ -4,7 +4,7 @@ from ..base import load_data
 
 load_data(__name__, "texts.toml")
 
-from .shelf import MOST, Booking, lot_words, pieces_of, size_of, take_and_return
+from .shelf import MOST, Booking, lot_words, size_of, take_and_return
 from .shims_csv import ShelfRow, read_shelf, write_shelf
 
-__all__ = ["MOST", "Booking", "ShelfRow", "lot_words", "pieces_of", "read_shelf", "size_of", "take_and_return", "write_shelf"]
+__all__ = ["MOST", "Booking", "ShelfRow", "lot_words", "read_shelf", "size_of", "take_and_return", "write_shelf"]

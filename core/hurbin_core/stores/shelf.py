@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 
 from pydantic import BaseModel
 
-from ..base import Entered, FieldRule, HurbinError, Phrase, Quantity, Verdict, amount, phrase, read
+from ..base import Entered, FieldRule, HurbinError, Phrase, Quantity, Verdict, phrase, read
 from ..logbook import ShimLot
 
 THICKEST_MM = 60.0
@@ -62,8 +62,3 @@ def lot_words(lot: ShimLot) -> tuple[Verdict, Phrase]:
     if lot.least and lot.count < lot.least:
         return Verdict.WATCH, phrase("shelf.low", **args)
     return Verdict.GOOD, phrase("shelf.enough", **args)
-
-
-def pieces_of(lots: Sequence[ShimLot]) -> list[tuple[Quantity, int]]:
-    """The sizes as quantities with their counts, thinnest first."""
-    return [(amount(x.tenths / 10000, "mm"), x.count) for x in sorted(lots, key=lambda x: x.tenths)]

@@ -107,7 +107,7 @@ _NAMES = {
     "minute": "At one minute", "at40": "At 40 °C", "factor": "Correction", "absorption": "Absorption ratio", "polarisation": "Polarisation index",
     "minimum": "Minimum at 40 °C", "dew_point": "Dew point", "voltage_unbalance": "Voltage unbalance", "voltage_unbalance_true": "Negative sequence",
     "current_unbalance": "Current unbalance", "offset_v": "Offset, up", "offset_h": "Offset, right", "angle_v": "Angle, up", "angle_h": "Angle, right",
-    "front_v": "Front feet, up", "rear_v": "Rear feet, up", "front_h": "Front, push right", "rear_h": "Rear, push right", "target": "Cold target", "load_worst": "Worst leg of plate", "load_mean": "Mean of plate", "load_adjusted": "At plate volts",
+    "front_v": "Front feet, up", "rear_v": "Rear feet, up", "front_h": "Front, push right", "rear_h": "Rear, push right", "target": "Cold target", "raise": "Raise the support", "lower": "Lower the support", "turns": "Turns of the nut", "load_worst": "Worst leg of plate", "load_mean": "Mean of plate", "load_adjusted": "At plate volts",
 }  # fmt: skip
 
 

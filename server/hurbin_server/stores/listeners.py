@@ -15,7 +15,7 @@ from .models import Van
 
 
 def shelves(site_id: int) -> list[VanShelf]:
-    """Every van of a site with its shims."""
+    """Every van of a site with its shims. A count below zero says that it was counted wrong: nothing of that size is planned with."""
     vans = Van.objects.filter(site_id=site_id).order_by("name").prefetch_related("lots")
     return [VanShelf(name=v.name, pieces=[ShimLot(tenths=x.tenths, count=max(0, x.count), least=x.least) for x in sorted(v.lots.all(), key=lambda x: x.tenths)]) for v in vans]
 

@@ -34,11 +34,11 @@ def add_van(user: User, site_id: int, name: str) -> Van:
     site = site_for(user, site_id, "technician")
     if not name.strip():
         raise Refused(422, "van_missing", "Say what the van is called.", field="name", right="Van 2")
-    van, made = Van.objects.get_or_create(site=site, name=name.strip()[:60])
+    name = name.strip()[:60]
+    if site.vans.exclude(name=name).count() >= MOST_VANS:
+        raise Refused(409, "vans_full", f"A site takes {MOST_VANS} vans.")
+    van, made = Van.objects.get_or_create(site=site, name=name)
     if made:
-        if site.vans.count() > MOST_VANS:
-            van.delete()
-            raise Refused(409, "vans_full", f"A site takes {MOST_VANS} vans.")
         audit.note(user, "van_added", van.name, site_id=site.pk)
     return van
 
