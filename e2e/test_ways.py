@@ -214,7 +214,7 @@ def test_an_alignment_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> 
     expect(page.locator("[data-foot=front_left]")).to_contain_text("asks −0.200")
     page.keyboard.press("Control+Enter")
     expect(page.locator(".hist li").first).to_contain_text("Alignment")
-    page.keyboard.press("v")
+    page.keyboard.press("x")
     expect(page.get_by_role("heading", level=1)).to_have_text("Shims in the vans")
 
 

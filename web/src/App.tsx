@@ -21,7 +21,7 @@ function Frame() {
     { key: "k", does: "a call comes in", run: () => void go("/call") },
     { key: "o", does: "to the hand-over", run: () => void go("/hand-over") },
     { key: "f", does: "to readings as files", run: () => void go("/readings") },
-    { key: "v", does: "to the vans’ shims", run: () => void go("/vans") },
+    { key: "x", does: "to the vans’ shims", run: () => void go("/vans") },
     { key: "l", does: "to the rules and limits", run: () => void go("/rules") },
   ]);
   return (

@@ -1,14 +1,12 @@
 /** The alignment of a coupling, a whole visit: measures, what is looked at before, passes, shims, drawing up, the coupling; then on record. */
-import { useMemo, useState } from "react";
-import { useParams, useSearchParams } from "react-router";
+import { useMemo } from "react";
 import { deviceName, enteredFields, Ready, useGet, useSchema, type EnteredRule, type Schemas, type SheetEntry } from "../base";
-import { useRecord } from "../logbook";
+import { useBenchPage, type Mode } from "../logbook";
 import { useSet, type SetOut } from "../plant";
 import { Gate } from "../safety";
 import { Bench } from "./Bench";
 import { carried, type Body } from "./logic";
 
-export type Mode = "new" | "correct" | "pencil";
 export interface SheetProps {
   set: SetOut;
   rules: Record<string, EnteredRule>;
@@ -20,14 +18,10 @@ export interface SheetProps {
 }
 
 export function AlignmentPage() {
-  const id = Number(useParams().setId);
-  const [search] = useSearchParams();
-  const recordId = search.get("record") ? Number(search.get("record")) : null;
-  const mode = (search.get("mode") ?? "new") as Mode;
+  const { id, recordId, mode, record } = useBenchPage();
   const set = useSet(id);
   const schema = useSchema("/api/benches/alignment/schema");
   const context = useGet("/api/benches/alignment/context/{set_id}", { set_id: id });
-  const record = useRecord(recordId);
   return (
     <Ready query={set} what="Fetching the set">
       {(s) => <Ready query={schema}>{(sch) => <Ready query={context}>{(c) => {
@@ -46,6 +40,5 @@ function Again({ record, ...more }: Omit<SheetProps, "known" | "start"> & { reco
     const log = body.log ?? [{ at: record.taken_at, body }];
     return log.map((e): SheetEntry<Body> => ({ uuid: crypto.randomUUID(), taken_at: e.at, device: deviceName(), body: e.body }));
   }, [record]);
-  const [last] = useState(() => start.at(-1));
-  return last ? <Bench {...more} record={record} known={{}} start={start} /> : null;
+  return start.length ? <Bench {...more} record={record} known={{}} start={start} /> : null;
 }

@@ -70,7 +70,7 @@ export function Bench(props: SheetProps) {
     </div>
   );
   const plan = answer?.plan && (answer.plan.choice || answer.plan.waits.length > 0) && (
-    <PlanBoard plan={answer.plan} stand={stand} tries={v.tries} may={may && mode !== "pencil"} onTry={v.setTries} onLaid={(feet) => void v.moved(Object.fromEntries(feet.map((f) => [`pack_${f.foot}`, f.pack])) as Body)} />
+    <PlanBoard plan={answer.plan} stand={stand} tries={v.tries} may={may && mode !== "pencil"} pushed={<span className="dimrow"><Labelled t={t} name="pushed_front" label="pushed right, front" /><Labelled t={t} name="pushed_rear" label="rear" /></span>} onTry={v.setTries} onLaid={(feet) => void v.moved(Object.fromEntries(feet.map((f) => [`pack_${f.foot}`, f.pack])) as Body)} />
   );
   return (
     <div className={narrow && holding ? "haskeypad alignpage" : "alignpage"}>

@@ -1,5 +1,5 @@
 /** Take out, put in: four feet as they lie before you, large enough to be read from the floor; any pack changed in pencil. */
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import type { Schemas } from "../base";
 import { feetFrom, STANDS, type Body, type Stand } from "./logic";
 
@@ -35,7 +35,7 @@ function Foot({ foot, edited, text, onPack }: { foot: FootView; edited: boolean;
     </div>
   );
 }
-export function PlanBoard({ plan, stand, tries, may, onTry, onLaid }: { plan: Plan; stand: Stand; tries: Body; may: boolean; onTry: (next: Body) => void; onLaid: (feet: FootView[]) => void }) {
+export function PlanBoard({ plan, stand, tries, may, pushed, onTry, onLaid }: { plan: Plan; stand: Stand; tries: Body; may: boolean; pushed: ReactNode; onTry: (next: Body) => void; onLaid: (feet: FootView[]) => void }) {
   const [which, setWhich] = useState(0);
   const choices: Choice[] = plan.choice ? [plan.choice, ...plan.others] : [];
   const shown = plan.edited ?? choices[Math.min(which, choices.length - 1)];
@@ -54,6 +54,7 @@ export function PlanBoard({ plan, stand, tries, may, onTry, onLaid }: { plan: Pl
           <p className="rowflex">
             {edited ? <><strong className="mute">In pencil.</strong><button className="btn-line" onClick={() => onTry({})}>Rub it out</button></>
               : choices.length > 1 && <span className="others" role="radiogroup" aria-label="Choices">{choices.map((_, i) => <button key={i} className="btn-line" role="radio" aria-checked={which === i} onClick={() => setWhich(i)}>{i === 0 ? "best" : i === 1 ? "next best" : "third"}</button>)}</span>}
+            {may && pushed}
             {may && <button className="btn-ink" onClick={() => onLaid(shown.feet)}>{edited ? "Laid so" : "Laid as planned"}</button>}
           </p>
         </>

@@ -1,7 +1,7 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { ClockFace, StandHere } from "./clock";
-import { carried, entriesOf, feetFrom, hasFigures, held, nextTaken, order, rings, type Body } from "./logic";
+import { carried, entriesOf, feetFrom, hasFigures, held, order, rings, type Body } from "./logic";
 import { PlanBoard } from "./PlanBoard";
 import { ShaftDrawing } from "./shafts";
 import { Tighten } from "./Tighten";
@@ -37,11 +37,10 @@ describe("a visit", () => {
     expect(made[2]).toEqual({ kind: "pass", step_12: mm("0.1"), taken: "as_found" });
     expect(entriesOf({ note: "dry" }, {})).toEqual([]);
   });
-  it("says what comes next, and forgets what was taken back", () => {
-    const entries = [entry({ step_12: mm("0.1") }, 1), entry({ kind: "moved", pack_front_left: "0.5 mm" }, 2), entry({ kind: "tightened" }, 3)];
-    expect([0, 1, 2, 3].map((n) => nextTaken(entries.slice(0, n)))).toEqual(["as_found", "after_move", "after_move", "as_left"]);
-    expect(nextTaken([...entries, entry({ kind: "undo", undoes: "entry-3" }, 4)])).toBe("after_move");
-    expect(held([entry({ kind: "measures", x_rear: mm("500"), pack_front_left: "none" }, 0), ...entries])).toEqual({ x_rear: mm("500"), pack_front_left: "0.5 mm" });
+  it("holds the newest word on every measure and pack, and forgets what was taken back", () => {
+    const entries = [entry({ kind: "measures", x_rear: mm("500"), pack_front_left: "none" }, 0), entry({ step_12: mm("0.1") }, 1), entry({ kind: "moved", pack_front_left: "0.5 mm" }, 2)];
+    expect(held(entries)).toEqual({ x_rear: mm("500"), pack_front_left: "0.5 mm" });
+    expect(held([...entries, entry({ kind: "undo", undoes: "entry-2" }, 3)]).pack_front_left).toBe("none");
   });
 });
 
@@ -71,7 +70,7 @@ describe("the plan", () => {
   it("reads take out and put in for every foot, the near row last, and lays what is shown", () => {
     const laid = vi.fn();
     const tried = vi.fn();
-    const { container } = render(<PlanBoard plan={plan} stand="pump" tries={{}} may onTry={tried} onLaid={laid} />);
+    const { container } = render(<PlanBoard plan={plan} stand="pump" tries={{}} may pushed={null} onTry={tried} onLaid={laid} />);
     expect([...container.querySelectorAll("[data-foot]")].map((f) => f.getAttribute("data-foot"))).toEqual(feetFrom("pump"));
     expect(container.querySelectorAll(".piece.in").length).toBe(4);
     expect(screen.getAllByText("take out").length).toBe(4);

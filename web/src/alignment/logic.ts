@@ -63,14 +63,6 @@ export function entriesOf(typed: Body, known: Body): Body[] {
   return hasFigures(typed) ? [...out, { kind: "pass", ...pick(typed, OF_THE_PASS) }] : out;
 }
 export const hasFigures = (body: Body): boolean => order(body.method ?? "straightedge").some((n) => said(body[n]));
-/** What comes next, said for the user and changed by him: after a move it is read again, after the last tightening as left. */
-export function nextTaken(entries: SheetEntry<Body>[]): NonNullable<Body["taken"]> {
-  const undone = new Set(entries.map((e) => e.body.undoes).filter(Boolean));
-  const kinds = entries.filter((e) => !undone.has(e.uuid)).map((e) => e.body.kind ?? "pass");
-  if (kinds.lastIndexOf("tightened") > kinds.lastIndexOf("moved")) return "as_left";
-  return kinds.includes("pass") || kinds.includes("moved") ? "after_move" : "as_found";
-}
-
 export type Stand = "behind" | "pump" | "left" | "right";
 export const STANDS: [Stand, string][] = [["behind", "behind the motor"], ["left", "at its left"], ["pump", "at the pump"], ["right", "at its right"]];
 /** The feet as they lie before you: the far row, then the near row, each from your left to your right. */

@@ -7,8 +7,8 @@ const WIDE = 520;
 const X = (x: number) => 176 + x * 300;
 const Y = (y: number, high: number) => high / 2 - (y - 0.5) * (high - 24);
 
-export function ShaftDrawing({ shaft, title, ask, turned = false, over = false, says = "", small = false, children }: { shaft: Shaft; title: string; ask: string; turned?: boolean; over?: boolean; says?: string; small?: boolean; children?: ReactNode }) {
-  const high = small ? 84 : 108;
+export function ShaftDrawing({ shaft, title, ask, turned = false, over = false, says = "", children }: { shaft: Shaft; title: string; ask: string; turned?: boolean; over?: boolean; says?: string; children?: ReactNode }) {
+  const high = 108;
   const mid = high / 2;
   const flip = (p: Shaft["points"][number]) => (over ? { ...p, y: 1 - p.y } : p);
   const [c, f, r] = ["coupling", "front", "rear"].map((n) => shaft.points.find((p) => p.name === n)).map((p) => p && flip(p));
@@ -23,7 +23,7 @@ export function ShaftDrawing({ shaft, title, ask, turned = false, over = false, 
   const words = known ? `${title}: ${c.shown} at the coupling` : `${title}: not read`;
   return (
     <div className="shaftbox">
-      <svg className="shafts" viewBox={`0 0 ${WIDE} ${high + (small ? 4 : 26)}`} role="img" aria-label={words}>
+      <svg className="shafts" viewBox={`0 0 ${WIDE} ${high + 26}`} role="img" aria-label={words}>
         <text x={4} y={14} className="title">{title}</text>
         {known && <text x={516} y={14} textAnchor="end">drawn {shaft.times} times</text>}
         {known && says && <text x={WIDE / 2} y={14} textAnchor="middle" className="ask">{says}</text>}
@@ -35,13 +35,13 @@ export function ShaftDrawing({ shaft, title, ask, turned = false, over = false, 
               {Math.abs(target - mid) > 0.5 && <path className="target" d={`M170 ${target}H500`} />}
               <path className="axis" d={`M${X(c.x) - 4} ${Y(c.y, high)}L${X(r.x) + 34} ${Y(r.y, high) + ((Y(r.y, high) - Y(f.y, high)) / (X(r.x) - X(f.x))) * 34}`} />
               <g transform={`translate(${X(c.x)} ${Y(c.y, high)}) rotate(${tilt})`}><path className="thing" d="M0-18H14V18H0z" /></g>
-              <g transform={`translate(${cx} ${cy}) rotate(${tilt})`}><path className="thing" d={`M${-long / 2}-24H${long / 2}V24H${-long / 2}z`} />{!small && [1, 2, 3, 4, 5].map((i) => <path key={i} className="fin" d={`M${-long / 2 + (i * long) / 6}-24V24`} />)}</g>
+              <g transform={`translate(${cx} ${cy}) rotate(${tilt})`}><path className="thing" d={`M${-long / 2}-24H${long / 2}V24H${-long / 2}z`} />{[1, 2, 3, 4, 5].map((i) => <path key={i} className="fin" d={`M${-long / 2 + (i * long) / 6}-24V24`} />)}</g>
             </g>
           )}
-          {known && !small && [f, r].map((p) => <path key={p.name} className="foot" d={`M${X(p.x)} ${high - 4}v10M${X(p.x) - 16} ${high + 6}h32`} />)}
+          {known && [f, r].map((p) => <path key={p.name} className="foot" d={`M${X(p.x)} ${high - 4}v10M${X(p.x) - 16} ${high + 6}h32`} />)}
         </g>
-        <text x={place(58)} y={mid + 4} textAnchor="middle">{small ? "" : "pump, fixed"}</text>
-        {known ? !small && [f, r].map((p) => <text key={p.name} x={p === r ? place(516) : place(X(p.x))} y={high + 22} textAnchor={p === r ? anchor("end") : "middle"} className="ask">{p.shown} {ask}</text>) : <text x={place(330)} y={mid - 8} textAnchor="middle" className="unread">this plane is not read</text>}
+        <text x={place(58)} y={mid + 4} textAnchor="middle">pump, fixed</text>
+        {known ? [f, r].map((p) => <text key={p.name} x={p === r ? place(516) : place(X(p.x))} y={high + 22} textAnchor={p === r ? anchor("end") : "middle"} className="ask">{p.shown} {ask}</text>) : <text x={place(330)} y={mid - 8} textAnchor="middle" className="unread">this plane is not read</text>}
       </svg>
       {children}
     </div>
@@ -50,8 +50,8 @@ export function ShaftDrawing({ shaft, title, ask, turned = false, over = false, 
 
 /** A flange on its adapter: the gap as a wedge, the support under the far end, how far it goes. */
 export function FlangeDrawing({ values }: { values: Record<string, Schemas["ShownQuantity"]> }) {
-  const lift = values.lift;
-  const up = (lift?.value ?? 0) > 0;
+  const lift = values.raise ?? values.lower;
+  const up = Boolean(values.raise);
   return (
     <svg className="shafts" viewBox="0 0 520 170" role="img" aria-label={lift ? `Support ${up ? "up" : "down"} by ${lift.shown}` : "Flange: lift not known"}>
       <text x={4} y={14} className="title">The flange, from the side</text>
@@ -59,7 +59,7 @@ export function FlangeDrawing({ values }: { values: Record<string, Schemas["Show
       <path className="thing" d="M20 40H120V120H20zM120 34H132V126H120z" />
       <g transform={`rotate(${lift ? (up ? 3 : -3) : 0} 140 80)`} className="motor"><path className="thing" d="M140 34H152V126H140zM152 54H200V106H152zM200 44H430V116H200z" /></g>
       <path className="foot" d="M392 122V146M376 146H408M384 152H400" />
-      {lift ? <><path className="lift" d={up ? "M440 148V112M433 122L440 110L447 122" : "M440 112V148M433 138L440 150L447 138"} /><text x={456} y={136} className="ask">{lift.shown.replace("−", "")}</text></> : <text x={330} y={164} textAnchor="middle" className="unread">the lift is not known yet</text>}
+      {lift ? <><path className="lift" d={up ? "M440 148V112M433 122L440 110L447 122" : "M440 112V148M433 138L440 150L447 138"} /><text x={456} y={136} className="ask">{lift.shown}</text></> : <text x={330} y={164} textAnchor="middle" className="unread">the lift is not known yet</text>}
       {values.turns && <text x={456} y={154}>{values.turns.shown} of the nut</text>}
     </svg>
   );

@@ -7,3 +7,4 @@ export { RulesPage } from "./pages/RulesPage";
 export { SetPage } from "./pages/SetPage";
 export { usePlant, useRecord, useTrends, type Plant, type PlantSet } from "./queries";
 export { ReadingsPage } from "./pages/ReadingsPage";
+export { useBenchPage, useSaving, type Mode } from "./saving";

@@ -1,14 +1,11 @@
 /** Vibration, bearing by bearing: three directions at each of four bearings, typed where they are felt. */
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
-import { Complaint, enteredFields, Keypad, outbox, press, Ready, useDraft, useEvaluation, useGet, useKeys, useMe, useNarrow, useSchema, useSession, useSymbols, type EnteredRule, type Schemas } from "../../base";
-import { Judged, useRecord } from "../../logbook";
+import { Complaint, enteredFields, Keypad, press, Ready, useDraft, useEvaluation, useGet, useKeys, useMe, useNarrow, useSchema, useSession, useSymbols, type EnteredRule, type Schemas } from "../../base";
+import { Judged, useBenchPage, useSaving, type Mode } from "../../logbook";
 import { useSet, type SetOut } from "../../plant";
 
 type Body = Partial<Schemas["VibrationEntry"]>;
 type Figure = Exclude<{ [K in keyof Body]: NonNullable<Body[K]> extends Schemas["Entered"] ? K : never }[keyof Body], undefined>;
-type Mode = "new" | "correct" | "pencil";
 const BEARINGS: [string, string, number][] = [["pump_far", "far end", 8], ["pump_near", "coupling end", 35], ["motor_near", "coupling end", 58], ["motor_far", "far end", 92]];
 const WAYS: [string, string][] = [["h", "side"], ["v", "up"], ["a", "along"]];
 const ORDER = BEARINGS.flatMap(([b]) => WAYS.map(([w]) => `${b}_${w}` as Figure));
@@ -18,14 +15,10 @@ const fresh = (body: Body): Draft => ({ sheet: crypto.randomUUID(), entry: crypt
 const ofTheSet = (last: Record<string, unknown> | undefined): Body => Object.fromEntries(["category", "foundation", "power"].filter((n) => last?.[n] != null).map((n) => [n, last?.[n]])) as Body;
 
 export function VibrationPage() {
-  const id = Number(useParams().setId);
-  const [search] = useSearchParams();
-  const recordId = search.get("record") ? Number(search.get("record")) : null;
-  const mode = (search.get("mode") ?? "new") as Mode;
+  const { id, recordId, mode, record } = useBenchPage();
   const set = useSet(id);
   const schema = useSchema("/api/benches/vibration/schema");
   const context = useGet("/api/benches/vibration/context/{set_id}", { set_id: id });
-  const record = useRecord(recordId);
   return (
     <Ready query={set} what="Fetching the set">{(s) => <Ready query={schema}>{(sch) => <Ready query={context}>{(c) =>
       recordId === null ? <Round key="new" set={s} rules={enteredFields(sch)} start={ofTheSet(c.last?.body)} mode="new" record={null} />
@@ -37,14 +30,11 @@ function Round({ set, rules, start, mode, record }: { set: SetOut; rules: Record
   const { now } = useSession();
   const symbols = useSymbols();
   const narrow = useNarrow();
-  const go = useNavigate();
-  const client = useQueryClient();
   const [begin] = useState(() => ({ ...fresh(start), begun: record?.taken_at ?? "" }));
   const draft = useDraft<Draft>(`${me.username}:${set.id}:vibration:${mode}${record?.id ?? ""}`, begin);
   const { body } = draft.value;
   const [held, setHeld] = useState<Figure | null>(null);
-  const [refusal, setRefusal] = useState<unknown>(null);
-  const [sending, setSending] = useState(false);
+  const saving = useSaving(set.id);
   const entry = { uuid: draft.value.entry, taken_at: draft.value.begun || EPOCH, device: "browser", body };
   const { answer, before, error, ask } = useEvaluation("vibration", { set_id: set.id, corrects: record?.id ?? null, entries: [entry] });
   const change = (next: Body) => draft.change((d) => ({ ...d, body: { ...d.body, ...next }, begun: d.begun || now().toISOString() }));
@@ -55,20 +45,10 @@ function Round({ set, rules, start, mode, record }: { set: SetOut; rules: Record
   const writes = mode !== "pencil" && set.may !== "viewer";
   const any = ORDER.some((n) => body[n]?.text.trim());
   const save = async () => {
-    if (!writes || sending || !any) return;
-    setSending(true);
-    setRefusal(null);
+    if (!writes || !any) return;
     const d = draft.value;
     const request = { set_id: set.id, sheet: d.sheet, corrects: record?.id ?? null, reason: d.reason, seen: answer && !before ? answer.verdict : null, entries: [{ ...entry, taken_at: d.begun || now().toISOString() }] };
-    try {
-      await outbox.write("POST", "/api/benches/vibration/records", request, `${set.tag} vibration`, d.sheet);
-      draft.done(fresh(ofTheSet(body as Record<string, unknown>)));
-      await client.invalidateQueries();
-      void go(`/sets/${set.id}`);
-    } catch (e) {
-      setRefusal(e);
-      setSending(false);
-    }
+    await saving.put("vibration", request, `${set.tag} vibration`, d.sheet, () => draft.done(fresh(ofTheSet(body as Record<string, unknown>))));
   };
   useKeys([{ key: "Enter", ctrl: true, does: "put on record", run: () => void save() }, { key: "e", does: "enter the first figure", run: () => focus(ORDER[0]!) }]);
   useEffect(() => { if (held && narrow) document.getElementById(`v-${held}`)?.scrollIntoView({ block: "center" }); }, [held, narrow]);
@@ -100,9 +80,9 @@ function Round({ set, rules, start, mode, record }: { set: SetOut; rules: Record
       {error && <p className="mute">No verdict for these figures yet: {error.message} {error.again ? "" : <button className="linklike" onClick={ask}>ask again</button>}</p>}
       {mode === "correct" && <div className="field"><label htmlFor="v-reason">What was wrong</label><input id="v-reason" value={draft.value.reason} onFocus={() => setHeld(null)} onChange={(e) => draft.change((d) => ({ ...d, reason: e.target.value }))} /></div>}
       <div className="field"><label htmlFor="v-note">Note</label><input id="v-note" maxLength={500} value={body.note ?? ""} onFocus={() => setHeld(null)} onChange={(e) => change({ note: e.target.value })} /></div>
-      <div className="savebar">{writes && <button className="btn-ink" disabled={sending || !any} onClick={() => void save()}>{mode === "correct" ? "Put the correction on record" : "Put on record"}</button>}</div>
-      {sending && <p role="status">Kept on this device; sending…</p>}
-      <Complaint error={refusal} />
+      <div className="savebar">{writes && <button className="btn-ink" disabled={saving.sending || !any} onClick={() => void save()}>{mode === "correct" ? "Put the correction on record" : "Put on record"}</button>}</div>
+      {saving.sending && <p role="status">Kept on this device; sending…</p>}
+      <Complaint error={saving.refusal} />
       {narrow && held && <Keypad left={me.hand === "left"} says={<span className="mute">{rules[held]?.label}</span>} unit={unitOf(held)} units={(rules[held]?.units ?? []).map((u) => ({ code: u, symbol: symbols[u] ?? u }))} last=""
         nextLabel="next" onKey={(k) => type(held, press(body[held]?.text ?? "", k))} onUnit={(u) => type(held, body[held]?.text ?? "", u)} onSame={() => undefined} onClear={() => { setHeld(null); (document.activeElement as HTMLElement | null)?.blur(); }} onNext={() => focus(next(held))} />}
     </div>

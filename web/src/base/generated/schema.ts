@@ -1613,7 +1613,7 @@ export interface components {
          *     (the newest word on each counts, for every pass). before: what was looked at with the guard off. moved: which shims lie
          *     under each foot now, and how far it was pushed. tightened: drawn up in a cross. fit: the coupling itself. try: a pack in
          *     pencil, never kept. undo: takes one earlier entry back. Steps are positive where the motor's hub is proud. Dials are
-         *     in-travel positive, zeroed at 12. A pack is written `0.50 + 0.25 mm`, `?` for a piece that was not measured. Every field may be missing.
+         *     in-travel positive, zeroed at 12. A pack is written `0.50 + 0.25 mm`, `?` for a piece that was not measured. `taken` unsaid: as the visit stands. Every field may be missing.
          */
         AlignmentEntry: {
             /** Front left, gap outer less inner edge */
@@ -1806,12 +1806,8 @@ export interface components {
             step_9?: components["schemas"]["Entered"] | null;
             /** Flange to support */
             support_distance?: components["schemas"]["Entered"] | null;
-            /**
-             * When
-             * @default as_found
-             * @enum {string}
-             */
-            taken: "as_found" | "after_move" | "as_left";
+            /** When */
+            taken?: ("as_found" | "after_move" | "as_left") | null;
             /**
              * The machines are
              * @default cold
@@ -4516,6 +4512,10 @@ export interface components {
             cautions: string[];
             /** Clocks */
             clocks: components["schemas"]["RunClock"][];
+            /** Defaults */
+            defaults: {
+                [key: string]: string;
+            };
             due: components["schemas"]["ShownDue"] | null;
             /** Findings */
             findings: components["schemas"]["ShownFinding"][];

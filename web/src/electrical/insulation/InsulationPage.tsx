@@ -1,12 +1,11 @@
 /** The insulation test: prepared, timed, judged while it runs; what was typed afterwards counts as well. */
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import {
-  Complaint, deviceName, enteredFields, Keypad, outbox, press, Ready, useDraft, useEvaluation, useKeys, useMe, useNarrow, useOpenSheet, useSchema, useSession, useSymbols,
+  Complaint, deviceName, enteredFields, Keypad, press, Ready, useDraft, useEvaluation, useKeys, useMe, useNarrow, useOpenSheet, useSchema, useSession, useSymbols,
   type Entered, type EnteredRule, type Schemas, type Shown,
 } from "../../base";
-import { Judged, useRecord } from "../../logbook";
+import { Judged, useBenchPage, useSaving, type Mode } from "../../logbook";
 import { useSet, useSites, type SetOut } from "../../plant";
 import { Gate, ProofPanel, useSafeSheet, useSetSafety } from "../../safety";
 import { CurvePaper } from "./CurvePaper";
@@ -15,19 +14,14 @@ import { clockOf, rowsOf, said, watch, type Body, type Entry, type Leg, type Set
 import { Stopwatch, useTick } from "./Stopwatch";
 import { WindingDrawing } from "./WindingDrawing";
 
-type Mode = "new" | "correct" | "pencil";
 type RecordOut = Schemas["RecordOut"];
 const LEG_WORD: Record<Leg, string> = { all: "the winding", L1: "L1", L2: "L2", L3: "L3" };
 const marksOf = (schema: unknown): number[] => (schema as { "x-marks"?: number[] })["x-marks"] ?? [];
 
 export function InsulationPage() {
-  const id = Number(useParams().setId);
-  const [search] = useSearchParams();
-  const recordId = search.get("record") ? Number(search.get("record")) : null;
-  const mode = (search.get("mode") ?? "new") as Mode;
+  const { id, recordId, mode, record } = useBenchPage();
   const set = useSet(id);
   const schema = useSchema("/api/benches/insulation/schema");
-  const record = useRecord(recordId);
   return (
     <Ready query={set} what="Fetching the set">
       {(s) => <Ready query={schema}>{(sch) => recordId === null ? <Sheet key={mode} set={s} rules={enteredFields(sch)} marks={marksOf(sch)} mode="new" record={null} />
@@ -55,8 +49,6 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
   const { now } = useSession();
   const symbols = useSymbols();
   const narrow = useNarrow();
-  const go = useNavigate();
-  const client = useQueryClient();
   const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
   const [start] = useState(() => (record ? entriesOf(record) : []));
   const apart = record ? `${mode}${record.id}` : "";
@@ -64,8 +56,7 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
   const draft = useDraft<Pending & { leg: Leg; reason: string }>(`${me.username}:${set.id}:insulation:pending:${apart}`, { ...nothingPending, leg: "all", reason: "" });
   const pending = draft.value;
   const [held, setHeld] = useState<string | null>(null);
-  const [refusal, setRefusal] = useState<unknown>(null);
-  const [sending, setSending] = useState(false);
+  const saving = useSaving(set.id);
   const may = set.may !== "viewer";
   const control = set.components.find((c) => c.slot === "control")?.kind ?? "";
   const body = said(sheet.entries);
@@ -100,38 +91,23 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
     const later = marks.find((m) => m > (seconds ?? 0));
     draft.change((d) => ({ ...d, ohms: { text: "", unit: typed.unit }, firstKey: "", second: seconds !== null && later ? String(later) : d.second }));
   };
+  const over = () => {
+    sheet.done();
+    draft.done({ ...nothingPending, leg: "all", reason: "" });
+  };
   const save = async () => {
-    if (mode === "pencil" || !may || sending || rows.length === 0) return;
-    setSending(true);
-    setRefusal(null);
+    if (mode === "pencil" || !may || saving.sending || rows.length === 0) return;
     const left = pending.ohms?.text.trim();
     if (left) put();
     const request = {
       set_id: set.id, sheet: sheet.sheet, corrects: record?.id ?? null, reason: pending.reason, seen: answer && !before ? answer.verdict : null, entries: sheet.entries,
     };
-    try {
-      const saved = await outbox.write<Schemas["SaveOut"]>("POST", "/api/benches/insulation/records", request, `${set.tag} insulation test`, `${sheet.sheet}-record`);
-      sheet.done();
-      draft.done({ ...nothingPending, leg: "all", reason: "" });
-      await client.invalidateQueries();
-      void go(`/sets/${set.id}`, { state: { saved: saved.record, differs: saved.differs } });
-    } catch (e) {
-      setRefusal(e);
-      setSending(false);
-    }
+    await saving.put("insulation", request, `${set.tag} insulation test`, `${sheet.sheet}-record`, over);
   };
   const leave = async () => {
     const why = pending.reason.trim();
     if (!why) return document.getElementById("why-left")?.focus();
-    try {
-      await outbox.write("POST", `/api/sheets/${sheet.sheet}/leave`, { reason: why }, `${set.tag}, test left`);
-      sheet.done();
-      draft.done({ ...nothingPending, leg: "all", reason: "" });
-      await client.invalidateQueries();
-      void go(`/sets/${set.id}`);
-    } catch (e) {
-      setRefusal(e);
-    }
+    await saving.leave(sheet.sheet, why, `${set.tag}, test left`, over);
   };
   const mayTest = useSetSafety(set.id).data?.offers.find((o) => o.act === "insulation_test")?.offered ?? false;
   const focusOhms = () => document.getElementById("f-ohms")?.focus();
@@ -205,10 +181,10 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
           )}
           <div className="savebar">
             {mode === "new" && may && sheet.entries.length > 0 && <button className="btn-line" onClick={() => void leave()}>Leave the test</button>}
-            {mode !== "pencil" && may && <button className="btn-ink" disabled={sending || rows.length === 0} onClick={() => void save()}>{mode === "correct" ? "Put the correction on record" : "Put on record"}</button>}
+            {mode !== "pencil" && may && <button className="btn-ink" disabled={saving.sending || rows.length === 0} onClick={() => void save()}>{mode === "correct" ? "Put the correction on record" : "Put on record"}</button>}
           </div>
-          {sending && <p role="status">Kept on this device; sending…</p>}
-          <Complaint error={refusal} />
+          {saving.sending && <p role="status">Kept on this device; sending…</p>}
+          <Complaint error={saving.refusal} />
         </div>
       </div>
       {narrow && held && <PhoneKeys held={held} tools={tools} pending={pending} body={body} left={me.hand === "left"} answer={answer}

@@ -1,30 +1,23 @@
 /** The running check: from the meter to the verdict while typing, then on record. */
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
 import {
-  ApiError, Complaint, enteredFields, Keypad, outbox, press, Ready, useGet, useDraft, useEvaluation, useKeys, useMe, useNarrow, useSchema, useSession, useSymbols,
+  ApiError, Complaint, enteredFields, Keypad, press, Ready, useGet, useDraft, useEvaluation, useKeys, useMe, useNarrow, useSchema, useSession, useSymbols,
   type Entered, type EnteredRule, type Schemas, type Shown,
 } from "../../base";
-import { Judged, TrendPlot, useRecord, useTrends } from "../../logbook";
+import { Judged, TrendPlot, useBenchPage, useSaving, useTrends, type Mode } from "../../logbook";
 import { Train, useSet, useSites, type SetOut } from "../../plant";
 import { Gate } from "../../safety";
 import { Circuit } from "../components/Circuit";
 import { StateSentence } from "../components/StateSentence";
 import { carryState, emptyDraft, hasFigures, nextField, order, type Body, type Draft, type FigureName } from "../logic/sheet";
 
-type Mode = "new" | "correct" | "pencil";
 type Context = Schemas["Context"];
 
 export function RunningCheckPage() {
-  const id = Number(useParams().setId);
-  const [search] = useSearchParams();
-  const recordId = search.get("record") ? Number(search.get("record")) : null;
-  const mode = (search.get("mode") ?? "new") as Mode;
+  const { id, recordId, mode, record } = useBenchPage();
   const set = useSet(id);
   const schema = useSchema("/api/benches/running_check/schema");
   const context = useGet("/api/benches/running_check/context/{set_id}", { set_id: id });
-  const record = useRecord(recordId);
   return (
     <Ready query={set} what="Fetching the set">
       {(s) => <Ready query={schema}>{(sch) => <Ready query={context}>{(c) =>
@@ -63,13 +56,10 @@ function Sheet(props: SheetProps) {
   const { setPrefs, now } = useSession();
   const symbols = useSymbols();
   const narrow = useNarrow();
-  const go = useNavigate();
-  const client = useQueryClient();
   const corrects = record?.id ?? null;
   const entry = { uuid: draft.entry, taken_at: draft.begun || EPOCH, device: "browser", body: draft.body };
   const { answer, before, error, ask } = useEvaluation("running_check", { set_id: set.id, corrects, entries: [entry] });
-  const [refusal, setRefusal] = useState<unknown>(null);
-  const [sending, setSending] = useState(false);
+  const saving = useSaving(set.id);
   const [held, setHeld] = useState<FigureName | null>(null);
   const phases = context.motor?.phases ?? 3;
   const fields = order(phases);
@@ -88,23 +78,13 @@ function Sheet(props: SheetProps) {
   };
   const focus = (name: FigureName) => box.current?.querySelector<HTMLInputElement>(`#${name}`)?.focus();
   const save = async () => {
-    if (!writes || sending || !hasFigures(draft.body)) return;
-    setSending(true);
-    setRefusal(null);
-    const body = {
+    if (!writes || !hasFigures(draft.body)) return;
+    const request = {
       set_id: set.id, sheet: draft.sheet, corrects, reason: draft.reason, seen: answer && !before ? answer.verdict : null,
       entries: [{ ...entry, taken_at: draft.begun || now().toISOString() }],
     };
-    try {
-      const saved = await outbox.write<Schemas["SaveOut"]>("POST", "/api/benches/running_check/records", body, `${set.tag} running check`, draft.sheet);
-      done(emptyDraft());
-      await client.invalidateQueries();
-      void go(`/sets/${set.id}`, { state: { saved: saved.record, differs: saved.differs } });
-    } catch (e) {
-      setRefusal(e);
-      setSending(false);
-      if (e instanceof ApiError && e.code === "sheet_id_used") change((d) => ({ ...d, sheet: crypto.randomUUID(), entry: crypto.randomUUID() }));
-    }
+    const refused = await saving.put("running_check", request, `${set.tag} running check`, draft.sheet, () => done(emptyDraft()));
+    if (refused instanceof ApiError && refused.code === "sheet_id_used") change((d) => ({ ...d, sheet: crypto.randomUUID(), entry: crypto.randomUUID() }));
   };
   useKeys([
     { key: "Enter", ctrl: true, does: "put on record", run: () => void save() },
@@ -145,10 +125,10 @@ function Sheet(props: SheetProps) {
               <label htmlFor="note">Note</label>
               <input id="note" maxLength={500} value={draft.body.note ?? ""} onFocus={() => setHeld(null)} onChange={(e) => changeBody({ note: e.target.value })} />
             </div>
-            {writes && <button className="btn-ink" disabled={sending || !hasFigures(draft.body)} onClick={() => void save()}>{mode === "correct" ? "Put the correction on record" : "Put on record"}</button>}
+            {writes && <button className="btn-ink" disabled={saving.sending || !hasFigures(draft.body)} onClick={() => void save()}>{mode === "correct" ? "Put the correction on record" : "Put on record"}</button>}
           </div>
-          {sending && <p role="status" style={{ margin: "6px 0" }}>Kept on this device; sending…</p>}
-          <Complaint error={refusal} />
+          {saving.sending && <p role="status" style={{ margin: "6px 0" }}>Kept on this device; sending…</p>}
+          <Complaint error={saving.refusal} />
           {!narrow && <Trend setId={set.id} zone={zone} />}
         </div>
         <div>

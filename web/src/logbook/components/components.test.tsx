@@ -5,6 +5,7 @@ import type { Schemas, Shown } from "../../base";
 import { FindingBox, sourced } from "./FindingBox";
 import { History } from "./History";
 import { Judged } from "./Judged";
+import { tiers } from "../pages/SetPage";
 import { TrendPlot } from "./TrendPlot";
 
 type Finding = Schemas["ShownFinding"];
@@ -128,5 +129,13 @@ describe("a trend", () => {
     cleanup();
     render(<TrendPlot trend={trend({ twin: { tag: "C-2", differs: "links out", points: [] } })} zone="UTC" />);
     expect(document.body.textContent).toContain("C-2 was read otherwise: links out");
+  });
+});
+
+describe("callouts under the train", () => {
+  it("go a step down where they would run into the one before", () => {
+    expect(tiers([0.05, 0.3, 0.47, 0.82])).toEqual([false, false, true, false]);
+    expect(tiers([0.82, 0.05])).toEqual([false, false]);
+    expect(tiers([])).toEqual([]);
   });
 });

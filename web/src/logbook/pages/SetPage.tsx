@@ -1,12 +1,13 @@
 /** One pump set: its train large, what its parts said last, plates, trends, history. */
 import type { ReactNode } from "react";
-import { useNavigate, useParams, Link } from "react-router";
+import { useLocation, useNavigate, useParams, Link } from "react-router";
 import { Ready, useKeys, useNarrow, VerdictWord, type Schemas } from "../../base";
 import { partPlaces, Train, useSet, useSites, type SetOut, type TrainTag } from "../../plant";
 import { Happened } from "../components/Happened";
 import { History } from "../components/History";
 import { TrendPlot } from "../components/TrendPlot";
 import { useSetState, useTrends } from "../queries";
+import type { Said } from "../saving";
 
 type Slot = (set: SetOut) => ReactNode;
 /** `offers`: what can be begun on the set now. `hangs`: what hangs on it, before its trends. */
@@ -27,10 +28,11 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
     { key: "c", does: "start a running check", run: () => void go(check) },
     { key: "i", does: "start an insulation test", run: () => void go(`/sets/${set.id}/insulation`) },
     { key: "m", does: "make this set safe", run: () => void go(`/sets/${set.id}/make-safe`) },
-    { key: "b", does: "vibration at its bearings", run: () => void go(`/sets/${set.id}/vibration`) },
+    { key: "s", does: "how it shakes, bearing by bearing", run: () => void go(`/sets/${set.id}/vibration`) },
     ...(set.slots.includes("coupling") ? [{ key: "a", does: "align its coupling", run: () => void go(`/sets/${set.id}/alignment`) }] : []),
     { key: "b", does: "plates and parts of this set", run: () => void go(`/sets/${set.id}/parts`) },
   ]);
+  const said = useLocation().state as Said | null;
   const places = set.posture === "flat" ? partPlaces(set.posture, set.slots) : null;
   const drive = set.components.find((c) => c.slot === "control")?.kind ?? "";
   return (
@@ -43,6 +45,7 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
         {[set.service, set.kind_title, set.role === "single" ? "" : set.role, set.place, set.nickname && `“${set.nickname}”`].filter(Boolean).join(" · ")}
         {set.partners.map((p) => <span key={p.id}> · beside <Link to={`/sets/${p.id}`}>{p.tag}</Link></span>)}
       </p>
+      {said?.differs && <p className="notice" role="status" data-testid="differs">On record. Something came in meanwhile, and it was judged otherwise than you saw it: <Link to={`/records/${said.saved}`}>look at it</Link>.</p>}
       <div className="ruled">
         <Ready query={state} what="Fetching its state">
           {(s) => (
@@ -103,9 +106,25 @@ function Callouts({ figures, places }: { figures: Schemas["LastFigure"][]; place
     <div key={f.label}><span className="mono">{f.shown}</span> <span className="lab">{f.label}</span></div>
   ));
   if (!places) return <div className="callouts" style={{ margin: "14px 0 8px" }}>{parts.map((p) => <div className="callout" key={p}>{row(p)}</div>)}</div>;
+  const at = parts.map((p) => places[p] ?? 0);
+  const lower = tiers(at);
+  const rows = (low: boolean) => Math.max(0, ...parts.map((p, i) => (lower[i] === low ? figures.filter((f) => f.part === p).length : 0)));
+  const drop = 29 * rows(false) + 10;
   return (
-    <div className="undertrain" style={{ height: 16 + 29 * Math.max(2, ...parts.map((p) => figures.filter((f) => f.part === p).length)) }}>
-      {parts.map((p) => <div className="callout" key={p} style={{ left: `${(places[p] ?? 0) * 100}%` }}>{row(p)}</div>)}
+    <div className="undertrain" style={{ height: 16 + Math.max(58, 29 * rows(false) + (lower.includes(true) ? 10 + 29 * rows(true) : 0)) }}>
+      {parts.map((p, i) => <div className={lower[i] ? "callout lower" : "callout"} key={p} style={{ left: `${(at[i] ?? 0) * 100}%`, paddingTop: lower[i] ? drop : 2 }}>{row(p)}</div>)}
     </div>
   );
+}
+const REACH = 0.24;
+/** Which callouts go below the others: those that would run into the one before them. Places in parts of the train's width. */
+export function tiers(at: number[]): boolean[] {
+  const order = at.map((_, i) => i).sort((a, b) => (at[a] ?? 0) - (at[b] ?? 0));
+  const lower = at.map(() => false);
+  let last = -1;
+  for (const i of order) {
+    if ((at[i] ?? 0) - last < REACH) lower[i] = true;
+    else last = at[i] ?? 0;
+  }
+  return lower;
 }

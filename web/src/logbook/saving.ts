@@ -1,0 +1,56 @@
+/** What every bench's page does alike: which record it is about, putting a sheet on record, leaving one. */
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import { outbox, type Schemas } from "../base";
+import { useRecord } from "./queries";
+
+export type Mode = "new" | "correct" | "pencil";
+/** What a save says to the set's page: the record, and whether the server judged otherwise than was seen. */
+export interface Said {
+  saved: number;
+  differs: boolean;
+}
+
+/** A bench's page from its address: the set, and the record that is corrected or tried in pencil. */
+export function useBenchPage() {
+  const id = Number(useParams().setId);
+  const [search] = useSearchParams();
+  const recordId = search.get("record") ? Number(search.get("record")) : null;
+  const mode: Mode = recordId === null ? "new" : ((search.get("mode") ?? "correct") as Mode);
+  return { id, recordId, mode, record: useRecord(recordId) };
+}
+
+export function useSaving(setId: number) {
+  const go = useNavigate();
+  const client = useQueryClient();
+  const [sending, setSending] = useState(false);
+  const [refusal, setRefusal] = useState<unknown>(null);
+  const over = async (write: () => Promise<Said | undefined>, after: () => void): Promise<unknown> => {
+    if (sending) return null;
+    setSending(true);
+    setRefusal(null);
+    try {
+      const state = await write();
+      after();
+      await client.invalidateQueries();
+      void go(`/sets/${setId}`, { state });
+      return null;
+    } catch (e) {
+      setRefusal(e);
+      setSending(false);
+      return e;
+    }
+  };
+  return {
+    sending, refusal,
+    /** Gives what the server refused it with, or null; `after` drops the draft once it is on record. */
+    put: (bench: string, request: object, label: string, id: string, after: () => void) =>
+      over(async () => {
+        const saved = await outbox.write<Schemas["SaveOut"]>("POST", `/api/benches/${bench}/records`, request, label, id);
+        return { saved: saved.record, differs: saved.differs };
+      }, after),
+    leave: (sheet: string, reason: string, label: string, after: () => void) =>
+      over(async () => { await outbox.write("POST", `/api/sheets/${sheet}/leave`, { reason }, label); return undefined; }, after),
+  };
+}
