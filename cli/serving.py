@@ -83,7 +83,7 @@ def demo(port: int, as_of: str) -> None:
         part.replace(loaded)
     exe, db, env = context("demo")
     if not _serves("demo", port):
-        manage(exe, env, "migrate", "-v0")
+        _migrate(exe, env)
         _serve("demo", exe, env, port)
     people = read_json(loaded)["people"]
     say(f"up after {time.monotonic() - begun:.1f} s")
@@ -95,11 +95,17 @@ def serve(port: int) -> None:
     exe, db, env = context("serve")
     db.start()
     db.create("hurbin")
-    manage(exe, env, "migrate", "-v0")
+    _migrate(exe, env)
     _serve("serve", exe, env, port)
     print(f"\nHurbin is at http://127.0.0.1:{port}/")
     if manage(exe, env, "people_count").strip() == "0":
         print("Nobody can sign in yet: ./hurbin user add NAME --admin")
+
+
+def _migrate(exe: Path, env: dict[str, str]) -> None:
+    """The tables as this version wants them, and the answers of what was judged before there were any."""
+    manage(exe, env, "migrate", "-v0")
+    manage(exe, env, "rebuild", "--missing")
 
 
 def _serves(kind: str, port: int) -> bool:

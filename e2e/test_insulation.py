@@ -43,7 +43,7 @@ def test_typed_afterwards_judged_reloaded_and_on_record(open_as: Opener, stack: 
     expect(page.get_by_label("Readings")).to_contain_text("01:07")
     found = page.locator("[data-question=insulation]")
     expect(found).to_have_attribute("data-verdict", "good")
-    expect(found).to_contain_text("over the minimum of 5.00")
+    expect(found).to_contain_text("over the minimum of 5")
     expect(page.locator("[data-value=at40]")).to_have_text(re.compile(r"64\d|65\d"))
     found.get_by_role("button").click()
     expect(found).to_contain_text("Thermosetting gives")
@@ -83,6 +83,8 @@ def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(open_
     other = open_as("saskia", f"/sets/{number}/insulation")
     expect(other.get_by_text("You and Jun Belacqua are on one sheet")).to_be_visible()
     expect(other.get_by_label("Readings")).to_contain_text("800")
+    other.clock.install()
+    other.clock.fast_forward(90_000)  # as late as the first device's: what is read after the end is none of the test's
     other.get_by_role("button", name="Volts off").click()
     expect(other.get_by_role("button", name="Leads off")).to_be_disabled()
     expect(other.get_by_label("Cautions")).to_contain_text("grounded")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import socket
 
 import pytest
@@ -349,4 +350,5 @@ def test_a_taken_port_is_said() -> None:
 
         assert port_taken(taken)
     assert not port_taken(taken)
-    assert "running" in run_hurbin("status").stdout
+    lines = run_hurbin("status").stdout.splitlines()
+    assert all(re.search(r"(^|\s)(not )?running", line) for line in lines if line.strip())

@@ -25,7 +25,7 @@ def mm(text: str) -> dict[str, str]:
 
 VAN = VanShelf(name="Van 1", pieces=[ShimLot(tenths=t, count=8) for t in (500, 1000, 2500, 4000, 5000, 7000, 10000)])
 CONTEXT = Context(as_of=T0 + timedelta(days=1), kind="base_mounted", motor=PLATE, vans=[VAN])
-MEASURES = {"face_diameter": mm("150"), "x_front": mm("200"), "x_rear": mm("500"), "coupling_diameter": mm("160")}
+MEASURES = {"near_ambient": True, "face_diameter": mm("150"), "x_front": mm("200"), "x_rear": mm("500"), "coupling_diameter": mm("160")}
 PACKS = {f"pack_{f}": "1.0 + 0.5 mm" for f in FEET}
 
 
@@ -83,13 +83,15 @@ def test_plan_carried_out_brings_it_into_line_and_is_told() -> None:
     front, rear = (rise["front_left"] + rise["front_right"]) / 2, (rise["rear_left"] + rise["rear_right"]) / 2
     tail = (rear - front) / 3
     v.read(0.20 + front - 2 * tail, -0.20 + tail, taken="after_move")
-    assert v.look().verdict in (Verdict.GOOD, Verdict.WATCH)
+    assert v.look().verdict is Verdict.UNKNOWN  # close enough, and not tightened yet
+    assert "align.tight" in v.look().findings[0].lacks
     assert [p.title for p in v.look().passes] == ["As found", "After move 1"]
     assert not any(p.says for p in v.look().passes)
     v.add("tightened")
     v.read(0.21 + front - 2 * tail, -0.20 + tail, taken="as_left")
     e = v.look()
     assert [p.title for p in e.passes] == ["As found", "After move 1", "As left"]
+    assert not any("align.tight" in f.lacks for f in e.findings)
     assert {p.conditions for p in e.points} == {"taken=as_found", "taken=after_move", "taken=as_left"}
     lines = [write(x.says) for x in v.bench.story(v.bench.facts(v.entries))]  # type: ignore[misc]
     assert lines[0] == "The set's measures written."
@@ -229,7 +231,7 @@ def test_two_devices_and_spelling_stay_visible() -> None:
 @pytest.mark.parametrize(
     ("looked", "question", "verdict", "words"),
     [
-        ({"run_out_rim": mm("0.04"), "run_out_face": mm("0.02")}, "hub_run_out", "good", ""), ({"run_out_rim": mm("0.06")}, "hub_run_out", "stop", "Stop aligning"),
+        ({"run_out_rim": mm("0.04"), "run_out_face": mm("0.02")}, "hub_run_out", "good", ""), ({"run_out_rim": mm("0.06")}, "hub_run_out", "stop", "Stop aligning"), ({"run_out_rim": mm("0.02")}, "hub_run_out", "unknown", ""),
         ({"pipe_strain": mm("0.05")}, "pipe_strain", "good", ""), ({"pipe_strain": mm("0.08")}, "pipe_strain", "act", "Free the pipe"),
         ({"signs": ["rubber_dust", "heat_marks"]}, "coupling_signs", "watch", ""),
         ({f"soft_{f}": mm("0.03") for f in FEET}, "soft_foot", "good", ""), ({"soft_front_left": mm("0.03")}, "soft_foot", "unknown", "Loosen all four"),
@@ -257,13 +259,15 @@ def test_flange_gap_judges_the_whole_difference_and_proves_no_alignment() -> Non
     """15 thou, the whole difference of opposite gaps (common practice, no source); lift = difference ÷ diameter × distance: 0.30/300 × 450 = 0.45 mm."""
     v = flange()
     e = v.look()
-    assert v.verdicts() == {"flange_gap": "good"}
+    assert v.verdicts() == {"flange_gap": "watch"}  # 15 thou is practice: without the maker's figure never good
     assert (e.values["raise"].value, e.values["turns"].value) == (pytest.approx(0.45), pytest.approx(0.3))
     assert "Raise the support by 0.450" in v.says()
     assert "no proof of shaft alignment" in v.says()
     assert e.points == []
     assert flange(gap_12=mm("0.60")).verdicts() == {"flange_gap": "act"}
-    assert flange(gap_12=mm("0.58")).verdicts() == {"flange_gap": "good"}
+    assert flange(gap_12=mm("0.58")).verdicts() == {"flange_gap": "watch"}
+    assert flange(gap_12=mm("0.58"), maker_gap=mm("0.4")).verdicts() == {"flange_gap": "good"}
+    assert flange(gap_12=mm("0"), gap_6=mm("0"), gap_3=mm("0"), gap_9=mm("0")).verdicts() == {"flange_gap": "unknown"}
     assert "Lower the support" in flange(gap_12=mm("0.1")).says()
     assert flange(maker_gap=mm("0.2")).verdicts() == {"flange_gap": "act"}
     assert flange(gap_3=None).verdicts() == {"flange_gap": "unknown"}
@@ -313,9 +317,9 @@ def test_a_spacer_coupling_is_judged_at_its_two_planes() -> None:
     assert spacer_by_speed(3700) is None
     v = begun(coupling="spacer", plane_distance=mm("200"), speed={"text": "1800", "unit": "rpm"})
     v.read(0.10, 0.0)
-    assert v.verdicts() == {"alignment_angle": "good"}  # 0.10 mm over 200 mm: 0.05 per 100, give or take 0.005
-    v.read(0.15, 0.0)
-    assert v.verdicts() == {"alignment_angle": "watch"}
+    assert {k: x for k, x in v.verdicts().items() if k == "alignment_angle"} == {"alignment_angle": "good"}  # 0.10 mm over 200 mm: 0.05 per 100, give or take 0.005
+    v.read(0.15, 0.0, taken="as_found")
+    assert v.verdicts()["alignment_angle"] == "watch"
     v.read(0.30, 0.0, taken="after_move")
     assert v.verdicts()["alignment_angle"] == "act"
     plan = v.look().plan
@@ -361,11 +365,18 @@ def test_the_coupling_itself() -> None:
     v.add("fit", hub_gap=mm("3.1"), hub_gap_maker=mm("3.0"), keyed_fit=True, floating_shaft=True, screws_pump="fixed", screws_motor="fixed", halves_as_marked=False)
     assert v.verdicts()["coupling_fit"] == "good"
     said = v.says()
-    for words in ("one hub is fixed, the other stays without set screws", "Try the hubs bare", "as they came"):
+    for words in ("Try the hubs bare", "as they came"):
         assert words in said
+    assert v.verdicts()["hub_fixing"] == "stop"
+    v.add("fit", hub_gap=mm("2.9"))
+    assert v.verdicts()["coupling_fit"] == "watch"  # under the maker's figure is never good
+    v.add("fit", hub_gap=mm("2.7"))
+    assert v.verdicts()["coupling_fit"] == "act"
     v.add("fit", hub_gap=mm("0"))
     assert v.verdicts()["coupling_fit"] == "act"
-    assert "never" in v.says()
+    v.add("fit", screws_pump="floating", screws_motor="fixed")
+    assert "hub_fixing" not in v.verdicts()
+    assert "hub_fixing" in v.look().settled
 
 
 def test_bolts_in_a_cross() -> None:
@@ -380,9 +391,13 @@ def test_bolts_in_a_cross() -> None:
 
 
 # Vibration. Zone limits from memory: ISO 10816-7 (pumps), ISO 20816-3 (motors over 15 kW).
-def shaken(power: str = "30", last: dict[str, Any] | None = None, **body: Any) -> Evaluation:
+def shaken(power: str = "30", last: dict[str, Any] | None = None, quiet: str = "0.5", **body: Any) -> Evaluation:
+    """A whole round: every bearing at `quiet` but those that are named."""
     b = bench("vibration")
-    entry = Entry(uuid="12345678", taken_at=T0, body=b.entry.model_validate({"foundation": "rigid", "power": {"text": power, "unit": "kW"}, **body}))
+    names = [f"{m}_{d}" for m in ("motor_far", "motor_near", "pump_near", "pump_far") for d in "hva"]
+    every = {n: mms(quiet) for n in names} if quiet else {}
+    body = {"category": "two", "foundation": "rigid", "power": {"text": power, "unit": "kW"}, **every, **body}
+    entry = Entry(uuid="12345678", taken_at=T0, body=b.entry.model_validate(body))
     context = CONTEXT.model_copy(update={"last": past(30, **last) if last else None})
     return b.evaluate([entry], context)  # type: ignore[no-any-return]
 
@@ -392,20 +407,43 @@ def mms(text: str) -> dict[str, str]:
 
 
 def test_zones_of_pumps_and_motors() -> None:
-    assert [pump_zones(c, kw) for c, kw in (("two", 30), ("two", 200), ("two", 250), ("one", 30), ("one", 250))] == [[3.2, 5.1, 8.5], [3.2, 5.1, 8.5], [4.2, 6.1, 9.5], [2.5, 4.4, 7.4], None]
+    zones = [pump_zones(c, kw) for c, kw in (("two", 30), ("two", 200), ("two", 250), ("one", 30), ("one", 250), (None, 30), ("one", None))]
+    assert zones == [[3.2, 5.1, 8.5], [3.2, 5.1, 8.5], [4.2, 6.1, 9.5], [2.5, 4.0, 6.6], [3.5, 5.0, 7.6], None, None]
     assert motor_zones("rigid", 15) is None
     assert motor_zones(None, 30) is None
-    for mm_s, verdict in (("3.2", "good"), ("5.1", "good"), ("5.2", "act"), ("8.5", "act"), ("8.6", "stop")):
-        assert {f.question: f.verdict.value for f in shaken(pump_near_v=mms(mm_s)).findings} == {"vibration_pump": verdict}
-    e = shaken(power="11", motor_near_a=mms("2"))
+    for mm_s, verdict in (("3.2", "good"), ("5.1", "good"), ("5.2", "act"), ("8.5", "act"), ("8.6", "stop"), (">8.6", "stop"), (">4", "unknown"), (">5.2", "act")):
+        assert {f.question: f.verdict.value for f in shaken(pump_near_v=mms(mm_s)).findings}["vibration_pump"] == verdict, mm_s
+    e = shaken(power="11", quiet="", motor_near_a=mms("2"))
     assert (e.verdict, "No zone is known" in write(e.findings[0].notes[0])) == (Verdict.UNKNOWN, True)
+    assert shaken(power="5", quiet="", motor_near_a=mms("40")).verdict is Verdict.STOP
     assert [p.code for p in shaken(pump_far_h=mms("a lot")).problems] == ["not_a_number"]
 
 
 def test_before_and_after_and_a_change_within_a_zone() -> None:
     e = shaken(when="after", pump_near_h=mms("1.2"), last={"when": "before", "pump_near_h": mms("3.0")})
     assert "3.00" in " ".join(write(w) for w in e.waiting)
-    risen = shaken(pump_near_h=mms("3.0"), last={"pump_near_h": mms("1.0")})
-    assert risen.verdict is Verdict.WATCH
-    assert shaken(pump_near_h=mms("2.0"), last={"pump_near_h": mms("1.0")}).verdict is Verdict.GOOD
+    risen = shaken(pump_near_h=mms("2.0"), pump_far_v=mms("2.5"), last={"pump_near_h": mms("0.5")})
+    assert risen.verdict is Verdict.WATCH  # it is not the worst bearing that rose
+    assert shaken(pump_near_h=mms("2.0"), quiet="1", last={"pump_near_h": mms("1.0")}).verdict is Verdict.GOOD
     assert "coupling's angle" in " ".join(write(n) for f in shaken(motor_near_a=mms("2.0")).findings for n in f.notes)
+
+
+def test_zones_stand_where_the_older_standard_puts_machines() -> None:
+    """ISO 10816-1 annex B (1995, from memory; another table than ours): the border between B and C of its four classes lies from
+    1.8 to 7.1 mm/s, and D begins two and a half times higher."""
+    rows = {(c, kw): pump_zones(c, kw) for c in ("one", "two") for kw in (30, 250)} | {(f, kw): motor_zones(f, kw) for f in ("rigid", "flexible") for kw in (30, 400)}
+    for zones in rows.values():
+        assert zones is not None
+        a, b, c = zones
+        assert a < b < c
+        assert 1.8 <= b <= 7.1
+        assert 1.4 <= c / b <= 2.6
+    for small, large in ((("one", 30), ("one", 250)), (("two", 30), ("two", 250)), (("rigid", 30), ("flexible", 30)), (("one", 30), ("two", 30))):
+        assert all(x <= y for x, y in zip(rows[small] or [], rows[large] or [], strict=True))
+
+
+def test_a_spacers_angle_allows_the_same_speed_of_flexing_at_every_speed() -> None:
+    """What wears an element is how fast it flexes: angle times speed is one figure down the table (common practice, no source)."""
+    for i in (0, 1):
+        rates = [spacer_by_speed(rpm)[i] * rpm for rpm in (600, 700, 900, 1200, 1500, 1800, 3600)]  # type: ignore[index]
+        assert max(rates) / min(rates) < 1.001

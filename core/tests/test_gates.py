@@ -8,24 +8,28 @@ from typing import Any
 import pytest
 from test_making_safe import CONTEXT, FACTS, LIST, T0, Story, source
 
-from hurbin_core.base import HurbinError, Limits, Verdict, write
+from hurbin_core.base import RULES, HurbinError, Limits, Verdict, write
 from hurbin_core.catalogue import bench
 from hurbin_core.logbook import Context, Entry, InterimLimit, Standing
 from hurbin_core.plant import MotorPlate
 from hurbin_core.safety import (
     COMPLAINTS,
+    ENDS,
     ChangeState,
     DeferralIn,
     Isolation,
     SafetyFacts,
     SetFacts,
+    StandingStop,
     Tag,
+    TrialRun,
     TwinState,
     Waiver,
     age,
     ask,
     change_words,
     check_back_words,
+    check_trial,
     check_waiver,
     fold,
     interim,
@@ -33,6 +37,7 @@ from hurbin_core.safety import (
     matter_words,
     read_out,
     standby_clock,
+    stop_words,
     threat,
 )  # fmt: skip
 
@@ -43,7 +48,7 @@ def standing(what: str) -> Isolation:
         return Isolation()
     scope = {"coupling": "coupling", "wet": "wet_end"}.get(what, "motor_leads")
     locks = s.isolate(scope)
-    if what in ("proved", "live", "worked"):
+    if what in ("proved", "live", "worked", "coupling", "wet"):
         s.prove()
     if what == "live":
         s.add("volts_seen", live_volts={"text": "231", "unit": "V"})
@@ -76,22 +81,30 @@ TABLE = [
     ("hands_on_coupling", "nothing", False), ("hands_on_coupling", "proved", False), ("hands_on_coupling", "coupling", True), ("hands_on_coupling", "live", False),
     ("turn_by_hand", "coupling", True), ("turn_by_hand", "wet", False),
     ("open_wet_end", "wet", True), ("open_wet_end", "coupling", False), ("open_wet_end", "nothing", False),
+    ("hands_on_coupling", "isolated", False), ("turn_by_hand", "isolated", False), ("replace_fuse", "isolated", False),
     ("open_drive_box", "proved", False), ("enter_well", "nothing", False), ("enter_well", "proved", False), ("close", "nothing", True),
 ]  # fmt: skip
 
 
 @pytest.mark.parametrize(("act", "what", "offered"), TABLE)
 def test_what_is_offered(act: Any, what: str, offered: bool) -> None:
-    answer = ask(act, SafetyFacts(isolation=standing(what), kind="base_mounted"))
+    answer = ask(act, SafetyFacts(isolation=standing(what), kind="base_mounted", worker="ada"))
     assert answer.offered is offered
     assert all(s.asks for s in answer.shut)
+
+
+def stops(*questions: str, **more: Any) -> list[StandingStop]:
+    return [StandingStop(question=q, **more) for q in questions]
 
 
 # Unsafe orders, each stopped: what is asked for, what is on record, the gate that says no.
 UNSAFE = [
     ("run", {"changes": ["guard_off"]}, "guard"),
     ("energise", {"kind": "positive_displacement", "changes": ["valve_shut"]}, "positive_displacement"),
-    ("run", {"stops": ["insulation"]}, "stop_standing"), ("replace_fuse", {"stops": ["leads"], "checked_below_fuse": True}, "stop_standing"),
+    ("run", {"stops": stops("insulation")}, "stop_standing"), ("replace_fuse", {"stops": stops("leads"), "checked_below_fuse": True}, "stop_standing"),
+    ("run", {"stops": stops("load")}, "stop_standing"), ("energise", {"stops": stops("vibration_pump")}, "stop_standing"),
+    ("reset_overload", {}, "second_reset"), ("replace_fuse", {"checked_below_fuse": True}, "prove_dead"),
+    ("open_leads", {"isolation": standing("proved"), "worker": "ben"}, "own_lock"), ("insulation_test", {"isolation": standing("proved")}, "own_lock"),
     ("reset_overload", {"resets": 1}, "second_reset"), ("replace_fuse", {}, "fuse_below"), ("close", {"changes": ["jumper"]}, "temporary_change"),
     ("enter_well", {}, "confined_space"), ("insulation_test", {"electronics": True, "isolation": standing("proved")}, "electronics"),
     ("open_drive_box", {"isolation": drive_box(None)}, "drive_bus"), ("open_drive_box", {"isolation": drive_box("61")}, "drive_bus"),
@@ -106,15 +119,53 @@ def test_an_unsafe_order_is_stopped(act: Any, facts: dict[str, Any], gate: str) 
 @pytest.mark.parametrize(
     ("act", "facts"),
     [
-        ("run", {}), ("energise", {"kind": "base_mounted", "changes": ["valve_shut"]}), ("reset_overload", {"resets": 1, "looked_at_since_reset": True}),
-        ("replace_fuse", {"checked_below_fuse": True}), ("open_drive_box", {"isolation": drive_box("12")}),
+        ("run", {}), ("reset_overload", {"resets": 0}), ("energise", {"kind": "base_mounted", "changes": ["valve_shut"]}), ("reset_overload", {"resets": 1, "looked_at_since_reset": True}),
+        ("replace_fuse", {"checked_below_fuse": True, "isolation": standing("proved"), "worker": "ada"}),
+        ("open_drive_box", {"isolation": drive_box("12"), "worker": "ada"}),
     ],
 )  # fmt: skip
 def test_what_is_not_stopped(act: Any, facts: dict[str, Any]) -> None:
     assert ask(act, SafetyFacts(**facts)).offered
 
 
-LIFE = ["prove_dead", "isolated_for_scope", "live_on_isolated", "drive_bus", "electronics", "pressure", "positive_displacement", "guard", "stop_standing", "confined_space"]
+LIFE = ["prove_dead", "own_lock", "isolated_for_scope", "live_on_isolated", "drive_bus", "electronics", "pressure", "positive_displacement", "guard", "stop_standing", "confined_space"]
+
+
+def test_every_stop_names_what_ends_it() -> None:
+    """A rule that can say stop has its line in stops.toml; the other definition of voltage unbalance answers the same question."""
+    asked = {r.id for r in RULES.values() if Verdict.STOP in r.by} - {"voltage_unbalance_true"}
+    assert asked <= set(ENDS)
+    never = {"insulation", "insulation_falling", "short", "leads", "hydraulic_lock", "guard_while_running", "live_on_isolated", "hub_fixing"}
+    assert not any(ENDS[q].trial for q in never)
+
+
+def test_a_step_nobody_knows_is_not_offered() -> None:
+    answer = ask("fly", SafetyFacts())  # type: ignore[arg-type]
+    assert (answer.offered, answer.shut[0].life) == (False, True)
+
+
+def test_a_watched_trial_run_after_a_recorded_repair() -> None:
+    """Never for insulation, a short, the leads, a hydraulic lock or a guard; for amps and vibration once the repair is on record."""
+    trial = TrialRun(questions=["load", "insulation", "guard_while_running"], limits="over 20 A on a leg", minutes=10, by="Lea", until=T0 + timedelta(hours=1))
+    for question, repaired, at, offered in (
+        ("load", True, T0, True), ("load", False, T0, False), ("load", True, T0 + timedelta(hours=1), False), ("load", True, None, False),
+        ("insulation", True, T0, False), ("guard_while_running", True, T0, False), ("vibration_pump", True, T0, False),
+    ):  # fmt: skip
+        facts = SafetyFacts(stops=stops(question, repaired=repaired), trials=[trial], as_of=at)
+        assert ask("run", facts).offered is offered, (question, repaired, at)
+    two = SafetyFacts(stops=[*stops("load", repaired=True), *stops("insulation", repaired=True)], trials=[trial], as_of=T0)
+    assert not ask("run", two).offered
+    assert check_trial(stops("load", "vibration_motor", repaired=True), 10, "over 20 A") == ["load", "vibration_motor"]
+    for standing_, minutes, limits, code in (
+        ([], 10, "x", "no_stop"), (stops("insulation", repaired=True), 10, "x", "trial_never"), (stops("short", repaired=True), 10, "x", "trial_never"),
+        (stops("load"), 10, "x", "repair_missing"), (stops("load", repaired=True), 0, "x", "minutes_wrong"), (stops("load", repaired=True), 61, "x", "minutes_wrong"),
+        (stops("load", repaired=True), 10, " ", "limits_missing"),
+    ):  # fmt: skip
+        with pytest.raises(HurbinError) as refused:
+            check_trial(standing_, minutes, limits)
+        assert refused.value.code == code
+    words = stop_words([*stops("insulation"), *stops("load"), *stops("never_heard_of")])
+    assert ["insulation test" in words[0].ends, words[0].trial, words[1].trial, words[1].waits, words[2].trial] == [True, False, True, "a recorded repair", False]
 
 
 @pytest.mark.parametrize("gate", LIFE)
@@ -157,7 +208,7 @@ def running(volts: str, amps: str = "15", **context: Any) -> Any:
 )  # fmt: skip
 def test_volts_on_an_isolated_set_are_a_stop_whatever_else_was_read(state: str, volts: str, stopped: bool) -> None:
     isolation = Standing(state=state, sheet="s", since=T0) if state else None
-    e = running(volts, isolation=isolation)
+    e = running(volts, amps="0.1", isolation=isolation)
     said = [f for f in e.findings if f.question == "live_on_isolated"]
     assert bool(said) is stopped
     if stopped:
@@ -175,6 +226,13 @@ def test_a_repair_put_off_is_watched_by_later_records(amps: str, verdict: Verdic
     assert found.verdict is verdict
     assert ("stop it, start the twin" in write(found.reason)) == (verdict is Verdict.STOP)
     assert not [f for f in running("400", amps, interim=[limit.model_copy(update={"measurand": "insulation_40"})]).findings if f.question == "interim_limit"]
+
+
+def test_an_overdue_limit_never_holds_and_two_limits_answer_each_for_itself() -> None:
+    one = InterimLimit(measurand="current", leg="1", value=18, unit="A", does="stop it", until=T0 - timedelta(days=1), id="a")
+    two = InterimLimit(measurand="current", leg="2", value=14, unit="A", does="stop it", until=T0 + timedelta(days=1), id="b")
+    told = {f.subject: f.verdict for f in running("400", "15", interim=[one, two]).findings if f.question == "interim_limit"}
+    assert told == {"a": Verdict.ACT, "b": Verdict.STOP}
 
 
 def deferral(**more: Any) -> DeferralIn:

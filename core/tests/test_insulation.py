@@ -99,8 +99,11 @@ def test_own_past_half_and_a_decade() -> None:
     assert verdict(judge([setup(), *readings({60: 400})], history=rows), "insulation_past") == "watch"
     assert verdict(judge([setup(), *readings({60: 90})], history=rows), "insulation_past") == "act"
     assert verdict(judge([setup(), *readings({60: 30})], history=past([40, 42, 41])), "insulation") == "good", "a history lifts the baseline's watch"
-    cut = [Cut(at=AT - timedelta(days=50), kind="rewind")]
-    assert verdict(judge([setup(), *readings({60: 90})], history=rows, cuts=cut), "insulation_past") == ""
+    # An event is no amnesty: the first tests after it still stand beside what the winding was; one elsewhere cuts nothing.
+    for kind in ("rewind", "flood", "seal_change"):
+        cut = [Cut(at=AT - timedelta(days=50), kind=kind)]
+        assert verdict(judge([setup(), *readings({60: 90})], history=rows, cuts=cut), "insulation_past") == "act", kind
+    assert verdict(judge([setup(), *readings({60: 90})], history=past([120]), cuts=[]), "insulation_past") == "good"
 
 
 @pytest.mark.parametrize(

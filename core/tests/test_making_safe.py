@@ -136,7 +136,7 @@ def test_only_its_owner_takes_a_lock_off_or_somebody_by_the_sites_steps() -> Non
     [
         (lambda s: s.add("work"), "after it was proved"),
         (lambda s: s.add("opened", source="supply"), "opened or unlocked"),
-        (lambda s: s.add("open", scope="coupling"), "another scope"),
+        (lambda s: s.add("open", scope="coupling"), "Another scope"),
         (lambda s: s.add("volts_seen", live_volts={"text": "12", "unit": "V"}), "treat as live"),
         (lambda s: s.add("tried", moved=True), "still feeds it"),
         (lambda s: s.add("proof", act="live_before", tester="two-pole", live_volts={"text": "0", "unit": "V"}), "can prove nothing"),

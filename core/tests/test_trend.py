@@ -92,7 +92,9 @@ def test_a_bound_never_becomes_a_value(a: float, b: float) -> None:
 
 
 def test_how_few_is_too_few() -> None:
-    assert assess(data([1, 2, 3, 4])).direction is Direction.TOO_FEW
+    assert assess(data([1, 2, 3])).direction is Direction.TOO_FEW
+    assert assess(data([1, 2, 3, 4])).direction is Direction.RISING  # one order of twenty-four: 0.042
+    assert assess(data([1, 3, 2, 4])).direction is Direction.INCONCLUSIVE
     assert assess(data([1, 3, 2, 4, 1, 2])).direction is Direction.INCONCLUSIVE
     assert assess(data([1, 3, 2, 4, 1, 2, 3, 1, 2])).direction is Direction.NO_TREND
     assert assess([]).direction is Direction.TOO_FEW

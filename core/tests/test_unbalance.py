@@ -93,3 +93,15 @@ def test_no_triangle_is_refused() -> None:
 def test_rise_rule_of_thumb() -> None:
     """Common practice, no source: twice the square of the percentage."""
     assert extra_rise_pct(3) == 18
+
+
+@pytest.mark.parametrize("pct", [2.0, 3.0, 4.0, 5.0])
+def test_derating_lies_between_what_physics_allows(pct: float) -> None:
+    """Outside the table itself: no less than where the hottest phase carries both sequences in phase (the negative one is held
+    back by the locked-rotor impedance alone: six times the volts' share), no more than what a rise of 2 u² per cent leaves
+    (both common practice, no source)."""
+    worst_phase = 1 - 6 * pct / 100
+    mean_rise = 1 / math.sqrt(1 + 2 * pct**2 / 100)
+    share = derating(pct)
+    assert share is not None
+    assert worst_phase < share < mean_rise

@@ -24,7 +24,7 @@ def mm(text: str) -> dict[str, str]:
 
 
 def sheet(row: PumpSet, up: str = "0.02", days_ago: float = 0, **more: Any) -> dict[str, Any]:
-    body: dict[str, Any] = {"method": "straightedge", "speed": {"text": "1475", "unit": "rpm"}, "face_diameter": mm("150"), "x_front": mm("200"), "x_rear": mm("500")}
+    body: dict[str, Any] = {"method": "straightedge", "near_ambient": True, "speed": {"text": "1475", "unit": "rpm"}, "face_diameter": mm("150"), "x_front": mm("200"), "x_rear": mm("500")}
     body |= {"step_12": mm(up), "step_6": mm(f"-{up}"), "step_3": mm("0"), "step_9": mm("0")} | {f"gap_{k}": mm("3.1") for k in (12, 3, 6, 9)}
     entry = {"uuid": str(uuid.uuid4()), "taken_at": (now() - timedelta(days=days_ago)).isoformat(), "device": "test", "body": {**body, **more.pop("body", {})}}
     return {"set_id": row.pk, "sheet": str(uuid.uuid4()), "entries": [entry], **more}
@@ -35,7 +35,7 @@ def test_visits_are_trended_as_found_against_as_found(api: Door, site: Site, pum
     for days, up in ((700, "0.02"), (400, "0.06"), (100, "0.11")):
         status, saved = tia("POST", SAVE, sheet(pump_set, up, days))
         assert status == 201, saved
-    assert tia("POST", SAVE, sheet(pump_set, "0.01", 99, body={"taken": "as_left", "tight": True}))[0] == 201
+    assert tia("POST", SAVE, sheet(pump_set, "0.00", 99, body={"taken": "as_left", "tight": True, "step_12": mm("0"), "step_6": mm("0")}))[0] == 201
     trends = {(t["measurand"], t["conditions"]): t for t in tia("GET", f"/sets/{pump_set.pk}/trends")[1]}
     offsets = [t for (m, _), t in trends.items() if m == "align_offset_v"]
     assert len(offsets) == 2

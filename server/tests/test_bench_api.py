@@ -78,7 +78,8 @@ def test_insulation_is_judged_while_typed_and_in_the_readers_units(api: Door, pu
     assert {m["field"] for m in answer["missing"]} >= {"links", "phases", "test_volts", "ambient", "humidity"}
     assert answer["paper"]["curves"][0]["points"][0]["shown"] == "500\u00a0MΩ"
     assert answer["parts"] == [{"part": "motor", "verdict": answer["verdict"]}]
-    assert answer["due"]["reason"].startswith("Next test")
+    assert answer["due"]["reason"].startswith("Again once it can be judged")  # how it was tested was not entered
+    assert {"ins.links", "ins.phases", "ins.test_volts", "ins.arresters"} <= set(answer["findings"][0]["lacks"])
     tia("PATCH", "/me", {"units": {"temperature": "degF"}})
     working = tia("POST", "/benches/insulation/evaluate", request)[1]["findings"][0]["working"][0]
     assert "104\u00a0°F" in working

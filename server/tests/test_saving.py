@@ -16,7 +16,8 @@ from django.db import OperationalError, connection
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import AuditEntry, User
 from hurbin_server.logbook.models import Finding, Judgement, PartState, Point, Record
-from hurbin_server.logbook.services.judging import rejudge_all, write_part_states
+from hurbin_server.logbook.services.answers import answer
+from hurbin_server.logbook.services.judging import rejudge_all
 from hurbin_server.plant.models import PumpSet, Site
 from hurbin_server.plant.services.parts import fit, make_component, new_plate
 
@@ -119,7 +120,7 @@ def test_correction_supersedes_and_both_stay_readable(api: Door, site: Site, pum
 
 def test_database_gone_in_the_middle_leaves_nothing_half(api: Door, pump_set: PumpSet) -> None:
     body = sheet(pump_set)
-    with mock.patch("hurbin_server.logbook.services.saving.write_part_states", side_effect=OperationalError(2006, "gone")):
+    with mock.patch("hurbin_server.logbook.services.saving.answer", side_effect=OperationalError(2006, "gone")):
         status, said = api("tia")("POST", SAVE, body)
     assert (status, said["code"]) == (503, "database_gone")
     assert Record.objects.count() == Point.objects.count() == Finding.objects.count() == 0
@@ -196,7 +197,7 @@ def test_rebuild_makes_the_same_states(api: Door, pump_set: PumpSet) -> None:
     fields = ("part", "verdict", "question", "due")
     before = list(PartState.objects.values_list(*fields))
     PartState.objects.all().delete()
-    write_part_states(PumpSet.objects.select_related("service").get(pk=pump_set.pk))
+    answer(PumpSet.objects.select_related("service").get(pk=pump_set.pk))
     assert list(PartState.objects.values_list(*fields)) == before
 
 

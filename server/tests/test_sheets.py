@@ -139,7 +139,7 @@ def test_next_test_date_makes_the_part_overdue_and_a_swap_closes_it(api: Door, p
     assert Sheet.objects.count() == 1
 
 
-def test_a_rewind_closes_what_was_said_and_parts_the_series(api: Door, pump_set: PumpSet) -> None:
+def test_a_rewind_parts_the_series_and_leaves_a_stop_until_it_is_tested(api: Door, pump_set: PumpSet) -> None:
     tia, where = api("tia"), f"/sets/{pump_set.pk}/events"
     tia("POST", SAVE, {"set_id": pump_set.pk, "sheet": str(uuid.uuid4()), "entries": [setup(), reading(60, "3")]})
     assert PartState.objects.get(pump_set=pump_set, part="motor").verdict == "stop"
@@ -149,7 +149,10 @@ def test_a_rewind_closes_what_was_said_and_parts_the_series(api: Door, pump_set:
     assert tia("POST", where, {**body, "note": " "})[1]["code"] == "note_missing"
     assert tia("POST", where, {**body, "at": (now() + timedelta(days=1)).isoformat()})[1]["code"] == "event_in_future"
     assert tia("POST", where, body)[0] == 201
-    assert not PartState.objects.filter(pump_set=pump_set, part="motor").exists()
+    assert PartState.objects.get(pump_set=pump_set, part="motor").verdict == "stop"  # a repair is no proof
+    tested = [{**e, "taken_at": now().isoformat()} for e in (setup(), reading(60, "900"))]
+    assert tia("POST", SAVE, {"set_id": pump_set.pk, "sheet": str(uuid.uuid4()), "entries": tested})[0] == 201
+    assert PartState.objects.get(pump_set=pump_set, part="motor").verdict == "good"
     assert tia("GET", f"/sets/{pump_set.pk}/history")[1]["events"][0]["kind"] == "rewind"
     context = tia("GET", f"/benches/insulation/context/{pump_set.pk}")[1]
     assert [c["kind"] for c in context["cuts"]] == ["rewind"]

@@ -2,7 +2,7 @@
 
 from ..base import load_data
 
-load_data(__name__, "limits.toml", "rules.toml", "texts.toml")
+load_data(__name__, "limits.toml", "grounds.toml", "rules.toml", "texts.toml")
 
 from .bench import ALIGNMENT
 from .bolts import bolt_order

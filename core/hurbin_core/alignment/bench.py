@@ -20,11 +20,13 @@ from ..base import (
     Quantity,
     SeriesPoint,
     StoryLine,
+    Verdict,
     amount,
+    concluded,
     phrase,
     register,
+    rule_title,
     rules_version,
-    worst,
 )  # fmt: skip
 from ..logbook import Context
 from ..plant import motor_facts
@@ -36,12 +38,14 @@ from .entry import AlignmentEntry, Taken
 from .fit import fit_findings
 from .job import MEASURES, Job, Pass, Sheet, fold
 from .judging import Held, flange_findings, held_to, pose_findings
+from .packing import pack_findings
 from .packs import parse_pack, write_pack
 from .passes import entries_of, log_of, pass_values, pass_views, target_for, wander_finding
 from .planning import TITLES, plan_view
 from .poses import Pose, closure_miss
 from .reading import FIELDS, PER_100, WORDS, Typed, check_gaps
 from .shims import FEET
+from .standing import lacking, of_pass
 from .tolerance import by_speed
 
 
@@ -63,11 +67,12 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
     held = held_to(job.typed, job.measures.get("coupling") == "spacer", rpm)
     target, grown = target_for(job)
     front, rear = job.typed.value("x_front"), job.typed.value("x_rear")
-    findings, values, waiting = _judge(job, pose, held, target, grown, spacer, limits, context)
-    views, asks = pass_views(job, target, grown, held, spacer)
+    raw, values, waiting = _judge(job, pose, held, target, grown, spacer, limits, context)
+    views, asks = pass_views(job, target, grown, held, spacer, lambda p: of_pass(p, job, rpm, grown, context))
     fitted, fit_asks = fit_findings(job, context)
-    findings += [*before_findings(job, limits), *fitted]
-    verdict, beside = worst(f.verdict for f in findings)
+    packed, even = pack_findings(job)
+    before = before_findings(job, limits)
+    found, verdict, beside = concluded([*raw, *before, *fitted, *packed], lacking(job, rpm, grown, context))
     flange = last is not None and last.body.method == "flange"
     return Evaluation(
         bench="alignment",
@@ -76,16 +81,17 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
         verdict=verdict,
         beside=beside,
         values=values | (_values(pose, target, grown, front, rear) if pose is not None else {}),
-        findings=sorted(findings, key=lambda f: (-f.verdict.rank, f.by.rank if f.by else 9)),
+        findings=found,
+        settled=_settled(job, even),
         questions=[*_questions(job, last, pose, target, front, rear), *asks, *fit_asks, *job.conflicts],
         waiting=[*waiting, *([] if last is None or pose is None else _waiting(job, last, held, rpm, grown))],
         points=_points(job),
         ghosts=_ghosts(context, last.body if last is not None else AlignmentEntry()),
-        due=_again(last, context) if findings and last is not None else None,
+        due=_again(last, context) if found and last is not None else None,
         shafts=shaft_views(pose, target, front, rear),
         passes=views,
         bolts=bolt_view(int(job.measures.get("bolts") or 4), job.typed.value("torque")),
-        plan=None if flange else _plan(job, pose, target, held, context),
+        plan=None if flange else _plan(job, pose, target, held, before, context),
         defaults={"taken": job.next_taken},
         cautions=_cautions(job, pose),
         problems=job.problems,
@@ -106,13 +112,27 @@ def _judge(job: Job, pose: Pose | None, held: Held, target: float, grown: bool, 
         return found, values, [phrase("flange.joint")] if found else []
     if pose is None:
         return [], {}, []
-    wander = wander_finding(job, held, context)
-    return [*pose_findings(pose, held, target, grown, spacer), *([wander] if wander else [])], {}, []
+    wander, differs = wander_finding(job, held, context)
+    return [*pose_findings(pose, held, target, grown, spacer), *([wander] if wander else [])], {}, differs
 
 
-def _plan(job: Job, pose: Pose | None, target: float, held: Held, context: Context) -> PlanView | None:
+def _settled(job: Job, even_packs: bool) -> list[str]:
+    """What this visit looked at and found not to be so."""
+    fixed = job.fit.get("floating_shaft") is False or (
+        job.fit.get("screws_pump") == "floating" and job.fit.get("screws_motor") == "fixed"
+    )
+    seen = {"shim_packs": even_packs, "hub_fixing": fixed, "coupling_signs": job.before.get("signs") == []}
+    return [question for question, no in seen.items() if no]
+
+
+def _plan(
+    job: Job, pose: Pose | None, target: float, held: Held, before: list[Finding], context: Context
+) -> PlanView | None:
     if pose is None or (job.last is not None and job.last.typed.problems):
         return None
+    first = [f for f in before if f.verdict.rank >= Verdict.ACT.rank]
+    if first:
+        return PlanView(waits=[phrase("plan.before", what=", ".join(rule_title(f.rule).lower() for f in first))])
     if job.last is not None and len(job.moves) > job.last.moves:
         return PlanView(waits=[phrase("plan.read_again")])
     return plan_view(job, pose, target, held, context)
@@ -142,7 +162,7 @@ def _waiting(job: Job, last: Pass, held: Held, rpm: float | None, grown: bool) -
         out.append(phrase("align.sag"))
     if last.body.temperature == "hot":
         out.append(phrase("align.hot"))
-    elif not grown:
+    elif not grown and not job.measures.get("near_ambient"):
         out.append(phrase("align.no_growth"))
     left = not_looked_at(job)
     if left and last.body.taken == "as_found":

@@ -76,6 +76,7 @@ class AlignmentEntry(BaseModel):
     motor_height: Entered | None = _gauge("Motor, foot to shaft", low=0, high=5000)
     motor_metal: METALS | None = Field(default=None, title="Motor of")
     motor_temperature: Entered | None = entered_field("Motor's metal at work", "temperature", low=-40, high=400)
+    near_ambient: bool | None = Field(default=None, title="Pump and motor stay within 10 K of ambient at work")
     coupling_diameter: Entered | None = _gauge("Coupling diameter", low=0, high=2000)
     bolts: int | None = Field(default=None, ge=2, le=24, title="Bolts of a foot or flange")
     torque: Entered | None = entered_field("Torque", "torque", low=0, high=5000)

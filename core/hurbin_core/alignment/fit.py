@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from ..base import By, Finding, Limits, Phrase, Verdict, amount, judge, phrase
+from ..base import By, Finding, Judged, Limits, Phrase, Unknown, Verdict, amount, judge, phrase, reaches
 from ..logbook import Context
 from .job import Job, fold
 from .passes import entries_of
@@ -29,16 +29,12 @@ def fit_findings(job: Job, context: Context) -> tuple[list[Finding], list[Phrase
     """What the coupling's own facts say, and what is asked before a third element goes in."""
     out: list[Finding] = []
     asks: list[Phrase] = []
-    f, gap, maker = job.fit, job.typed.value("hub_gap"), job.typed.value("hub_gap_maker")
-    if gap is not None and maker is not None:
-        told = judge("coupling_fit", amount(abs(gap - maker), "mm"), Limits(context.overrides))
-        words = phrase("fit.gap", gap=amount(gap, "mm"), maker=amount(maker, "mm"))
-        out.append(Finding(question="coupling_fit", part="coupling", verdict=told.verdict, by=told.by, rule="coupling_fit", reason=words, line=told.line, limits=told.limits))
-    elif gap is not None:
-        asks.append(phrase("fit.no_maker"))
-    if gap == 0:
-        asks.append(phrase("fit.together"))
-    asks += _screws(job)
+    f = job.fit
+    more, ask = _gap(job, context)
+    out += more
+    asks += ask
+    out += _fixing(job)
+    asks += [phrase("fit.say_which")] if _unsaid_fixing(job) else []
     if f.get("keyed_fit") and not f.get("bare_fit"):
         asks.append(phrase("fit.bare_first"))
     if f.get("element_renewed"):
@@ -50,15 +46,59 @@ def fit_findings(job: Job, context: Context) -> tuple[list[Finding], list[Phrase
     return out, asks
 
 
-def _screws(job: Job) -> list[Phrase]:
-    """Where the pump's shaft has to float, one hub is fixed and the other stays without set screws: the record says which."""
+def _gap(job: Job, context: Context) -> tuple[list[Finding], list[Phrase]]:
+    """The gap between the hubs: nothing is act, under the maker's never good, over it good within what a feeler sets."""
+    gap, maker = job.typed.value("hub_gap"), job.typed.value("hub_gap_maker")
+    if gap is None:
+        return [], []
+
+    def found(verdict: Verdict, by: By | None, reason: Phrase, told: Judged | None = None) -> list[Finding]:
+        return [
+            Finding(
+                question="coupling_fit",
+                part="coupling",
+                verdict=verdict,
+                by=by,
+                unknown=Unknown.INCOMPLETE if verdict is Verdict.UNKNOWN else None,
+                rule="coupling_fit",
+                reason=reason,
+                line=told.line if told is not None else None,
+                limits=told.limits if told is not None else [],
+            )
+        ]
+
+    if gap == 0:
+        return found(Verdict.ACT, By.NOW, phrase("fit.closed")), []
+    if maker is None:
+        return found(Verdict.UNKNOWN, By.THIS_WEEK, phrase("fit.no_figure", gap=amount(gap, "mm"))), [phrase("fit.no_maker")]
+    limits, args = Limits(context.overrides), {"gap": amount(gap, "mm"), "maker": amount(maker, "mm")}
+    if reaches(maker, gap):
+        told = judge("coupling_gap_short", amount(maker - gap, "mm"), limits)
+        return found(told.verdict, told.by, phrase("fit.short", short=amount(maker - gap, "mm"), **args), told), []
+    told = judge("coupling_fit", amount(max(0.0, gap - maker), "mm"), limits)
+    return found(told.verdict, told.by, phrase("fit.gap", **args), told), []
+
+
+def _unsaid_fixing(job: Job) -> bool:
     f = job.fit
-    if not f.get("floating_shaft"):
-        return []
+    return bool(f.get("floating_shaft")) and (f.get("screws_pump") is None or f.get("screws_motor") is None)
+
+
+def _fixing(job: Job) -> list[Finding]:
+    """Where the pump's shaft has to float, its hub stays without set screws and the motor's is fixed: the record says which."""
+    f = job.fit
     pump, motor = f.get("screws_pump"), f.get("screws_motor")
-    if pump is None or motor is None:
-        return [phrase("fit.say_which")]
-    return [phrase("fit.one_floats")] if pump == motor else []
+    if not f.get("floating_shaft") or pump is None:
+        return []
+    if pump == "fixed":
+        words, verdict = ("fit.both_fixed" if motor == "fixed" else "fit.pump_fixed"), Verdict.STOP
+    elif motor == "floating":
+        words, verdict = "fit.none_fixed", Verdict.ACT
+    else:
+        return []
+    return [
+        Finding(question="hub_fixing", part="coupling", verdict=verdict, by=By.NOW, rule="hub_fixing", reason=phrase(words))
+    ]
 
 
 def _elements(job: Job, context: Context) -> tuple[list[Finding], list[Phrase]]:

@@ -21,7 +21,7 @@ Sheet = Sequence[Entry[AlignmentEntry]]
 # What belongs to the set: the newest word on each counts for every pass, and is kept from one visit to the next.
 MEASURES = (
     "coupling", "speed", "face_diameter", "x_front", "x_rear", "plane_distance", "sag", "maker_offset", "maker_angle", "cold", "pump_height", "pump_metal",
-    "pump_temperature", "motor_height", "motor_metal", "motor_temperature", "coupling_diameter", "bolts", "torque", "play", "support_distance", "nut_pitch",
+    "pump_temperature", "motor_height", "motor_metal", "motor_temperature", "near_ambient", "coupling_diameter", "bolts", "torque", "play", "support_distance", "nut_pitch",
     "maker_gap", "van",
 )  # fmt: skip
 BEFORE = (

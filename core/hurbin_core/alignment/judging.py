@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..base import RULES, By, Certainty, Finding, Limits, MarginLine, Phrase, Quantity, Unknown, UsedLimit, Verdict, amount, judge_steps, phrase, reaches
+from ..base import RULES, By, Certainty, Finding, Limits, Phrase, Quantity, Unknown, UsedLimit, Verdict, amount, judge_steps, phrase
 from .entry import AlignmentEntry
 from .growth import cold_target_mm, growth_mm
 from .poses import Plane, Pose, against, flange_lift
@@ -75,25 +75,6 @@ def target_of(body: AlignmentEntry, r: Typed) -> tuple[float, bool]:
     return cold_target_mm(growth_mm(ph, body.pump_metal, cold, pt), growth_mm(mh, body.motor_metal, cold, mt)), True
 
 
-def _judged(rule_id: str, value: float, u: float, steps: list[UsedLimit], unit: str) -> tuple[Verdict, By | None, MarginLine, list[Phrase]]:
-    """Good only if value and uncertainty pass together; unknown while the acceptable limit lies between them."""
-    rule = RULES[rule_id]
-    line = judge_steps(rule, amount(abs(value), unit), [(steps[0], Verdict.GOOD), (steps[1], Verdict.WATCH)], Verdict.ACT).line
-    low, high = max(0.0, abs(value) - u), abs(value) + u
-    best, most = steps[0].value, steps[1].value
-    notes: list[Phrase] = []
-    if not reaches(high, best):
-        verdict = Verdict.GOOD
-    elif reaches(low, most):
-        verdict = Verdict.ACT
-    elif reaches(high, most):
-        verdict = Verdict.UNKNOWN
-        notes.append(phrase("align.within", limit=amount(most, unit)))
-    else:
-        verdict = Verdict.WATCH
-    return verdict, rule.by.get(verdict), line, notes
-
-
 def _worse(a: float | None, b: float | None) -> tuple[str, float] | None:
     both = [(n, v) for n, v in (("Up and down", a), ("Sideways", b)) if v is not None]
     return max(both, key=lambda x: abs(x[1]), default=None)
@@ -147,17 +128,40 @@ def _lacking(up: float | None, side: float | None) -> str:
 def _finding(question: str, reason: Phrase, which: str, value: float, u: float, steps: list[UsedLimit], unit: str, alone: str) -> Finding:
     if not steps:
         return Finding(question=question, part="coupling", verdict=Verdict.UNKNOWN, by=By.THIS_WEEK, unknown=Unknown.INCOMPLETE, rule=question, reason=reason, notes=[phrase("align.no_limit")])
-    verdict, by, line, notes = _judged(question, value, u, steps, unit)
+    told = judge_steps(
+        RULES[question], amount(abs(value), unit, u=u), [(steps[0], Verdict.GOOD), (steps[1], Verdict.WATCH)], Verdict.ACT
+    )
+    verdict, by, line = told.verdict, told.by, told.line
+    notes = [] if told.certain else [phrase("align.within", limit=line.limit)]
     if alone:
         notes = [phrase("align.one_plane", plane=alone), *notes]
-    if alone and verdict in (Verdict.GOOD, Verdict.WATCH):
-        return Finding(question=question, part="coupling", verdict=Verdict.UNKNOWN, by=By.THIS_SHIFT, unknown=Unknown.INCOMPLETE, rule=question, reason=reason, line=line, limits=steps,
-                       notes=notes)  # fmt: skip
-    working = [phrase("align.working", which=which, value=amount(abs(value), unit), limit=amount(steps[1].value, unit), best=amount(steps[0].value, unit))]
+    if alone and verdict.rank < Verdict.ACT.rank:
+        return Finding(
+            question=question,
+            part="coupling",
+            verdict=Verdict.UNKNOWN,
+            by=By.THIS_SHIFT,
+            unknown=Unknown.INCOMPLETE,
+            rule=question,
+            reason=reason,
+            line=line,
+            limits=steps,
+            notes=notes,
+        )
+    args = {"value": amount(abs(value), unit), "limit": amount(steps[1].value, unit), "best": amount(steps[0].value, unit)}
     return Finding(
-        question=question, part="coupling", verdict=verdict, by=by, unknown=Unknown.INCONCLUSIVE if verdict is Verdict.UNKNOWN else None, rule=question, reason=reason,
-        working=working, notes=notes, line=line, limits=steps,
-    )  # fmt: skip
+        question=question,
+        part="coupling",
+        verdict=verdict,
+        by=by,
+        unknown=Unknown.INCONCLUSIVE if verdict is Verdict.UNKNOWN else None,
+        rule=question,
+        reason=reason,
+        working=[phrase("align.working", which=which, **args)],
+        notes=notes,
+        line=line,
+        limits=steps,
+    )
 
 
 def pose_findings(pose: Pose, held: Held, target: float, grown: bool, spacer: float | None) -> list[Finding]:
@@ -181,7 +185,8 @@ def flange_findings(r: Typed, limits: Limits) -> tuple[list[Finding], dict[str, 
     maker = r.value("maker_gap")
     if maker is not None:
         used = used.model_copy(update={"value": maker, "label": "maker", "source": "The maker of the set.", "certainty": Certainty.MAKER, "from_memory": False})
-    told = judge_steps(RULES["flange_gap"], amount(abs(worst_), "mm"), [(used, Verdict.GOOD)], Verdict.ACT)
+    within = Verdict.GOOD if maker is not None else Verdict.WATCH
+    told = judge_steps(RULES["flange_gap"], amount(abs(worst_), "mm"), [(used, within)], Verdict.ACT)
     notes = [phrase("flange.no_proof")]
     values: dict[str, Quantity] = {}
     if d:
@@ -199,6 +204,8 @@ def flange_findings(r: Typed, limits: Limits) -> tuple[list[Finding], dict[str, 
             notes.insert(1, phrase("flange.turns", turns=values["turns"]))
     if told.verdict is Verdict.ACT:
         notes.append(phrase("flange.no_bolts"))
+    elif maker is None:
+        notes.insert(0, phrase("flange.no_maker", limit=amount(used.value, "mm")))
     both = len(differences) == 2
     verdict = told.verdict if both or told.verdict is Verdict.ACT else Verdict.UNKNOWN
     reason = phrase("flange.gap", which=which, value=amount(abs(worst_), "mm"), value__limit=amount(used.value, "mm"), limit=amount(used.value, "mm"))

@@ -10,8 +10,10 @@ from .shims import Pack, tenths
 
 _NONE = ("none", "nothing", "0", "-", "–")
 _SPLIT = re.compile(r"\s*(?:\+|;|\s)\s*")
-_TIMES = re.compile(r"(\d+)\s*[x×]\s*")
+_TIMES = re.compile(r"([0-9]+)\s*[x×]\s*")
 THICKEST_MM = 60.0
+BARE_MM = 5.0  # no shim under a motor is thicker: a bare figure over it was meant in thousandths
+MOST_WRITTEN = 20
 
 
 def parse_pack(text: str, field: str) -> tuple[Pack, int] | None:
@@ -40,14 +42,33 @@ def parse_pack(text: str, field: str) -> tuple[Pack, int] | None:
     unmeasured = 0
     for word in (w for w in _SPLIT.split(figures) if w):
         many, _, size = word.rpartition("×")
-        count = int(many) if many else 1
+        count = _count(many, field, text)
+        if len(pieces) + unmeasured + count > MOST_WRITTEN:
+            raise _too_many(field, text)
         if size == "?":
             unmeasured += count
             continue
-        pieces += [_thickness(size, unit.code if unit else "mm", field, text)] * count
-    if len(pieces) + unmeasured > 20:
-        raise HurbinError("pack_too_many", "More than twenty pieces under one foot: were they counted right?", field=field, value=text, right="five at most, common practice")
+        thick = _thickness(size, unit.code if unit else "mm", field, text)
+        if unit is None and thick > tenths(BARE_MM):
+            message = f"“{size}” has no unit: {size} mm, or thousandths of an inch? Write it with its unit."
+            raise HurbinError("unit_asked", message, field=field, value=text, right=f"{size} mil, or {size} mm")
+        pieces += [thick] * count
     return tuple(sorted(pieces)), unmeasured
+
+
+def _count(many: str, field: str, text: str) -> int:
+    if not many:
+        return 1
+    if not re.fullmatch(r"[0-9]{1,3}", many):
+        raise _too_many(field, text) if many.isascii() and many.isdigit() else HurbinError(
+            "count_wrong", f"“{many}” is not a count of shims.", field=field, value=text, right="2 x 0.10 mm"
+        )
+    return int(many)
+
+
+def _too_many(field: str, text: str) -> HurbinError:
+    message = "More than twenty pieces under one foot: were they counted right?"
+    return HurbinError("pack_too_many", message, field=field, value=text, right="five at most, common practice")
 
 
 def _thickness(size: str, unit: str, field: str, text: str) -> int:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
 from typing import Any
 
-from ..base import By, Finding, PassView, Phrase, Quantity, Verdict, amount, phrase, reaches, worst
+from ..base import By, Finding, Lacking, PassView, Phrase, Quantity, Verdict, amount, concluded, phrase, reaches
 from ..logbook import Context, Entry, PastSheet
 from .drawing import shaft_views
 from .entry import AlignmentEntry
@@ -76,7 +77,7 @@ def suspicions(job: Job, before: Pass, after: Pass) -> list[Phrase]:
             saw = _seen(before.pose, after.pose, side, x)
             if done is None or saw is None or not reaches(abs(done), 2 * _NOTICED):
                 continue
-            args: dict[str, Quantity | str] = {"end": end, "way": way, "done": amount(done, "mm"), "saw": amount(saw, "mm")}
+            args: dict[str, Quantity | str | Phrase] = {"end": end, "way": way, "done": amount(done, "mm"), "saw": amount(saw, "mm")}
             if abs(saw + done) < 0.5 * abs(done):
                 out.append(phrase("pass.swapped", **args))
             elif reaches(abs(saw - done), max(2 * _NOTICED, 0.5 * abs(done))):
@@ -84,7 +85,9 @@ def suspicions(job: Job, before: Pass, after: Pass) -> list[Phrase]:
     return out
 
 
-def pass_views(job: Job, target: float, grown: bool, held: Held, spacer: float | None) -> tuple[list[PassView], list[Phrase]]:
+def pass_views(
+    job: Job, target: float, grown: bool, held: Held, spacer: float | None, lacks: Callable[[Pass], Lacking]
+) -> tuple[list[PassView], list[Phrase]]:
     """The passes beside one another, and what their order asks: the later ones must come closer."""
     read = [p for p in job.passes if p.pose is not None]
     views: list[PassView] = []
@@ -103,7 +106,7 @@ def pass_views(job: Job, target: float, grown: bool, held: Held, spacer: float |
                 worse += 1
                 says.append(phrase("pass.worse"))
                 asks.append(phrase("pass.worse_twice") if worse > 1 else phrase("pass.worse"))
-        verdict = worst(f.verdict for f in findings)[0] if findings else None
+        verdict = concluded(findings, lacks(p))[1] if findings else None
         views.append(PassView(uuid=p.entry.uuid, title=p.title, taken=p.body.taken or "as_found", at=p.entry.taken_at, values=pass_values(p.pose), verdict=verdict, says=says,
                               shafts=shaft_views(p.pose, target, job.typed.value("x_front"), job.typed.value("x_rear"))))  # fmt: skip
     return views, list({(a.template, str(a.args)): a for a in asks}.values())
@@ -128,24 +131,30 @@ def entries_of(body: dict[str, Any], at: datetime) -> list[Entry[AlignmentEntry]
     ]  # fmt: skip
 
 
-def left_last(earlier: list[PastSheet]) -> tuple[datetime, Pose] | None:
+def left_last(earlier: list[PastSheet]) -> tuple[datetime, Pass] | None:
     """How it was left on the newest earlier visit: its last pass."""
     for past in earlier:
         job = fold(entries_of(past.body, past.taken_at), Context(as_of=past.taken_at))
-        poses = [p.pose for p in job.passes if p.pose is not None]
-        if poses:
-            return past.taken_at, poses[-1]
+        read = [p for p in job.passes if p.pose is not None]
+        if read:
+            return past.taken_at, read[-1]
     return None
 
 
-def wander_finding(job: Job, held: Held, context: Context) -> Finding | None:
-    """Is it still where it was left? As found now against as left then, in the same terms; beyond the acceptable it does not stay."""
+def wander_finding(job: Job, held: Held, context: Context) -> tuple[Finding | None, list[Phrase]]:
+    """Is it still where it was left? As found now against as left then, in the same terms and the same state: hot and cold
+    are not compared. Beyond the acceptable it does not stay."""
     found = next((p for p in job.passes if p.body.taken == "as_found" and p.pose is not None), None)
     last = left_last(context.earlier)
-    if found is None or found.pose is None or last is None or not held.offset or not held.angle:
-        return None
+    if found is None or found.pose is None or last is None or last[1].pose is None or not held.offset or not held.angle:
+        return None, []
+    now_is, then_was = found.body.temperature, last[1].body.temperature
+    if now_is != then_was:
+        return None, [phrase("wander.differs", now=now_is, then=then_was)]
+    then_pose = last[1].pose
     rows: list[tuple[float, Quantity, str]] = []
-    for way, now, then in (("Up and down", found.pose.vertical, last[1].vertical), ("Sideways", found.pose.horizontal, last[1].horizontal)):
+    pairs = (("Up and down", found.pose.vertical, then_pose.vertical), ("Sideways", found.pose.horizontal, then_pose.horizontal))
+    for way, now, then in pairs:
         if now.offset is not None and then.offset is not None:
             change = now.offset - then.offset
             rows.append((abs(change) / held.offset[-1].value, amount(change, "mm"), way))
@@ -153,13 +162,19 @@ def wander_finding(job: Job, held: Held, context: Context) -> Finding | None:
             turn = (now.slope - then.slope) * PER_100
             rows.append((abs(turn) / held.angle[-1].value, amount(turn, "mm/100mm"), way))
     if not rows:
-        return None
+        return None, []
     share, change_, way = max(rows, key=lambda x: x[0])
-    when = last[0].date().isoformat()
-    if not reaches(share, 1.0):
-        return Finding(question="alignment_wander", part="coupling", verdict=Verdict.GOOD, rule="alignment_wander", reason=phrase("wander.stayed", change=change_, way=way, when=when))
-    return Finding(question="alignment_wander", part="coupling", verdict=Verdict.WATCH, by=By.NEXT_STOP, rule="alignment_wander",
-                   reason=phrase("wander.moved", change=change_, way=way, when=when), notes=[phrase("wander.root")])  # fmt: skip
+    moved = reaches(share, 1.0)
+    args: dict[str, Quantity | str | Phrase] = {"change": change_, "way": way, "when": last[0].date().isoformat()}
+    return Finding(
+        question="alignment_wander",
+        part="coupling",
+        verdict=Verdict.WATCH if moved else Verdict.GOOD,
+        by=By.NEXT_STOP if moved else None,
+        rule="alignment_wander",
+        reason=phrase("wander.moved" if moved else "wander.stayed", **args),
+        notes=[phrase("wander.root")] if moved else [],
+    ), []
 
 
 def target_for(job: Job) -> tuple[float, bool]:

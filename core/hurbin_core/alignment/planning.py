@@ -8,6 +8,7 @@ from dataclasses import replace
 
 from ..base import FootView, PackPiece, Phrase, PlanChoice, PlanView, Quantity, amount, phrase, reaches
 from ..logbook import Context, VanShelf
+from ..plant import motor_facts
 from .job import Job, Lying
 from .judging import Held
 from .packs import write_pack
@@ -15,6 +16,7 @@ from .poses import STEP_U, Plane, Pose
 from .reading import PER_100
 from .shim_search import plans
 from .shims import FEET, Pack, Plan, Question, key_of, leaves, left_over, shortfall, tenths
+from .tolerance import by_speed
 
 TITLES = {"front_left": "front left", "rear_left": "rear left", "front_right": "front right", "rear_right": "rear right"}
 # Sizes that are sold: mm, then mil. Common practice, no source.
@@ -34,7 +36,9 @@ def choose_van(job: Job, context: Context) -> VanShelf | None:
     return next((v for v in context.vans if v.name == named), context.vans[0] if context.vans and not named else None)
 
 
-def question_of(job: Job, plane: Plane, target: float, held: Held, stock: Mapping[int, int]) -> Question | list[Phrase]:
+def question_of(
+    job: Job, plane: Plane, target: float, held: Held, stock: Mapping[int, int], context: Context
+) -> Question | list[Phrase]:
     """What the plan is asked, or what is still wanting before it can be asked."""
     front, rear = job.typed.value("x_front"), job.typed.value("x_rear")
     diameter = job.typed.value("coupling_diameter") or job.typed.value("face_diameter")
@@ -49,7 +53,8 @@ def question_of(job: Job, plane: Plane, target: float, held: Held, stock: Mappin
     length = job.typed.value("plane_distance")
     if offset is None and angle is not None and job.measures.get("coupling") == "spacer" and length:
         offset = angle / PER_100 * length / 2
-    if offset is None or angle is None:
+    rpm = job.typed.value("speed") or motor_facts(context.motor).speed_rpm
+    if offset is None or angle is None or rpm is None or by_speed(rpm) is None:
         waits.append(phrase("plan.speed"))
     unmeasured = [TITLES[f] for f in FEET if (x := job.lying[f]) is not None and x.unmeasured]
     if unmeasured:
@@ -191,13 +196,18 @@ def _sideways(job: Job, pose: Pose, held: Held) -> tuple[Quantity | None, Quanti
     return amount(f, "mm"), amount(r, "mm"), [says]
 
 
+def worth_it(q: Question, best: Plan) -> bool:
+    """Does this plan end better than leaving the packs as they lie? A plan that keeps every pack is no worse."""
+    return best.packs == q.packs or best.key[0] == 0 or best.key[0] < key_of(q, q.packs)[0]
+
+
 def plan_view(job: Job, pose: Pose, target: float, held: Held, context: Context) -> PlanView:
     """The whole plan of this job as it stands after its last pass."""
     van = choose_van(job, context)
     stock = {p.tenths: p.count for p in van.pieces} if van is not None else {}
     push_front, push_rear, says = _sideways(job, pose, held)
     view = PlanView(push_front=push_front, push_rear=push_rear, says=says, van=van.name if van is not None else "")
-    q = question_of(job, pose.vertical, target, held, stock)
+    q = question_of(job, pose.vertical, target, held, stock, context)
     if isinstance(q, list):
         return view.model_copy(update={"waits": q})
     if van is None:
@@ -214,6 +224,9 @@ def plan_view(job: Job, pose: Pose, target: float, held: Held, context: Context)
     if not found:
         view.says += _buy(q)
         return view.model_copy(update={"waits": [phrase("plan.none")]})
+    if not worth_it(q, found[0]):
+        view.says += _buy(q)
+        return view.model_copy(update={"waits": [phrase("plan.leave")]})
     if found[0].key[0] > 0:
         view.says += _short(q, found[0])
     view.choice = choice_of(q, found[0], feeler)

@@ -59,6 +59,9 @@ def check_reading(body: AlignmentEntry, r: Typed, limits: Limits) -> None:
     for name in ("face_diameter", "plane_distance", "coupling_diameter"):
         if r.value(name) == 0:
             r.refuse("diameter_zero", name, f"{FIELDS[name].label} cannot be zero.", "the figure from a rule")
+    sag = r.value("sag")
+    if body.method in ("rim_face", "reverse") and sag is not None and sag > 0:
+        r.refuse("sag_sign", "sag", "Sag pulls the dial down: zeroed at 12 it reads minus at 6.", "−0.06 mm, as read over a stiff pipe")
     for ring in rings(body.method):
         _one_system(body, r, ring)
         if ring in ("rim", "face", "back"):

@@ -12,6 +12,7 @@ from pydantic import BaseModel, Field
 from ..base import (
     RULES,
     Bench,
+    Bound,
     By,
     Certainty,
     Entered,
@@ -28,17 +29,19 @@ from ..base import (
     UsedLimit,
     Verdict,
     amount,
+    concluded,
     entered_field,
     field_rules,
     judge_steps,
+    ordered,
     phrase,
     reaches,
     read,
     read_fields,
     register,
     rules_version,
-    worst,
-)  # fmt: skip
+    whole,
+)
 from ..logbook import Context, Entry, newest, newest_body
 from ..plant import motor_facts
 from ..safety import guarded
@@ -51,14 +54,14 @@ CHANGED = 0.25  # of the upper limit of zone B: a change that is looked at even 
 
 
 def _velocity(label: str) -> Any:
-    return entered_field(label, "vibration", high=200)
+    return entered_field(label, "vibration", high=200, bounds_allowed=True)
 
 
 class VibrationEntry(BaseModel):
     """One round with a vibration meter: overall velocity, r.m.s., 10 to 1000 Hz, at the bearings. Every field may be missing."""
 
     when: Literal["before", "after", "round"] = Field(default="round", title="When")
-    category: Literal["one", "two"] = Field(default="two", title="Pump's category")
+    category: Literal["one", "two"] | None = Field(default=None, title="Pump's category")
     foundation: Literal["rigid", "flexible"] | None = Field(default=None, title="Foundation")
     power: Entered | None = entered_field("Motor's power", "power", high=50000)
     motor_far_h: Entered | None = _velocity("Motor, far end, horizontal")
@@ -79,17 +82,17 @@ class VibrationEntry(BaseModel):
 _FIELDS = field_rules(VibrationEntry)
 
 
-def pump_zones(category: str, kw: float | None) -> list[float] | None:
-    """Upper limits of zones A, B and C for a pump, mm/s r.m.s.; None where they are not known here.
+def pump_zones(category: str | None, kw: float | None) -> list[float] | None:
+    """Upper limits of zones A, B and C for a pump, mm/s r.m.s.; None while its category or the power is not known.
 
     ISO 10816-7, from memory.
 
     >>> pump_zones("two", 30.0)
     [3.2, 5.1, 8.5]
     """
-    if kw is None:
+    if kw is None or category is None:
         return None
-    return _ZONES.get(f"pump_{category}_{'large' if reaches(kw, LARGE_PUMP_KW) else 'small'}")
+    return _ZONES[f"pump_{category}_{'large' if reaches(kw, LARGE_PUMP_KW) else 'small'}"]
 
 
 def motor_zones(foundation: str | None, kw: float | None) -> list[float] | None:
@@ -105,12 +108,29 @@ def motor_zones(foundation: str | None, kw: float | None) -> list[float] | None:
     return _ZONES[f"motor_{foundation}_{'large' if reaches(kw, LARGE_MOTOR_KW) else 'small'}"]
 
 
+def laxest(machine: str) -> list[float]:
+    """The highest upper limits of zones A, B and C that any size, category or foundation of this machine is given: what is
+    beyond them is beyond its own, whichever those are."""
+    rows = [z for name, z in _ZONES.items() if name.startswith(machine)]
+    return [max(column) for column in zip(*rows, strict=True)]
+
+
 def _steps(machine: str, zones: list[float]) -> list[tuple[UsedLimit, Verdict]]:
     source = "ISO 10816-7" if machine == "pump" else "ISO 20816-3"
     out: list[tuple[UsedLimit, Verdict]] = []
     for name, value, verdict in zip("ABC", zones, (Verdict.GOOD, Verdict.GOOD, Verdict.ACT), strict=True):
-        used = UsedLimit(id=f"vibration.{machine}_{name.lower()}", title=f"{machine.capitalize()}, zone {name} up to", label=f"zone {name}", value=value, unit="mm/s", override=None,
-                         standard_value=value, source=source, certainty=Certainty.STANDARD, from_memory=True)  # fmt: skip
+        used = UsedLimit(
+            id=f"vibration.{machine}_{name.lower()}",
+            title=f"{machine.capitalize()}, zone {name} up to",
+            label=f"zone {name}",
+            value=value,
+            unit="mm/s",
+            override=None,
+            standard_value=value,
+            source=source,
+            certainty=Certainty.STANDARD,
+            from_memory=True,
+        )
         out.append((used, verdict))
     return out
 
@@ -119,49 +139,119 @@ def evaluate(entries: Sequence[Entry[VibrationEntry]], context: Context) -> Eval
     """How does this set shake, bearing by bearing, and is that a zone to run in?
 
     Overall velocity, mm/s r.m.s. The worst of a machine's bearings is judged: zones A and B good, C act, D stop. Pumps by ISO
-    10816-7, motors over 15 kW by ISO 20816-3 (both from memory); a smaller motor has no zone and is told against itself.
+    10816-7, motors over 15 kW by ISO 20816-3 (both from memory); where category, size or foundation are not known, only what
+    is beyond every zone is certain. Good stands on every bearing: see the grounds.
     """
     entry = newest(list(entries))
     body = entry.body if entry is not None else VibrationEntry()
     got, problems = read_fields(body)
     kw = got["power"].value if "power" in got else motor_facts(context.motor).power_kw
-    findings = [f for f in (_machine("pump", got, pump_zones(body.category, kw), context), _machine("motor", got, motor_zones(body.foundation, kw), context)) if f is not None]
-    verdict, beside = worst(f.verdict for f in findings)
+    machines = (("pump", pump_zones(body.category, kw)), ("motor", motor_zones(body.foundation, kw)))
+    findings: list[Finding] = []
+    for machine, zones in machines:
+        found = _machine(machine, got, zones, context)
+        if found is not None:
+            findings += concluded([found], _lacking(machine, got, body, kw))[0]
+    findings = ordered(findings)
+    verdict, beside = whole(findings)
     return Evaluation(
-        bench="vibration", rules_version=rules_version(), conditions=f"when={body.when}", verdict=verdict, beside=beside,
-        findings=sorted(findings, key=lambda f: (-f.verdict.rank, f.by.rank if f.by else 9)), waiting=_before_and_after(body, got, context), points=_points(body, got), ghosts=_ghosts(context, body),
-        problems=problems, missing=_missing(got, body, kw),
-    )  # fmt: skip
+        bench="vibration",
+        rules_version=rules_version(),
+        conditions=f"when={body.when}",
+        verdict=verdict,
+        beside=beside,
+        findings=findings,
+        waiting=_before_and_after(body, got, context),
+        points=_points(body, got),
+        ghosts=_ghosts(context, body),
+        problems=problems,
+        missing=_missing(got, body, kw),
+    )
 
 
-def _worst(got: dict[str, Read], machine: str) -> tuple[str, float] | None:
-    rows = [(n, got[n].value) for b in BEARINGS if b.startswith(machine) for d in DIRECTIONS if (n := f"{b}_{d}") in got]
-    return max(rows, key=lambda x: x[1], default=None)
+def _names(machine: str) -> list[str]:
+    return [f"{b}_{d}" for b in BEARINGS if b.startswith(machine) for d in DIRECTIONS]
+
+
+def _worst(got: dict[str, Read], machine: str) -> tuple[str, Read] | None:
+    """The bearing that shakes most; a reading of at least so much stands before a figure of the same size."""
+    rows = [(n, got[n]) for n in _names(machine) if n in got]
+    return max(rows, key=lambda x: (x[1].value, x[1].bound is Bound.AT_LEAST), default=None)
 
 
 def _where(name: str) -> str:
     return f"{BEARINGS[name[:-2]]}, {DIRECTIONS[name[-1]]}"
 
 
+def _lacking(machine: str, got: dict[str, Read], body: VibrationEntry, kw: float | None) -> dict[str, Phrase | None]:
+    """Which grounds are wanting for this machine: bearings not read, readings of nothing, what its zones depend on."""
+    bearings = [b for b in BEARINGS if b.startswith(machine)]
+    radial = all(f"{b}_{d}" in got for b in bearings for d in "hv")
+    axial = any(f"{b}_a" in got for b in bearings)
+    small = kw is not None and not reaches(kw, SMALLEST_KW)
+    wanting = {
+        "vib.bearings": not (radial and axial),
+        "vib.zero": any(got[n].value == 0 for n in _names(machine) if n in got),
+        "vib.category": body.category is None,
+        "vib.power": kw is None,
+        "vib.foundation": body.foundation is None and not small,
+    }
+    return {ground: None for ground, lacks in wanting.items() if lacks}
+
+
 def _machine(machine: str, got: dict[str, Read], zones: list[float] | None, context: Context) -> Finding | None:
     top = _worst(got, machine)
     if top is None:
         return None
-    name, value = top
+    name, reading = top
+    value = reading.quantity
     rule, part = f"vibration_{machine}", "pump" if machine == "pump" else "motor"
-    words = phrase("vib.worst", where=_where(name), value=amount(value, "mm/s"))
-    if zones is None:
-        return Finding(question=rule, part=part, verdict=Verdict.UNKNOWN, by=By.NEXT_STOP, unknown=Unknown.INCOMPLETE, rule=rule, reason=words, notes=[phrase("vib.no_zone")])
-    told = judge_steps(RULES[rule], amount(value, "mm/s"), _steps(machine, zones), Verdict.STOP)
-    notes, verdict, by = [], told.verdict, told.by
-    old = _last(context, name)
-    if old is not None and reaches(abs(value - old), CHANGED * zones[1]):
-        notes.append(phrase("vib.changed", change=amount(value - old, "mm/s"), where=_where(name)))
-        if verdict is Verdict.GOOD and value > old:
-            verdict, by = Verdict.WATCH, By.NEXT_STOP
+    told = judge_steps(RULES[rule], value, _steps(machine, zones or laxest(machine)), Verdict.STOP)
+    verdict, by = told.verdict, told.by
+    notes: list[Phrase] = []
+    if zones is None and verdict.rank >= Verdict.ACT.rank:
+        # Beyond what any is allowed: certain, whichever zones are its own.
+        notes.append(phrase("vib.beyond_all"))
+    elif zones is None:
+        return Finding(
+            question=rule,
+            part=part,
+            verdict=Verdict.UNKNOWN,
+            by=By.NEXT_STOP,
+            unknown=Unknown.INCOMPLETE,
+            rule=rule,
+            reason=phrase("vib.worst", where=_where(name), value=value),
+            notes=[phrase("vib.no_zone")],
+        )
+    rises = _rises(machine, got, (zones or laxest(machine))[1], context)
+    notes += rises
+    if rises and verdict is Verdict.GOOD:
+        verdict, by = Verdict.WATCH, By.NEXT_STOP
     if name.endswith("_a"):
         notes.append(phrase("vib.axial"))
-    return Finding(question=rule, part=part, verdict=verdict, by=by, rule=rule, reason=words, notes=notes, line=told.line, limits=told.limits)
+    return Finding(
+        question=rule,
+        part=part,
+        verdict=verdict,
+        by=by,
+        unknown=Unknown.INCONCLUSIVE if verdict is Verdict.UNKNOWN else None,
+        rule=rule,
+        reason=phrase("vib.worst", where=_where(name), value=value),
+        notes=notes,
+        line=told.line,
+        limits=told.limits,
+    )
+
+
+def _rises(machine: str, got: dict[str, Read], zone_b: float, context: Context) -> list[Phrase]:
+    """Every bearing that rose by a quarter of zone B's upper limit or more, the worst of them or not."""
+    out: list[Phrase] = []
+    for name in _names(machine):
+        old = _last(context, name) if name in got else None
+        if old is not None and reaches(got[name].value - old, CHANGED * zone_b):
+            change = amount(got[name].value - old, "mm/s", got[name].bound)
+            out.append(phrase("vib.rise", where=_where(name), change=change))
+    return out
 
 
 def _last(context: Context, name: str) -> float | None:
@@ -183,13 +273,18 @@ def _before_and_after(body: VibrationEntry, got: dict[str, Read], context: Conte
         top = _worst(got, machine)
         old = _last(context, top[0]) if top is not None else None
         if top is not None and old is not None:
-            out.append(phrase("vib.before_after", where=_where(top[0]), before=amount(old, "mm/s"), after=amount(top[1], "mm/s")))
+            before, after = amount(old, "mm/s"), top[1].quantity
+            out.append(phrase("vib.before_after", where=_where(top[0]), before=before, after=after))
     return out
 
 
 def _points(body: VibrationEntry, got: dict[str, Read]) -> list[SeriesPoint]:
     tops = [(m, _worst(got, m)) for m in ("pump", "motor")]
-    return [SeriesPoint(measurand=f"vib_{m}", part="", conditions="", value=t[1], unit="mm/s") for m, t in tops if t is not None]
+    return [
+        SeriesPoint(measurand=f"vib_{m}", part="", conditions="", value=t[1].value, unit="mm/s", bound=t[1].bound)
+        for m, t in tops
+        if t is not None
+    ]
 
 
 def _ghosts(context: Context, body: VibrationEntry) -> list[Ghost]:
@@ -202,6 +297,8 @@ def _ghosts(context: Context, body: VibrationEntry) -> list[Ghost]:
 
 def _missing(got: dict[str, Read], body: VibrationEntry, kw: float | None) -> list[Missing]:
     out: list[Missing] = []
+    if body.category is None:
+        out.append(Missing(field="category", message="Enter the pump's category: without it the laxer zones would be taken."))
     if kw is None:
         out.append(Missing(field="power", message="The motor's power: which zones count depends on it."))
     elif reaches(kw, SMALLEST_KW) and body.foundation is None:

@@ -8,7 +8,8 @@ from pydantic import BaseModel
 
 from .drawn import BoltView, PassView, PlanView, ShaftView
 from .errors import Missing, Problem
-from .limits import RULES, TEXTS, MarginLine, UsedLimit
+from .judging import MarginLine
+from .limits import RULES, TEXTS, UsedLimit
 from .phrases import Phrase
 from .quantity import Bound, Quantity
 from .show import SI, Prefs, show
@@ -16,11 +17,18 @@ from .verdict import By, Unknown, Verdict
 
 
 class Finding(BaseModel):
-    """One question answered: which part it hangs on, the verdict, why, and by what rule."""
+    """One question answered: which part it hangs on, the verdict, why, and by what rule.
+
+    subject: of what the question is asked where one set has several of it (a limit agreed on, a leg); question and subject
+    together are its key. beside: what an unknown must not hide. lacks: the grounds that were wanting. due: until when the
+    answer stands, where that is sooner than the record's own date.
+    """
 
     question: str
     part: str
+    subject: str = ""
     verdict: Verdict
+    beside: Verdict | None = None
     by: By | None = None
     unknown: Unknown | None = None
     rule: str
@@ -29,6 +37,8 @@ class Finding(BaseModel):
     notes: list[Phrase] = []
     line: MarginLine | None = None
     limits: list[UsedLimit] = []
+    lacks: list[str] = []
+    due: datetime | None = None
 
 
 class Advice(BaseModel):
@@ -136,7 +146,11 @@ class StoryLine(BaseModel):
 
 
 class Evaluation(BaseModel):
-    """The whole answer of a bench. The same inputs and context give the same one. `defaults`: what a field says while nobody says otherwise."""
+    """The whole answer of a bench. The same inputs and context give the same one.
+
+    settled: questions that these entries answer with “no longer so”: an older answer to them is over. defaults: what a
+    field says while nobody says otherwise.
+    """
 
     bench: str
     rules_version: str
@@ -145,6 +159,7 @@ class Evaluation(BaseModel):
     beside: Verdict | None = None
     values: dict[str, Quantity] = {}
     findings: list[Finding] = []
+    settled: list[str] = []
     advice: list[Advice] = []
     questions: list[Phrase] = []
     waiting: list[Phrase] = []
@@ -165,18 +180,21 @@ class Evaluation(BaseModel):
 
 
 def write(p: Phrase, prefs: Prefs = SI) -> str:
-    """The sentence for this reader. A figure that stands beside a limit is named `x__limit` in the
-    arguments of the phrase and is never rounded across it."""
+    """The sentence for this reader. A figure that stands beside a limit (`x__limit` in the arguments, or the phrase's own
+    `beside`) is never rounded across it; a sentence within the sentence is written the same way."""
     shown: dict[str, str] = {}
     for name, arg in p.args.items():
         if name.endswith("__limit"):
             continue
-        beside = p.args.get(f"{name}__limit")
-        if isinstance(arg, str):
+        if isinstance(arg, Phrase):
+            shown[name] = write(arg, prefs)
+        elif isinstance(arg, str):
             shown[name] = arg
         else:
+            own = p.args.get(f"{name}__limit")
+            near = [q.value for q in (*p.beside, own) if isinstance(q, Quantity) and q.unit == arg.unit]
             sign = "+" if name == "change" and arg.value > 0 else ""
-            shown[name] = sign + show(arg, prefs, beside.value if isinstance(beside, Quantity) else None)
+            shown[name] = sign + show(arg, prefs, near)
     return TEXTS[p.template].format_map(shown)
 
 

@@ -1,10 +1,9 @@
-"""Limits, their sources, and the one comparison with a limit that the core has."""
+"""Limits, rules, grounds, schools and texts: the data files, and the figures in force for one set."""
 
 from __future__ import annotations
 
-import math
 import tomllib
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 from datetime import UTC, datetime
 from enum import StrEnum
 from importlib.resources import files
@@ -13,8 +12,7 @@ from itertools import pairwise
 from pydantic import BaseModel, ConfigDict
 
 from .errors import HurbinError
-from .quantity import Bound, Quantity
-from .units import UNITS, metric_of, to_metric, unit
+from .units import metric_of, to_metric, unit
 from .verdict import By, Verdict
 
 
@@ -61,8 +59,21 @@ class Step(BaseModel):
     verdict: Verdict
 
 
+class Ground(BaseModel):
+    """An input, a state or a condition without which a rule may not say good (or watch). `says`: the instruction with its
+    reason. `contradicts`: it is not missing but stands against the reading, so that the test cannot tell."""
+
+    id: str
+    says: str
+    contradicts: bool = False
+
+
 class Rule(Source):
-    """One question the core answers: its formula, its steps, its source, how soon to act."""
+    """One question the core answers: its formula, its steps, its source, how soon to act.
+
+    ground: what good stands on, by the ids of the grounds. concerns: the parts whose exchange or event closes the answer
+    (none: the part the finding hangs on). goes_with: the part that takes the answer along when it is fitted elsewhere.
+    """
 
     id: str
     title: str
@@ -73,6 +84,9 @@ class Rule(Source):
     floor: bool = False
     leads: bool = False
     by: dict[Verdict, By] = {}
+    ground: list[str] = []
+    concerns: list[str] = []
+    goes_with: str = ""
 
 
 class Override(BaseModel):
@@ -119,6 +133,7 @@ class Data(BaseModel):
     rule: list[Rule] = []
     school: list[School] = []
     measurand: list[Measurand] = []
+    ground: list[Ground] = []
     text: dict[str, str] = {}
 
 
@@ -126,6 +141,7 @@ LIMITS: dict[str, Limit] = {}
 RULES: dict[str, Rule] = {}
 SCHOOLS: dict[str, School] = {}
 MEASURANDS: dict[str, Measurand] = {}
+GROUNDS: dict[str, Ground] = {}
 TEXTS: dict[str, str] = {}
 _HASHED: dict[str, bytes] = {}
 
@@ -149,9 +165,17 @@ def load_data(package: str, *names: str) -> None:
         for measurand in data.measurand:
             _once(MEASURANDS, measurand.id)
             MEASURANDS[measurand.id] = measurand
+        for ground in data.ground:
+            _once(GROUNDS, ground.id)
+            GROUNDS[ground.id] = ground
+            TEXTS[f"ground.{ground.id}"] = ground.says
         for key, text in data.text.items():
             _once(TEXTS, key)
             TEXTS[key] = text
+    for rule in RULES.values():
+        for name in rule.ground:
+            if name not in GROUNDS:
+                raise HurbinError("ground_unknown", f"{rule.id} stands on {name}, which no data file says.", field=rule.id, value=name)
 
 
 def _once(table: Mapping[str, object], key: str) -> None:
@@ -231,121 +255,3 @@ def check_override(limit_id: str, value: float | None, choice: str, others: Iter
                     value=value,
                     right=f"between its neighbours in “{rule.title}”",
                 )
-
-
-class Compared(StrEnum):
-    WITHIN = "within"
-    OVER = "over"
-    CANNOT_TELL = "cannot_tell"
-
-
-def _beyond(value: float, limit: float, floor: bool) -> bool:
-    slack = 1e-9 * max(abs(limit), abs(value))
-    return value < limit - slack if floor else value > limit + slack
-
-
-def compare(quantity: Quantity, limit: float, floor: bool = False) -> Compared:
-    """Is the quantity on the good side of a limit (`floor`: of a lower one)? The limit's own value passes (relative 1e-9).
-
-    A bound answers only what it can: “at least 10” is over 5, and says nothing against 20.
-    """
-    beyond = _beyond(quantity.value, limit, floor)
-    if quantity.bound is Bound.EXACT:
-        return Compared.OVER if beyond else Compared.WITHIN
-    if quantity.bound is (Bound.AT_MOST if floor else Bound.AT_LEAST):
-        return Compared.OVER if beyond else Compared.CANNOT_TELL
-    return Compared.CANNOT_TELL if beyond else Compared.WITHIN
-
-
-def reaches(value: float, limit: float) -> bool:
-    """Is an exact value beyond the limit?"""
-    return _beyond(value, limit, False)
-
-
-class Tick(BaseModel):
-    """One limit on the dimension line; `at` is its place along it, 0 to 1."""
-
-    limit: str
-    label: str
-    value: Quantity
-    at: float
-    governs: bool
-
-
-class MarginLine(BaseModel):
-    """The one drawing of a verdict: value, governing limit, the way between them. Geometry, not pixels."""
-
-    value: Quantity
-    value_at: float
-    limit: Quantity
-    limit_at: float
-    margin: Quantity
-    over: bool
-    floor: bool = False
-    ticks: list[Tick]
-
-
-class Judged(BaseModel):
-    verdict: Verdict
-    by: By | None
-    line: MarginLine
-    limits: list[UsedLimit]
-
-
-def judge(rule_id: str, quantity: Quantity, limits: Limits) -> Judged:
-    """What does this rule say of this quantity, by the limits in force?"""
-    rule = RULES[rule_id]
-    return judge_steps(rule, quantity, [(limits.get(s.limit), s.verdict) for s in rule.steps], rule.beyond)
-
-
-def judge_steps(
-    rule: Rule, quantity: Quantity, steps: Sequence[tuple[UsedLimit, Verdict]], beyond: Verdict
-) -> Judged:
-    """`judge` for steps that come from a plate: each (limit, verdict up to and at it), from the best on, then `beyond`."""
-    verdict, governing = beyond, steps[-1][0]
-    for i, (limit, upto) in enumerate(steps):
-        told = compare(quantity, limit.value, rule.floor)
-        if told is Compared.OVER:
-            continue
-        verdict = upto if told is Compared.WITHIN else Verdict.UNKNOWN
-        governing = limit if i == 0 else steps[i - 1][0]
-        break
-    return Judged(
-        verdict=verdict,
-        by=rule.by.get(verdict),
-        line=_line(quantity, governing, [s for s, _ in steps], rule.floor),
-        limits=[s for s, _ in steps],
-    )
-
-
-def _line(quantity: Quantity, governing: UsedLimit, ticks: Sequence[UsedLimit], floor: bool) -> MarginLine:
-    # Resistances run over decades: their line is drawn by tenfolds, and a reading of nothing stands at its left end.
-    tenfold = UNITS[quantity.unit].dimension == "resistance"
-    least = min(t.value for t in ticks) / 100
-    scale = (lambda v: math.log10(max(v, least))) if tenfold else (lambda v: v)
-    places = [scale(v) for v in (quantity.value, *(t.value for t in ticks))]
-    low, high = min(places), max(places)
-    span = (high - low) or abs(high) or 1.0
-    start = 0.0 if not tenfold and 0 <= low < 0.6 * high else low - 0.3 * span
-    end = high + 0.18 * span
-
-    def at(v: float) -> float:
-        return round((scale(v) - start) / (end - start), 4)
-
-    def q(v: float, bound: Bound = Bound.EXACT) -> Quantity:
-        return Quantity.model_construct(value=v, unit=quantity.unit, bound=bound)
-
-    over = compare(quantity, governing.value, floor) is Compared.OVER
-    return MarginLine(
-        value=quantity,
-        value_at=at(quantity.value),
-        limit=q(governing.value),
-        limit_at=at(governing.value),
-        margin=q(abs(quantity.value - governing.value), Bound.EXACT if over else quantity.bound),
-        over=over,
-        floor=floor,
-        ticks=[
-            Tick(limit=t.id, label=t.label, value=q(t.value), at=at(t.value), governs=t.id == governing.id)
-            for t in ticks
-        ],
-    )

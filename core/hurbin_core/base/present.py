@@ -8,13 +8,15 @@ from pydantic import BaseModel
 
 from .errors import Missing, Problem
 from .evaluation import Advice, CurvePaper, Evaluation, Finding, Ghost, Mark, PaperTick, RunClock, SeriesPoint, write
-from .limits import RULES, Certainty, MarginLine, Override, UsedLimit
+from .ground import whole
+from .judging import MarginLine
+from .limits import RULES, Certainty, Override, UsedLimit
 from .phrases import Phrase
 from .quantity import Bound, Quantity
 from .show import Prefs, show, show_limit
 from .shown_drawn import ShownBolts, ShownPass, ShownPlan, ShownQuantity, ShownShaft, show_pass, show_plan, show_quantity, show_shaft
 from .units import UNITS
-from .verdict import By, Unknown, Verdict, worst
+from .verdict import By, Unknown, Verdict
 
 
 class ShownTick(BaseModel):
@@ -53,10 +55,13 @@ class ShownLimit(BaseModel):
 class ShownFinding(BaseModel):
     question: str
     part: str
+    subject: str
     title: str
     verdict: Verdict
+    beside: Verdict | None
     by: By | None
     unknown: Unknown | None
+    lacks: list[str]
     rule: str
     reason: str
     working: list[str]
@@ -150,7 +155,7 @@ def show_line(line: MarginLine, prefs: Prefs, overridden: set[str]) -> ShownLine
     rise = UNITS[line.value.unit].dimension == "temperature"
     difference = show(Quantity(value=line.margin.value, unit="K") if rise else line.margin, prefs)
     return ShownLine.model_construct(
-        value=show_quantity(line.value, prefs, line.limit.value),
+        value=show_quantity(line.value, prefs, [t.value.value for t in line.ticks]),
         value_at=line.value_at,
         limit_at=line.limit_at,
         bound=line.value.bound,
@@ -159,7 +164,7 @@ def show_line(line: MarginLine, prefs: Prefs, overridden: set[str]) -> ShownLine
         floor=line.floor,
         ticks=[
             ShownTick.model_construct(
-                limit=t.limit, label=t.label, shown=show_limit(t.value, prefs), at=t.at, governs=t.governs,
+                limit=t.limit, label=t.label, shown=show_limit(t.value, prefs, line.value.value), at=t.at, governs=t.governs,
                 overridden=t.limit in overridden,
             )
             for t in line.ticks
@@ -173,11 +178,12 @@ def _margin(line: MarginLine, difference: str) -> str:
     return f"{difference} short" if line.floor else f"+{difference}"
 
 
-def _limit(u: UsedLimit, prefs: Prefs) -> ShownLimit:
+def _limit(u: UsedLimit, prefs: Prefs, near: Quantity | None) -> ShownLimit:
+    beside = near.value if near is not None and near.unit == u.unit else None
     return ShownLimit.model_construct(
         id=u.id,
         title=u.title,
-        shown=show_limit(Quantity(value=u.value, unit=u.unit), prefs),
+        shown=show_limit(Quantity(value=u.value, unit=u.unit), prefs, beside),
         published=show_limit(Quantity(value=u.standard_value, unit=u.unit), prefs),
         source=u.source,
         certainty=u.certainty,
@@ -189,11 +195,15 @@ def _limit(u: UsedLimit, prefs: Prefs) -> ShownLimit:
 def show_finding(f: Finding, prefs: Prefs) -> ShownFinding:
     rule = RULES[f.rule]
     overridden = {u.id for u in f.limits if u.override is not None}
+    near = f.line.value if f.line is not None else None
     return ShownFinding.model_construct(
         question=f.question,
         part=f.part,
+        subject=f.subject,
         title=rule.title,
         verdict=f.verdict,
+        beside=f.beside,
+        lacks=f.lacks,
         by=f.by,
         unknown=f.unknown,
         rule=f.rule,
@@ -201,7 +211,7 @@ def show_finding(f: Finding, prefs: Prefs) -> ShownFinding:
         working=[write(p, prefs) for p in f.working],
         notes=[write(p, prefs) for p in f.notes],
         line=show_line(f.line, prefs, overridden) if f.line is not None else None,
-        limits=[_limit(u, prefs) for u in f.limits],
+        limits=[_limit(u, prefs, near) for u in f.limits],
         formula=rule.formula,
         why=rule.why,
         source=rule.source,
@@ -221,7 +231,7 @@ def _advice(a: Advice, prefs: Prefs) -> ShownAdvice:
 
 def _parts(findings: list[Finding]) -> list[ShownPart]:
     names = dict.fromkeys(f.part for f in findings)
-    return [ShownPart.model_construct(part=n, verdict=worst(f.verdict for f in findings if f.part == n)[0]) for n in names]
+    return [ShownPart.model_construct(part=n, verdict=whole(f for f in findings if f.part == n)[0]) for n in names]
 
 
 def _paper(paper: CurvePaper, prefs: Prefs) -> ShownPaper:

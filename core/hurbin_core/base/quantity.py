@@ -22,12 +22,13 @@ class Bound(StrEnum):
 
 
 class Quantity(BaseModel):
-    """One figure in the core's own unit, exact or a bound."""
+    """One figure in the core's own unit, exact or a bound; `u` is what it can be off by, up or down, in the same unit."""
 
     model_config = ConfigDict(frozen=True)
     value: float
     unit: str
     bound: Bound = Bound.EXACT
+    u: float = 0.0
 
 
 class Entered(BaseModel):
@@ -125,9 +126,21 @@ def read_fields(typed: BaseModel) -> tuple[dict[str, Read], list[Problem]]:
 _FIGURE = re.compile(r"^(?P<sign>[><≥≤]=?)?\s*(?P<number>[+\-−]?[\d.,\u00a0\u202f' ]*\d[.,]?)\s*(?P<unit>[^\d\s].*)?$")
 
 
+# No gaps and no groups, or groups of three throughout: 1 234,5 and 1.234,5 and 1,234.5, never 31 9 or 1.2,3.
+_GROUPED = re.compile(
+    r"^[+-]? ?(\d+([.,]\d*)?|[.,]\d+|\d{1,3}( \d{3})+([.,]\d*)?|\d{1,3}(\.\d{3})+,\d*|\d{1,3}(,\d{3})+\.\d*|\d{1,3}(\.\d{3}){2,}|\d{1,3}(,\d{3}){2,})$",
+    re.ASCII,
+)
+
+
 def _number(text: str, field: str) -> float:
-    """A number as people write it: 31.9, 31,9, 1 234,5. What can be read two ways is refused."""
-    raw = re.sub(r"[\u00a0\u202f' ]", "", text).replace("−", "-")
+    """A number as people write it: 31.9, 31,9, 1 234,5. What can be read two ways, or is grouped wrong, is refused."""
+    plain = re.sub(r"[\u00a0\u202f' ]", " ", text).strip().replace("−", "-")
+    if not _GROUPED.match(plain):
+        raise HurbinError(
+            "not_a_number", f"“{text}” is not one number: digits are grouped by threes.", field=field, value=text, right="31.9, or 1 234"
+        )
+    raw = plain.replace(" ", "")
     if "," in raw and "." in raw:
         thousands = "," if raw.rfind(".") > raw.rfind(",") else "."
         raw = raw.replace(thousands, "").replace(",", ".")

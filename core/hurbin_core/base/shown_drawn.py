@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from .drawn import FootView, PassView, PlanChoice, PlanView, ShaftView
 from .evaluation import write
 from .quantity import Bound, Quantity
-from .show import Prefs, figure, show, symbol
+from .show import Beside, Prefs, figure, show, symbol
 from .verdict import Verdict
 
 
@@ -88,7 +88,7 @@ class ShownPlan(BaseModel):
     waits: list[str]
 
 
-def show_quantity(q: Quantity, prefs: Prefs, beside: float | None = None) -> ShownQuantity:
+def show_quantity(q: Quantity, prefs: Prefs, beside: Beside = None) -> ShownQuantity:
     digits, sign = figure(q, prefs, beside), symbol(q, prefs)
     return ShownQuantity.model_construct(
         value=q.value, unit=q.unit, bound=q.bound, figure=digits, symbol=sign,

@@ -2,7 +2,7 @@
 
 from ..base import load_data
 
-load_data(__name__, "limits.toml", "rules.toml", "texts.toml", "series.toml")
+load_data(__name__, "limits.toml", "grounds.toml", "rules.toml", "texts.toml", "series.toml")
 
 from .entry import RunningCheckEntry
 from .insulation import INSULATION, MARKS_S

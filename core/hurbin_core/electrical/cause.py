@@ -24,8 +24,12 @@ def _advice(cause: str, says: Phrase | None = None) -> Advice:
     )
 
 
-def advice(findings: list[Finding], p: Pattern, plate: float | None, ratio: float | None, limits: Limits) -> list[Advice]:
-    """Which causes does the pattern allow? Two findings on one circuit stay two."""
+def advice(
+    findings: list[Finding], p: Pattern, plate: float | None, ratio: float | None, limits: Limits, phases: int = 3, off: float | None = None
+) -> list[Advice]:
+    """Which causes does the pattern allow? Two findings on one circuit stay two. A motor that stands is told nothing."""
+    if any(f.rule == "standing" for f in findings):
+        return []
     verdict = {f.question: f.verdict for f in findings}
     bad = (Verdict.WATCH, Verdict.ACT, Verdict.STOP)
     if verdict.get("single_phasing") is Verdict.STOP:
@@ -35,7 +39,7 @@ def advice(findings: list[Finding], p: Pattern, plate: float | None, ratio: floa
     high = verdict.get("load") in bad or (own is not None and own.rule == "own_past" and own.verdict in bad)
     legs_apart = verdict.get("current_unbalance") in bad or verdict.get("own_unbalance") in bad
     volts = next((f for f in findings if f.question == "line_voltage"), None)
-    low_volts = volts is not None and volts.verdict in bad and volts.reason.template == "lv.low"
+    low_volts = volts is not None and volts.verdict in bad and off is not None and off < 0
     if legs_apart and ratio is not None:
         out.append(_advice("supply", phrase("cause.supply", ratio=amount(ratio, "1"))))
     elif legs_apart:
@@ -47,7 +51,7 @@ def advice(findings: list[Finding], p: Pattern, plate: float | None, ratio: floa
     if high and low_volts:
         out.append(_advice("low_volts"))
     elif high and not legs_apart and (volts is None or volts.verdict is Verdict.GOOD):
-        out.append(_advice("balanced_high"))
+        out.append(_advice("balanced_high" if phases == 3 else "single_high"))
     if own is not None and own.rule == "own_past_fall" and own.verdict in bad and not legs_apart:
         out.append(_advice("falling"))
     return out

@@ -13,7 +13,7 @@ from .entry import LEGS, Taken
 from .unbalance import derating, mean, unbalance_pct
 from .voltage import plate_volts_now
 
-_USUAL_SF = (1.0, 1.15, 1.25, 1.35, 1.4)
+_USUAL_SF = (1.0, 1.15)  # others exist; 1.25 and its like are an overload relay's multiplier as often
 
 
 @dataclass(slots=True)
@@ -56,7 +56,7 @@ def unbalance_finding(
         verdict, template = Verdict.STOP, "cu.lost"
     light = motor.amps_a is not None and reaches(limits.value("current_unbalance.light_load"), 100 * m / motor.amps_a)
     if light:
-        notes.append(phrase("cu.light"))
+        notes.append(phrase("cu.light", light=amount(limits.value("current_unbalance.light_load"), "%")))
         supply_bad = voltage_unbalance is not None and reaches(
             voltage_unbalance, limits.value("current_unbalance.light_supply")
         )
@@ -64,6 +64,8 @@ def unbalance_finding(
             verdict = Verdict.WATCH
     pct = amount(p.unbalance, "%")
     used = [*result.limits]
+    if light:
+        used.append(limits.get("current_unbalance.light_load"))
     if template == "cu.lost":
         used.append(limits.get("current_unbalance.lost_phase"))
     return Finding(
@@ -121,8 +123,8 @@ def load_finding(
 ) -> Finding | None:  # fmt: skip
     """The worst leg against plate and service-factor amps. A missing leg never passes."""
     read = [(a, i) for i, a in enumerate(taken.amps[: taken.wanted]) if a is not None]
-    if taken.read_at == "drive_input" and read:
-        return _cannot("cu.input", Unknown.INCONCLUSIVE)
+    if taken.ahead_of_drive and read:
+        return _cannot("cu.input" if taken.read_at == "drive_input" else "load.before_drive", Unknown.INCONCLUSIVE)
     if motor.amps_a is None:
         return _cannot("load.no_plate", Unknown.INCOMPLETE)
     if not read:

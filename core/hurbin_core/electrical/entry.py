@@ -32,6 +32,7 @@ class RunningCheckEntry(BaseModel):
     valve_turns_full: Entered | None = entered_field("Valve turns in all", "turns", high=500)
     speed: Entered | None = entered_field("Drive frequency", "frequency", high=400)
     coupled: bool | None = Field(default=None, title="Coupled")
+    guard: Literal["on", "off"] | None = Field(default=None, title="Guard")
     ambient: Entered | None = entered_field("Room temperature", "temperature", low=-40, high=90)
     note: str = Field(default="", max_length=500, title="Note")
 
@@ -49,8 +50,21 @@ class Taken:
     ambient_c: float | None
     conditions: dict[str, str]
     unsaid: list[str]
+    coupled: bool | None = None
+    valve: str = ""
+    guard: str = ""
     problems: list[Problem] = field(default_factory=list)
     missing: list[Missing] = field(default_factory=list)
+
+    @property
+    def ahead_of_drive(self) -> bool:
+        """Was it read on the line's side of a drive?"""
+        return self.on_drive and self.read_at in ("drive_input", "starter")
+
+    @property
+    def top(self) -> tuple[float, int] | None:
+        """The largest current read, and its leg."""
+        return max(((a, i) for i, a in enumerate(self.amps[: self.wanted]) if a is not None), default=None)
 
     @property
     def all_volts(self) -> list[float] | None:
@@ -93,6 +107,9 @@ def take(entry: RunningCheckEntry, motor: MotorFacts, on_drive: bool) -> Taken:
         ambient_c=got.get("ambient"),
         conditions={},
         unsaid=[],
+        coupled=entry.coupled,
+        valve=entry.valve or "",
+        guard=entry.guard or "",
         problems=problems,
     )
     _state(entry, got, taken)

@@ -28,7 +28,7 @@ def like_checks(taken: Taken, context: Context, limits: Limits) -> Past:
     if taken.unsaid or volts is None:
         return Past([], [], None)
     key, as_of = taken.key, context.as_of
-    rows = [p for p in since_cut(context.history, context.cuts) if p.conditions == key and p.taken_at < as_of]
+    rows = [p for p in since_cut(context.history, context.cuts, RULES["own_past"].concerns) if p.conditions == key and p.taken_at < as_of]
     near = limits.value("own_past.like_volts")
     like = {
         p.record for p in rows
@@ -50,7 +50,7 @@ def own_past_findings(
 ) -> tuple[list[Finding], list[Phrase]]:
     """Amps against the motor's own median, a steady rise over four checks, and the unbalance likewise."""
     amps = taken.all_amps
-    if not amps or max(amps) <= 0 or taken.read_at == "drive_input":
+    if not amps or max(amps) <= 0 or taken.ahead_of_drive:
         return [], []
     if taken.unsaid:
         return [], [phrase("wait.state", missing=words_for(taken.unsaid))]

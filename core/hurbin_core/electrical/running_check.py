@@ -19,18 +19,21 @@ from ..base import (
     SeriesPoint,
     Verdict,
     amount,
+    concluded,
     phrase,
+    read_fields,
     register,
     rules_version,
-    worst,
 )  # fmt: skip
 from ..logbook import Context, Entry, newest, newest_body
 from ..plant import MotorFacts, motor_facts
 from ..safety import guarded
 from .cause import advice, supply_ratio
+from .conditions import Case, conditions
 from .current import Pattern, adjusted_load_pct, load_finding, load_verdict, pattern, unbalance_finding, usual_sf
 from .entry import AMPS, VOLTS, RunningCheckEntry, Taken, take
 from .own_past import Past, like_checks, own_past_findings
+from .standing import lacking
 from .unbalance import derating, extra_rise_pct, mean, true_unbalance_pct, unbalance_pct
 from .voltage import lost_leg, plate_volts_now, voltage_findings
 
@@ -53,18 +56,21 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
     nothing = not any(v is not None for v in (*taken.volts, *taken.amps))
     past = like_checks(taken, context, limits)
     p = pattern(taken, limits)
-    findings, waiting = ([], []) if nothing else _findings(taken, p, past, motor, context, limits)
+    raw, waiting, settled = ([], [], []) if nothing else _findings(taken, p, past, motor, context, limits)
+    findings, verdict, beside = concluded(raw, lacking(taken, motor, limits))
     ratio = supply_ratio(p.unbalance, _voltage_unbalance(taken), limits)
-    verdict, beside = worst(f.verdict for f in findings)
+    values = _values(taken, motor, past, p, context)
+    off = values["line_voltage_off"].value if "line_voltage_off" in values else None
     return Evaluation(
         bench="running_check",
         rules_version=rules_version(),
         conditions=taken.key,
         verdict=verdict,
         beside=beside,
-        values=_values(taken, motor, past, p),
-        findings=sorted(findings, key=lambda f: (-f.verdict.rank, f.by.rank if f.by else 9)),
-        advice=advice(findings, p, motor.amps_a, ratio, limits),
+        values=values,
+        findings=findings,
+        settled=settled,
+        advice=advice(raw, p, motor.amps_a, ratio, limits, taken.phases, off),
         questions=_questions(taken, motor),
         waiting=waiting,
         points=[] if nothing else _points(taken, motor, p),
@@ -83,7 +89,7 @@ def _voltage_unbalance(taken: Taken) -> float | None:
 
 def _findings(
     taken: Taken, p: Pattern, past: Past, motor: MotorFacts, context: Context, limits: Limits
-) -> tuple[list[Finding], list[Phrase]]:
+) -> tuple[list[Finding], list[Phrase], list[str]]:
     out: list[Finding] = []
     lost = lost_leg(taken, limits)
     if lost is not None:
@@ -96,9 +102,14 @@ def _findings(
         lost = None
     if taken.phases == 3 and lost is None and not _standing(taken):
         out.append(unbalance_finding(taken, p, motor, unbalance, ratio is not None, limits))
+    even = any(f.question == "voltage_unbalance" and f.verdict is Verdict.GOOD for f in volts)
+    said, settled = conditions(Case(taken, p, motor, context, limits, even))
+    out += said
     if _standing(taken):
-        out.append(Finding(question="load", part="motor", verdict=Verdict.ACT, by=By.THIS_SHIFT, rule="standing", reason=phrase("standing.said")))
-        return out, []
+        standing = Finding(
+            question="load", part="motor", verdict=Verdict.ACT, by=By.THIS_SHIFT, rule="standing", reason=phrase("standing.said")
+        )
+        return [*out, standing], [], settled
     plain_legs = p.unbalance is None or not any(
         f.question == "current_unbalance" and f.verdict is not Verdict.GOOD for f in out
     )
@@ -109,7 +120,7 @@ def _findings(
     if load is not None:
         out.append(load)
     own, waiting = own_past_findings(taken, past, p.unbalance, limits, "pump" if shaft else "motor")
-    return out + own, waiting
+    return out + own, waiting, settled
 
 
 def _standing(taken: Taken) -> bool:
@@ -117,7 +128,7 @@ def _standing(taken: Taken) -> bool:
     return amps is not None and max(amps) == 0
 
 
-def _values(taken: Taken, motor: MotorFacts, past: Past, p: Pattern) -> dict[str, Quantity]:
+def _values(taken: Taken, motor: MotorFacts, past: Past, p: Pattern, context: Context) -> dict[str, Quantity]:
     out: dict[str, Quantity] = {}
 
     def put(name: str, value: float | None, unit: str) -> None:
@@ -152,18 +163,24 @@ def _values(taken: Taken, motor: MotorFacts, past: Past, p: Pattern) -> dict[str
     put("service_factor_amps", motor.sf_amps_a, "A")
     put("plate_volts", motor.volts_v, "V")
     put("own_median", past.median, "A")
-    _estimate(taken, past, put)
+    _estimate(taken, context, put)
     return out
 
 
-def _estimate(taken: Taken, past: Past, put: Any) -> None:
-    """Legs not read, by the ratio of those that were to the motor's own median: pencil, never ink."""
-    read = [a for a in taken.amps if a is not None]
-    if taken.phases != 3 or not read or len(read) == 3 or past.median is None:
+def _estimate(taken: Taken, context: Context, put: Any) -> None:
+    """Legs not read, by the ratio of the three at the last check that read them all in this state: pencil, never ink."""
+    missing = [i for i, a in enumerate(taken.amps) if a is None]
+    last = context.last
+    if taken.phases != 3 or not 0 < len(missing) < 3 or last is None or last.conditions != taken.key:
         return
-    for i, a in enumerate(taken.amps):
-        if a is None:
-            put(f"amps_{i + 1}_estimated", mean(read), "A")
+    before, problems = read_fields(RunningCheckEntry.model_validate({n: last.body.get(n) for n in AMPS}))
+    legs = [before[n].value for n in AMPS if n in before]
+    then = [legs[i] for i in range(3) if i not in missing] if len(legs) == 3 and not problems else []
+    if not then or mean(then) <= 0:
+        return
+    share = mean([a for a in taken.amps if a is not None]) / mean(then)
+    for i in missing:
+        put(f"amps_{i + 1}_estimated", legs[i] * share, "A")
 
 
 def _points(taken: Taken, motor: MotorFacts, p: Pattern) -> list[SeriesPoint]:
@@ -185,7 +202,7 @@ def _points(taken: Taken, motor: MotorFacts, p: Pattern) -> list[SeriesPoint]:
     if amps and max(amps) > 0:
         put("current_mean", "motor", mean(amps), "A")
         put("current_unbalance", "motor", p.unbalance, "%")
-        if motor.amps_a and taken.read_at != "drive_input":
+        if motor.amps_a and not taken.ahead_of_drive:
             put("load", "motor", 100 * max(amps) / motor.amps_a, "%")
     return out
 

@@ -2,19 +2,30 @@
 
 from __future__ import annotations
 
-from ..base import By, Finding, Limits, Unknown, Verdict, amount, judge, phrase
+import math
+
+from ..base import By, Finding, Limits, Phrase, Quantity, Unknown, Verdict, amount, judge, phrase, reaches
 from ..plant import MotorFacts
 from .entry import PAIRS, Taken
 from .unbalance import derating, extra_rise_pct, mean, true_unbalance_pct, unbalance_pct
 
 
 def plate_volts_now(taken: Taken, motor: MotorFacts) -> float | None:
-    """The volts this motor should see: its plate, in proportion to the frequency behind a drive, never above."""
+    """The volts this motor should see: its plate, in proportion to the frequency behind a drive, never above. None where
+    that proportion is not known."""
     if motor.volts_v is None:
         return None
-    if taken.on_drive and taken.read_at != "drive_input" and taken.speed_hz and motor.frequency_hz:
+    if taken.on_drive and not taken.ahead_of_drive:
+        if not taken.speed_hz or not motor.frequency_hz:
+            return None
         return motor.volts_v * min(1.0, taken.speed_hz / motor.frequency_hz)
     return motor.volts_v
+
+
+def other_connection(share: float, limits: Limits) -> bool:
+    """Do volts at this share of the plate's fit another connection: star for delta, or the other column of a dual plate?"""
+    near = limits.value("line_voltage.other_connection") / 100
+    return any(not reaches(abs(share / r - 1), near) for r in (0.5, 1 / math.sqrt(3), math.sqrt(3), 2.0))
 
 
 def lost_leg(taken: Taken, limits: Limits) -> Finding | None:
@@ -22,8 +33,12 @@ def lost_leg(taken: Taken, limits: Limits) -> Finding | None:
     if taken.phases != 3:
         return None
     volts = taken.all_volts
-    if volts and max(volts) > 0 and min(volts) == 0:
-        leg = ", ".join(PAIRS[i] for i, v in enumerate(volts) if v == 0)
+    pairs = [(v, i) for i, v in enumerate(taken.volts) if v is not None]
+    dead = limits.value("single_phasing.share") / 100
+    top = max(pairs, default=(0.0, 0))[0]
+    # One pair carries volts and another next to none: a leg is gone, whatever the third pair reads.
+    if top > 0 and any(reaches(dead * top, v) for v, _ in pairs):
+        leg = ", ".join(PAIRS[i] for v, i in pairs if reaches(dead * top, v))
         return Finding(
             question="single_phasing", part="supply", verdict=Verdict.STOP, by=By.NOW, rule="single_phasing",
             reason=phrase("sp.volts", leg=leg),
@@ -33,7 +48,7 @@ def lost_leg(taken: Taken, limits: Limits) -> Finding | None:
         return None
     low, high = min(amps), max(amps)
     share = limits.get("single_phasing.share")
-    if high[0] > 0 and low[0] * 100 < share.value * high[0] * (1 - 1e-9):
+    if high[0] > 0 and reaches(share.value, 100 * low[0] / high[0]):
         return Finding(
             question="single_phasing", part="supply", verdict=Verdict.STOP, by=By.NOW, rule="single_phasing",
             reason=phrase("sp.amps", leg=f"L{low[1] + 1}", low=amount(low[0], "A"), high=amount(high[0], "A")),
@@ -103,21 +118,39 @@ def _unbalance(volts: list[float], limits: Limits) -> Finding:
 
 
 def _against_plate(taken: Taken, m: float, motor: MotorFacts, limits: Limits) -> Finding:
+    behind = taken.on_drive and not taken.ahead_of_drive
+    rule = "line_voltage_drive" if behind else "line_voltage"
     plate = plate_volts_now(taken, motor)
     if plate is None:
+        words = phrase("lv.incomplete" if motor.volts_v is None else "lv.no_proportion", mean=amount(m, "V"))
         return Finding(
-            question="line_voltage", part="supply", verdict=Verdict.UNKNOWN, unknown=Unknown.INCOMPLETE,
-            rule="line_voltage", reason=phrase("lv.incomplete"),
-        )  # fmt: skip
+            question="line_voltage", part="supply", verdict=Verdict.UNKNOWN, unknown=Unknown.INCOMPLETE, rule=rule, reason=words
+        )
     off = 100 * (m - plate) / plate
-    result = judge("line_voltage", amount(abs(off), "%"), limits)
+    result = judge(rule, amount(abs(off), "%"), limits)
     template = "lv.on" if result.verdict is Verdict.GOOD else ("lv.low" if off < 0 else "lv.high")
-    figures = {"mean": amount(m, "V"), "plate": amount(plate, "V"), "pct": amount(abs(off), "%"),
-               "pct__limit": amount(result.line.limit.value, "%")}  # fmt: skip
-    notes = [phrase("lv.connection")] if result.verdict is Verdict.STOP else []
-    if plate != motor.volts_v and taken.speed_hz:
+    figures: dict[str, Quantity | str | Phrase] = {
+        "mean": amount(m, "V"),
+        "plate": amount(plate, "V"),
+        "pct": amount(abs(off), "%"),
+        "pct__limit": amount(result.line.limit.value, "%"),
+    }
+    notes = []
+    if result.verdict is Verdict.STOP:
+        notes.append(phrase("lv.connection" if other_connection(m / plate, limits) else "lv.far"))
+    if behind and taken.speed_hz:
         notes.append(phrase("lv.scaled", hz=amount(taken.speed_hz, "Hz")))
+    elif taken.ahead_of_drive:
+        notes.append(phrase("lv.ahead"))
     return Finding(
-        question="line_voltage", part="supply", verdict=result.verdict, by=result.by, rule="line_voltage", line=result.line,
-        limits=result.limits, notes=notes, reason=phrase(template, **figures), working=[phrase("lv.working", **figures)],
-    )  # fmt: skip
+        question="line_voltage",
+        part="supply",
+        verdict=result.verdict,
+        by=result.by,
+        rule=rule,
+        line=result.line,
+        limits=result.limits,
+        notes=notes,
+        reason=phrase(template, **figures),
+        working=[phrase("lv.working", **figures)],
+    )

@@ -4,12 +4,25 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Any, Generic, TypeVar
+from typing import Annotated, Any, Generic, TypeVar
 
-from pydantic import AwareDatetime, BaseModel, Field
+from pydantic import AfterValidator, AwareDatetime, BaseModel, Field
 
 from ..base import Bound, Override
-from ..plant import ControlPlate, MotorPlate
+from ..plant import EVENT_KINDS, ControlPlate, MotorPlate
+
+FIRST_YEAR, LAST_YEAR = 1900, 2100
+
+
+def within_years(at: datetime) -> datetime:
+    """A time that a plant can have had: nothing is reckoned from the year 1 or 9999."""
+    if not FIRST_YEAR <= at.year <= LAST_YEAR:
+        raise ValueError(f"the year {at.year} is not possible here: {FIRST_YEAR} to {LAST_YEAR}")
+    return at
+
+
+# A time with its zone, within the years that a plant can have had. A naive time is refused: nobody knows when it was.
+Moment = Annotated[AwareDatetime, AfterValidator(within_years)]
 
 
 class HistoryPoint(BaseModel):
@@ -20,16 +33,28 @@ class HistoryPoint(BaseModel):
     conditions: str
     value: float
     bound: Bound = Bound.EXACT
-    taken_at: datetime
+    taken_at: AwareDatetime
     record: str
 
 
 class Cut(BaseModel):
     """An event that parts a series when it is read (motor change, overhaul, flood)."""
 
-    at: datetime
+    at: AwareDatetime
     kind: str
     note: str = ""
+
+    @property
+    def befell(self) -> str:
+        """Which part did it befall? Empty: the whole set."""
+        return part_of_event(self.kind)
+
+
+def part_of_event(kind: str) -> str:
+    """The part that an event of this kind befell; empty for the whole set."""
+    if kind in EVENT_KINDS:
+        return EVENT_KINDS[kind].part
+    return kind.removesuffix("_change") if kind.endswith("_change") else ""
 
 
 class PastSheet(BaseModel):
@@ -68,8 +93,14 @@ class InterimLimit(BaseModel):
     value: float
     unit: str
     does: str
-    until: datetime
+    until: AwareDatetime
     why: str = ""
+    id: str = ""
+
+    @property
+    def subject(self) -> str:
+        """Which of several limits this is: two of them never answer for one another."""
+        return self.id or f"{self.measurand}/{self.leg}/{'least' if self.floor else 'most'}/{self.value:g}"
 
 
 class ShimLot(BaseModel):
@@ -90,9 +121,10 @@ class VanShelf(BaseModel):
 class Context(BaseModel):
     """Everything a bench may know besides what was typed. Times are UTC."""
 
-    as_of: datetime
+    as_of: Moment
     tag: str = ""
     kind: str = ""
+    serves: str = ""
     altitude_m: float | None = None
     motor: MotorPlate | None = None
     control_kind: str = ""
@@ -107,6 +139,7 @@ class Context(BaseModel):
     isolation: Standing | None = None
     interim: list[InterimLimit] = []
     changes: list[str] = []
+    change_kinds: list[str] = []
     checked_at: datetime | None = None
     vans: list[VanShelf] = []
 
@@ -119,7 +152,7 @@ class Entry(BaseModel, Generic[E_]):
     and sign-in) are written by the server, never taken from a client."""
 
     uuid: str = Field(min_length=8, max_length=64)
-    taken_at: AwareDatetime
+    taken_at: Moment
     device: str = Field(default="", max_length=64)
     by: str = Field(default="", max_length=150)
     who: str = Field(default="", max_length=150)
@@ -137,9 +170,15 @@ def newest_body(entries: Sequence[Any]) -> dict[str, Any]:
     return dict(entry.body.model_dump(mode="json", exclude_defaults=True)) if entry is not None else {}
 
 
-def since_cut(points: list[HistoryPoint], cuts: list[Cut]) -> list[HistoryPoint]:
-    """The points after the newest event: what stood before belongs to another state of the machine."""
-    if not cuts:
+def cuts_of(cuts: list[Cut], concerns: Sequence[str]) -> list[Cut]:
+    """The events that concern a series: those that befell the whole set, or one of these parts."""
+    return [c for c in cuts if not c.befell or c.befell in concerns]
+
+
+def since_cut(points: list[HistoryPoint], cuts: list[Cut], concerns: Sequence[str]) -> list[HistoryPoint]:
+    """The points after the newest event that concerns them: what stood before belongs to another state of the machine."""
+    mine = cuts_of(cuts, concerns)
+    if not mine:
         return points
-    last = max(c.at for c in cuts)
+    last = max(c.at for c in mine)
     return [p for p in points if p.taken_at >= last]

@@ -12,16 +12,48 @@ from ..base import RULES, By, Phrase, Unknown, Verdict, phrase, worst
 
 
 class Answer(BaseModel):
-    """The newest finding on one question of one set."""
+    """The newest finding on one question and subject of one set, and until when it stands."""
 
     question: str
+    subject: str = ""
     part: str
     verdict: Verdict
+    beside: Verdict | None = None
     by: By | None = None
     unknown: Unknown | None = None
     reason: Phrase
     taken_at: datetime
+    due: datetime | None = None
     record: str = ""
+
+
+class Closing(BaseModel):
+    """What ends older answers: a part that was exchanged, or something that befell one (none: the whole set)."""
+
+    at: datetime
+    part: str = ""
+    exchanged: bool = False
+
+
+def concerns_of(question: str, part: str) -> list[str]:
+    """Of which parts does an answer to this question speak?"""
+    rule = RULES.get(question)
+    return rule.concerns if rule is not None and rule.concerns else [part]
+
+
+def still_stands(question: str, part: str, verdict: Verdict, taken_at: datetime, closings: Iterable[Closing]) -> bool:
+    """Does an older answer still stand after what happened since?
+
+    An exchange takes every answer of that part with it. An event ends what was said before, but never a stop: that is
+    ended by a newer answer alone, for a repair is no proof.
+    """
+    about = concerns_of(question, part)
+    for c in closings:
+        if c.at <= taken_at or (c.part and c.part not in about):
+            continue
+        if c.exchanged or verdict is not Verdict.STOP:
+            return False
+    return True
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -35,6 +67,8 @@ class PartVerdict:
     question: str
     reason: Phrase
     taken_at: datetime | None = None
+    due: datetime | None = None
+    subject: str = ""
 
 
 def _weight(question: str) -> int:
@@ -44,25 +78,38 @@ def _weight(question: str) -> int:
 
 
 def fold_parts(answers: Iterable[Answer]) -> list[PartVerdict]:
-    """Which verdict does each part carry? The newest answer to each question counts; the worst of them shows."""
-    newest: dict[str, Answer] = {}
+    """Which verdict does each part carry? The newest answer to each question and subject counts; the worst of them shows.
+
+    `due`: from when on nothing milder than act stands any more: the earliest date among those answers.
+    """
+    newest: dict[tuple[str, str], Answer] = {}
     for a in answers:
-        if a.question not in newest or a.taken_at >= newest[a.question].taken_at:
-            newest[a.question] = a
+        key = (a.question, a.subject)
+        if key not in newest or a.taken_at >= newest[key].taken_at:
+            newest[key] = a
     by_part: dict[str, list[Answer]] = {}
     for a in newest.values():
         by_part.setdefault(a.part, []).append(a)
-    out = []
-    for part, group in sorted(by_part.items()):
-        verdict, beside = worst(a.verdict for a in group)
-        top = min((a for a in group if a.verdict is verdict), key=lambda a: (a.by.rank if a.by else 9, _weight(a.question), a.question))
-        out.append(
-            PartVerdict(
-                part=part, verdict=verdict, beside=beside, by=top.by, question=top.question, reason=top.reason,
-                taken_at=top.taken_at,
-            )
-        )  # fmt: skip
-    return out
+    return [_part(part, group) for part, group in sorted(by_part.items())]
+
+
+def _part(part: str, group: list[Answer]) -> PartVerdict:
+    verdict, beside = worst(v for a in group for v in (a.verdict, a.beside) if v is not None)
+    top = min(
+        (a for a in group if a.verdict is verdict), key=lambda a: (a.by.rank if a.by else 9, _weight(a.question), a.question, a.subject)
+    )
+    mild = [a.due for a in group if a.due is not None and a.verdict.rank < Verdict.ACT.rank]
+    return PartVerdict(
+        part=part,
+        verdict=verdict,
+        beside=beside,
+        by=top.by,
+        question=top.question,
+        subject=top.subject,
+        reason=top.reason,
+        taken_at=top.taken_at,
+        due=min(mild, default=None),
+    )
 
 
 def overdue(part: PartVerdict, due: datetime | None, as_of: datetime) -> PartVerdict:

@@ -19,6 +19,7 @@ from zoneinfo import ZoneInfo
 from pydantic import BaseModel
 
 from ..base import Bench, Entered, HurbinError, Problem, field_rules, find_unit
+from .context import within_years
 
 MOST_ROWS = 250_000
 FIRST = ("tag", "taken_at")
@@ -223,10 +224,13 @@ def read_time(text: str, zone: ZoneInfo, day_first: bool | None) -> datetime:
     `day_first` None: a date with points is day first; one with strokes that can be read two ways is refused.
     """
     if _ISO.match(text):
-        found = datetime.fromisoformat(text.replace(" ", "T", 1).replace(" ", "").replace("Z", "+00:00"))
+        try:
+            found = datetime.fromisoformat(text.replace(" ", "T", 1).replace(" ", "").replace("Z", "+00:00"))
+        except ValueError:
+            raise _no_date(text) from None
         if len(text) == 10:
             found = found.replace(hour=12)
-        return (found if found.tzinfo else found.replace(tzinfo=zone)).astimezone(UTC)
+        return _utc(found if found.tzinfo else found.replace(tzinfo=zone), text)
     m = _LOCAL.match(text)
     if m is None:
         raise HurbinError("time_wrong", f"“{text}” is no date that is understood.", field="taken_at", value=text, right="2024-03-02 09:15")
@@ -241,8 +245,20 @@ def read_time(text: str, zone: ZoneInfo, day_first: bool | None) -> datetime:
     try:
         local = datetime(year + (2000 if year < 70 else 1900) if year < 100 else year, month, day, int(m[5] or 12), int(m[6] or 0), int(m[7] or 0), tzinfo=zone)
     except ValueError:
-        raise HurbinError("time_wrong", f"“{text}” is no date.", field="taken_at", value=text, right="2024-03-02 09:15") from None
-    return local.astimezone(UTC)
+        raise _no_date(text) from None
+    return _utc(local, text)
+
+
+def _no_date(text: str) -> HurbinError:
+    return HurbinError("time_wrong", f"“{text}” is not a date.", field="taken_at", value=text, right="2024-03-02 09:15")
+
+
+def _utc(at: datetime, text: str) -> datetime:
+    try:
+        return within_years(at).astimezone(UTC)
+    except (ValueError, OverflowError):
+        message = f"“{text}” is not a time that this plant can have had."
+        raise HurbinError("time_outside", message, field="taken_at", value=text, right="1900 to 2100") from None
 
 
 def open_readings(text: str, bench: Bench, zone: str, day_first: bool | None = None) -> ReadingsFile:

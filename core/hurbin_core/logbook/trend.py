@@ -18,8 +18,9 @@ from pydantic import BaseModel
 
 from ..base import Bound, HurbinError
 
-TOO_FEW = 5
+TOO_FEW = 4  # four figures that fall each time have one chance in twenty-four of doing so without a trend
 THIN = 8
+STEP_FEW = 5
 
 
 class Datum(BaseModel):
@@ -250,7 +251,7 @@ class Trend(BaseModel):
 
 
 def assess(data: Sequence[Datum], alpha: float = 0.05) -> Trend:
-    """Does the series rise or fall? Under five points “too few”; no trend among fewer than eight is “inconclusive”."""
+    """Does the series rise or fall? Under four points “too few”; no trend among fewer than eight is “inconclusive”."""
     n = len(data)
     if n == 0:
         return Trend(direction=Direction.TOO_FEW, n=0)
@@ -352,7 +353,7 @@ def change_point(values: Sequence[float]) -> tuple[int, float]:
     """Where is the step, if there is one? (index of the last value before it, two-sided p) by Pettitt's test
     (Pettitt 1979; from memory). Raises `too_few_points` under five values."""
     n = len(values)
-    if n < TOO_FEW:
+    if n < STEP_FEW:
         raise HurbinError("too_few_points", "A step needs five readings or more.", field="points", value=n)
     ordered = sorted(values)
     rank = {v: (bisect_left(ordered, v) + bisect_left(ordered, math.nextafter(v, math.inf)) + 1) / 2 for v in set(values)}

@@ -29,6 +29,7 @@ class MotorPlate(BaseModel):
     insulation_class: Literal["", "A", "B", "F", "H"] = Field(default="", title="Insulation class")
     winding: Literal["", "random", "form"] = Field(default="", title="Winding")
     built_in_electronics: bool = Field(default=False, title="Electronics built in")
+    cooling: Literal["", "own_fan", "separate", "pumped_water"] = Field(default="", title="Cooled by")
     max_ambient: Entered | None = entered_field("Highest room temperature", "temperature", low=0, high=90)
     year: int | None = Field(default=None, ge=1900, le=2100, title="Year built")
     frame: str = Field(default="", max_length=40, title="Frame")
@@ -93,6 +94,7 @@ class MotorFacts:
     speed_rpm: float | None = None
     frequency_hz: float | None = None
     max_ambient_c: float = 40.0
+    cooling: str = ""
     sf_on_drive: bool = False
     problems: list[Problem] = field(default_factory=list)
 
@@ -115,7 +117,7 @@ def motor_facts(plate: MotorPlate | None) -> MotorFacts:
     ambient = value("max_ambient")
     return MotorFacts(
         phases=plate.phases,
-        volts_v=value(f"volts_{column}"),
+        volts_v=value(f"volts_{column}") or None,
         amps_a=amps or None,
         sf=sf,
         sf_amps_a=sf_amps,
@@ -124,6 +126,7 @@ def motor_facts(plate: MotorPlate | None) -> MotorFacts:
         speed_rpm=value("speed"),
         frequency_hz=value("frequency"),
         max_ambient_c=40.0 if ambient is None else ambient,
+        cooling=plate.cooling,
         sf_on_drive=plate.sf_on_drive,
         problems=problems,
     )

@@ -6,7 +6,22 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 from typing import Any
 
-from ..base import Bench, Evaluation, Finding, HurbinError, Limits, Missing, Needs, Problem, Verdict, phrase, register, rules_version, worst
+from ..base import (
+    Bench,
+    Evaluation,
+    Finding,
+    HurbinError,
+    Limits,
+    Missing,
+    Needs,
+    Phrase,
+    Problem,
+    Verdict,
+    concluded,
+    phrase,
+    register,
+    rules_version,
+)
 from ..logbook import Context, Entry
 from .entry import MakeSafeEntry
 from .isolation import Isolation, figure_problems, fold, scope_words
@@ -27,8 +42,8 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
     iso = fold(entries, SetFacts.of(context))
     steps = rail(iso, context)
     waits = wanting_by_step(steps)
-    findings = [_given_back(iso)] if entries and not waits and iso.scopes else []
-    verdict, beside = worst(f.verdict for f in findings)
+    raw = [_given_back(iso)] if entries and not waits and iso.scopes else []
+    findings, verdict, beside = concluded(raw, _lacking(iso))
     return Evaluation(
         bench="make_safe",
         rules_version=rules_version(),
@@ -57,12 +72,32 @@ def _list_problems(entries: Sheet) -> list[Problem]:
     return []
 
 
+def _lacking(iso: Isolation) -> dict[str, Phrase | None]:
+    wanting = {"safe.told": iso.told is None, "safe.stopped": iso.stopped is None, "safe.tried": iso.tried is None}
+    return {ground: None for ground, lacks in wanting.items() if lacks}
+
+
 def _given_back(iso: Isolation) -> Finding:
-    scopes, proved = scope_words(iso.scopes), iso.proved_once is not None
-    if iso.volts_seen is not None:
-        return Finding(question="made_safe", part="supply", verdict=Verdict.WATCH, rule="made_safe", reason=phrase("safety.said_live", scopes=scopes))
-    template = "safety.said" if proved else "safety.said_unproved"
-    return Finding(question="made_safe", part="supply", verdict=Verdict.GOOD if proved else Verdict.WATCH, rule="made_safe", reason=phrase(template, scopes=scopes))
+    """What the record says of how it was done: good only when it was proved, worked under that proof, each by an own lock,
+    and returned in order."""
+    told = (
+        (iso.moved_once, Verdict.ACT, "safety.said_moved"),
+        (iso.volts_seen is not None, Verdict.WATCH, "safety.said_live"),
+        (iso.proved_once is None, Verdict.WATCH, "safety.said_unproved"),
+        (bool(iso.unproved_work), Verdict.WATCH, "safety.said_work"),
+        (bool(iso.unlocked_work), Verdict.WATCH, "safety.said_locks"),
+        (bool(iso.out_of_order), Verdict.WATCH, "safety.said_order"),
+        (True, Verdict.GOOD, "safety.said"),
+    )
+    verdict, words = next((v, w) for is_so, v, w in told if is_so)
+    return Finding(
+        question="made_safe",
+        part="supply",
+        verdict=verdict,
+        rule="made_safe",
+        reason=phrase(words, scopes=scope_words(iso.scopes)),
+        notes=iso.out_of_order,
+    )
 
 
 def facts(entries: Sheet) -> dict[str, Any]:

@@ -6,13 +6,14 @@ import tomllib
 from collections.abc import Callable, Sequence
 from datetime import datetime
 from importlib.resources import files
-from typing import Literal
+from typing import Literal, get_args
 
 from pydantic import BaseModel
 
 from ..base import HurbinError
 from .isolation import Isolation
 from .sources import SCOPES
+from .stops import StandingStop, TrialRun, released
 
 Act = Literal[
     "dead_test", "insulation_test", "live_test", "open_leads", "open_drive_box", "hands_on_coupling", "open_wet_end", "turn_by_hand", "energise", "run",
@@ -23,8 +24,17 @@ _SCOPE: dict[str, str] = {
 }  # fmt: skip
 
 
-# Questions whose stop forbids a start: insulation, a short, the leads.
-STOPPING = ("insulation", "insulation_legs", "insulation_leads", "short", "leads")
+# Questions whose stop forbids a new fuse or a reset as well: nothing but the winding or the circuit is asked by them.
+STOPPING = (
+    "insulation",
+    "insulation_falling",
+    "insulation_past",
+    "insulation_legs",
+    "insulation_leads",
+    "short",
+    "leads",
+    "hydraulic_lock",
+)
 
 
 class Gate(BaseModel):
@@ -57,19 +67,24 @@ class Waiver(BaseModel):
 
 
 class SafetyFacts(BaseModel):
-    """What is on record of a set, as far as gates ask for it. What is not known blocks."""
+    """What is on record of a set, as far as gates ask for it. What is not known blocks.
+
+    stops: the stops that stand. trials: what a lead has released. worker: who asks, by sign-in. resets: of the overload since
+    it tripped; not known counts as one.
+    """
 
     isolation: Isolation = Isolation()
     kind: str = ""
     electronics: bool = False
     changes: list[str] = []
-    stops: list[str] = []
-    resets: int = 0
+    stops: list[StandingStop] = []
+    trials: list[TrialRun] = []
+    worker: str = ""
+    resets: int | None = None
     looked_at_since_reset: bool = False
     checked_below_fuse: bool = False
     waivers: list[Waiver] = []
     as_of: datetime | None = None
-    # `stops`: the questions whose newest answer is a stop.
 
 
 class Shut(BaseModel):
@@ -88,10 +103,14 @@ class Answer(BaseModel):
     offered: bool
     shut: list[Shut]
     waived: list[Waiver] = []
+    trial: TrialRun | None = None
 
 
 def ask(act: Act, facts: SafetyFacts) -> Answer:
-    """May this step be offered on a set that stands like this? Every gate that names the step is asked."""
+    """May this step be offered on a set that stands like this? Every gate that names the step is asked; a step that no gate
+    knows is not offered."""
+    if act not in get_args(Act) or not any(act in gate.acts for gate in GATES.values()):
+        return Answer.model_construct(act=act, offered=False, shut=[UNKNOWN_ACT], waived=[], trial=None)
     shut, waived = [], []
     for gate in GATES.values():
         if act not in gate.acts or _CHECKS[gate.needs](act, facts):
@@ -101,7 +120,14 @@ def ask(act: Act, facts: SafetyFacts) -> Answer:
             waived.append(waiver)
             continue
         shut.append(Shut(gate=gate.id, title=gate.title, asks=gate.asks, life=gate.life))
-    return Answer(act=act, offered=not shut, shut=shut, waived=waived)
+    trials = [t for s in facts.stops if (t := released(s, facts.trials, facts.as_of)) is not None]
+    trial = trials[0] if trials and act in ("run", "energise", "live_test") else None
+    return Answer(act=act, offered=not shut, shut=shut, waived=waived, trial=trial)
+
+
+UNKNOWN_ACT = Shut(
+    gate="unknown", title="A step nobody knows here", asks="This step is not known here: nothing says that it may be done.", life=True
+)
 
 
 def check_waiver(gate_id: str, reason: str, until: datetime, as_of: datetime) -> None:
@@ -118,11 +144,27 @@ def check_waiver(gate_id: str, reason: str, until: datetime, as_of: datetime) ->
 
 
 def _proved(act: str, f: SafetyFacts) -> bool:
-    return f.isolation.state == "proved" and ("motor_leads" in f.isolation.scopes or "drive_box" in f.isolation.scopes)
+    scopes = (_SCOPE[act],) if act in _SCOPE else ("motor_leads", "drive_box")
+    return f.isolation.proves(*scopes)
+
+
+def _own_lock(act: str, f: SafetyFacts) -> bool:
+    return f.isolation.locked_by(f.worker)
 
 
 def _scope(act: str, f: SafetyFacts) -> bool:
     return f.isolation.state in ("isolated", "proved") and f.isolation.covers(_SCOPE[act])
+
+
+def _no_stop(act: str, f: SafetyFacts) -> bool:
+    """Does nothing stand against it? A start is stopped by every stop that no trial run was released for."""
+    if act in ("run", "energise"):
+        return all(released(s, f.trials, f.as_of) is not None for s in f.stops)
+    return not any(s.question in STOPPING for s in f.stops)
+
+
+def _reset_looked_at(act: str, f: SafetyFacts) -> bool:
+    return f.resets == 0 or f.looked_at_since_reset
 
 
 def _free(act: str, f: SafetyFacts) -> bool:
@@ -152,9 +194,10 @@ _CHECKS: dict[str, Callable[[str, SafetyFacts], bool]] = {
     "valves_open": _valves_open,
     "no_electronics": lambda _, f: not f.electronics,
     "guard_on": lambda _, f: "guard_off" not in f.changes,
-    "no_stop": lambda _, f: not set(f.stops) & set(STOPPING),
+    "no_stop": _no_stop,
+    "own_lock": _own_lock,
     "never": lambda _, f: False,
-    "reset_looked_at": lambda _, f: f.resets == 0 or f.looked_at_since_reset,
+    "reset_looked_at": _reset_looked_at,
     "checked_below": lambda _, f: f.checked_below_fuse,
     "no_changes": lambda _, f: not f.changes,
 }

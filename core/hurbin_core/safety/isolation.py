@@ -65,6 +65,7 @@ class Proof(BaseModel):
     tester: str = ""
     point: str = ""
     by: str = ""
+    scopes: list[str] = []
     acts: dict[str, datetime] = {}
     readings: dict[str, Quantity] = {}
 
@@ -90,7 +91,11 @@ class Isolation(BaseModel):
     stopped: Said | None = None
     tried: Said | None = None
     started_up: bool = False
+    moved_once: bool = False
     worked: Said | None = None
+    unproved_work: list[Said] = []
+    unlocked_work: list[Said] = []
+    out_of_order: list[Phrase] = []
     volts_seen: Said | None = None
     volts: Quantity | None = None
     proved_once: datetime | None = None
@@ -114,6 +119,15 @@ class Isolation(BaseModel):
     def isolated(self) -> bool:
         must = [s for s in self.sources if s.must]
         return bool(must) and not self.unsaid and all(s.counts for s in must)
+
+    def locked_by(self, who: str) -> bool:
+        """Has this person an own lock on every source that must be isolated?"""
+        must = [s for s in self.sources if s.must]
+        return bool(who) and bool(must) and all(any(k.who == who for k in s.locks) for s in must)
+
+    def proves(self, *scopes: str) -> bool:
+        """Is the set proved dead, now and for one of these scopes?"""
+        return self.state == "proved" and bool(set(scopes) & set(self.proof.scopes))
 
     def covers(self, scope: str) -> bool:
         """Is the set isolated for this scope?"""
@@ -166,28 +180,61 @@ class _Fold:
             case "tried":
                 iso.tried, iso.started_up = said, b.moved is True
                 if b.moved:
+                    iso.moved_once = True
                     self._live(e, None, phrase("safety.it_started"))
             case "work":
-                iso.worked = said
-                self._void(phrase("safety.worked_since"))
+                self._work(e, said)
             case "volts_seen":
                 self._live(e, _figure(e, "live_volts", iso.problems), phrase("safety.volts_were_seen"))
             case "handover":
                 iso.handovers.append(Said(by=e.by, at=e.taken_at, words=b.to))
             case "restored":
                 if b.item is not None:
-                    iso.restored[b.item] = said
+                    self._restore(b.item, said)
             case _:
                 pass
         if iso.proof.state in ("begun", "read", "proved") and not iso.isolated:
             self._void(phrase("safety.not_isolated_any_more"))
 
+    def _work(self, e: E_, said: Said) -> None:
+        """Hands were on the circuit: by whose lock, and under which proof? Work ends a proof, and what was called clear."""
+        iso = self.iso
+        iso.worked = said
+        if iso.proof.state != "proved":
+            iso.unproved_work.append(said)
+        self._own_lock(e)
+        if iso.restored.keys() & {"guard_on", "people_clear"}:
+            iso.out_of_order.append(phrase("order.work_after_clear", by=e.by or "somebody"))
+            for item in ("guard_on", "people_clear"):
+                iso.restored.pop(item, None)
+        self._void(phrase("safety.worked_since"))
+
+    def _own_lock(self, e: E_) -> None:
+        if not self.iso.locked_by(e.who):
+            self.iso.unlocked_work.append(Said(by=e.by, at=e.taken_at))
+            self.iso.conflicts.append(phrase("safety.no_own_lock", by=e.by or "somebody"))
+
+    def _restore(self, item: str, said: Said) -> None:
+        """One step of the way back, and whether the steps before it were done."""
+        iso, by = self.iso, said.by or "somebody"
+        locks = any(s.locks for s in iso.sources)
+        if item == "people_clear" and "guard_on" not in iso.restored:
+            iso.out_of_order.append(phrase("order.clear_before_guard", by=by))
+        if item == "valves_as_found" and locks:
+            iso.out_of_order.append(phrase("order.found_under_lock", by=by))
+        if item == "automatic" and "valves_as_found" not in iso.restored:
+            iso.out_of_order.append(phrase("order.automatic_early", by=by))
+        iso.restored[item] = said
+
     def _open(self, e: E_) -> None:
         iso, b = self.iso, e.body
         if b.sources is not None:
+            if self.list and _lines(b.sources) != _lines(self.list):
+                self._void(phrase("safety.list_changed"))
             self.list = b.sources
         if b.scope is not None and b.scope not in iso.scopes:
             iso.scopes.append(b.scope)
+            self._void(phrase("safety.scope_added"))
         held = {s.source.id: s for s in iso.sources}
         fresh = []
         for n in needed([s for s in self.list if s.kind in SOURCES], iso.scopes):
@@ -213,11 +260,19 @@ class _Fold:
         if e.body.kind == "shut":
             s.shut = said
         elif e.body.kind == "opened":
+            self._order_of_opening(s, said)
             if s.locks:
                 self.iso.conflicts.append(phrase("safety.opened_under_lock", by=e.by or "somebody", what=s.title, locks=", ".join(k.by for k in s.locks)))
             s.shut = s.released = s.left = None
         else:
             self._release(e, s, said)
+
+    def _order_of_opening(self, s: SourceState, said: Said) -> None:
+        iso, by = self.iso, said.by or "somebody"
+        if s.locks:
+            iso.out_of_order.append(phrase("order.opened_under_lock", by=by, what=s.title))
+        elif iso.worked is not None and "people_clear" not in iso.restored:
+            iso.out_of_order.append(phrase("order.opened_before_clear", by=by, what=s.title))
 
     def _release(self, e: E_, s: SourceState, said: Said) -> None:
         if s.shut is None:
@@ -250,6 +305,8 @@ class _Fold:
                 iso.conflicts.append(phrase("safety.not_your_lock", by=e.by or "somebody", owner=lock.by, what=s.title))
                 return
             s.locks.remove(lock)
+            if not any(x.locks for x in iso.sources) and "people_clear" not in iso.restored:
+                iso.out_of_order.append(phrase("order.unlocked_before_clear", by=e.by or "somebody"))
             if lock.who != e.who:
                 iso.removals.append(Said(by=e.by, at=e.taken_at, words=f"{lock.by}: {e.body.followed.strip()}"))
             return
@@ -334,7 +391,8 @@ class _Fold:
         if not self._answers(e):
             iso.proof = Proof(state="void", why=phrase("safety.tester_dead_after", tester=e.body.tester or "the tester"))
             return
-        iso.proof = iso.proof.model_copy(update={"state": "proved", "acts": {**iso.proof.acts, "live_after": e.taken_at}})
+        self._own_lock(e)
+        iso.proof = iso.proof.model_copy(update={"state": "proved", "scopes": list(iso.scopes), "acts": {**iso.proof.acts, "live_after": e.taken_at}})
         iso.volts_seen = iso.volts = None
         iso.proved_once = e.taken_at
 
@@ -356,6 +414,10 @@ class _Fold:
         else:
             iso.state = "isolating"
         return iso
+
+
+def _lines(sources: Sequence[IsolationSource]) -> dict[str, IsolationSource]:
+    return {x.id: x for x in sources if not x.absent}
 
 
 def _below(q: Quantity, limit: float, *, inclusive: bool) -> bool:

@@ -9,7 +9,8 @@ from django.dispatch import receiver
 from hurbin_server.plant.models import Component, PumpSet
 from hurbin_server.plant.signals import event_added, fitting_changed, plate_changed
 
-from .services.judging import rejudge_newest, write_part_states
+from .services.answers import answer
+from .services.judging import rejudge_newest
 
 
 @receiver(plate_changed)
@@ -26,4 +27,4 @@ def _fitted(sender: Any, pump_set: PumpSet, **_: Any) -> None:
 
 @receiver(event_added)
 def _happened(sender: Any, pump_set: PumpSet, **_: Any) -> None:
-    write_part_states(pump_set)
+    answer(pump_set)

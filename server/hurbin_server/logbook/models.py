@@ -88,8 +88,10 @@ class Finding(models.Model):
     record = models.ForeignKey(Record, on_delete=models.PROTECT, related_name="+")
     pump_set = models.ForeignKey(PumpSet, on_delete=models.PROTECT, related_name="+")
     question = models.CharField(max_length=40, db_collation=EXACT)
-    part = models.CharField(max_length=20, db_collation=EXACT)
+    subject = models.CharField(max_length=100, blank=True, db_collation=EXACT)
+    part = models.CharField(max_length=20, blank=True, db_collation=EXACT)
     verdict = models.CharField(max_length=10, db_collation=EXACT)
+    beside = models.CharField(max_length=10, blank=True, db_collation=EXACT)
     by = models.CharField(max_length=12, blank=True, db_collation=EXACT)
     unknown = models.CharField(max_length=14, blank=True, db_collation=EXACT)
     reason = models.JSONField()
@@ -99,7 +101,33 @@ class Finding(models.Model):
     live = models.BooleanField(default=True)
 
     class Meta:
-        indexes = [models.Index(fields=["pump_set", "live", "taken_at"])]
+        indexes = [
+            models.Index(fields=["pump_set", "live", "taken_at"]),
+            models.Index(fields=["pump_set", "question", "subject", "taken_at"], name="finding_newest"),
+        ]
+
+
+class Answer(models.Model):
+    """The newest live answer to one question and subject of a set. Replaced in the transaction of every save, made again by
+    command; Plant, the set's page and the gates read it. Nothing is ever forgotten because newer records came."""
+
+    pump_set = models.ForeignKey(PumpSet, on_delete=models.CASCADE, related_name="answers")
+    question = models.CharField(max_length=40, db_collation=EXACT)
+    subject = models.CharField(max_length=100, blank=True, db_collation=EXACT)
+    part = models.CharField(max_length=20, db_collation=EXACT)
+    verdict = models.CharField(max_length=10, db_collation=EXACT)
+    beside = models.CharField(max_length=10, blank=True, db_collation=EXACT)
+    by = models.CharField(max_length=12, blank=True, db_collation=EXACT)
+    unknown = models.CharField(max_length=14, blank=True, db_collation=EXACT)
+    reason = models.JSONField()
+    line = models.JSONField(null=True)
+    taken_at = models.DateTimeField()
+    due = models.DateTimeField()
+    finding = models.ForeignKey(Finding, on_delete=models.CASCADE, related_name="+")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["pump_set", "question", "subject"], name="answer_once")]
+        indexes = [models.Index(fields=["verdict", "pump_set"])]
 
 
 class Series(models.Model):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
@@ -19,14 +19,34 @@ record_saved = Signal()  # user, record, evaluation: in the transaction of the s
 
 
 @dataclass(frozen=True)
+class Day:
+    """The day of which a context is made: what was known then. On a day of the past the set's partner is the one it had."""
+
+    known_at: datetime
+    partner: str | None = None
+
+
+@dataclass(frozen=True)
 class Adds:
-    """What a set's context holds besides the logbook's own. `fields`: of this set, for this bench, as of then; `touched`:
+    """What a set's context holds besides the logbook's own. `fields`: of this set, for this bench, as of then, on that day; `touched`:
     the sets, of these, for which there can be anything at all."""
 
-    fields: Callable[[PumpSet, Bench, datetime], dict[str, Any]]
+    fields: Callable[[PumpSet, Bench, datetime, Day], dict[str, Any]]
     touched: Callable[[list[int]], set[int]]
 
 
 CONTEXT: list[Adds] = []
-# Questions whose older answers are over by now, whatever they said: (set) to question and since when.
-CLOSED: list[Callable[[PumpSet], dict[str, datetime]]] = []
+@dataclass(slots=True)
+class Over:
+    """What a room says is over: every answer to a question up to a time, but for these subjects."""
+
+    question: str
+    at: datetime
+    but: set[str] = field(default_factory=set)
+
+    def ends(self, question: str, subject: str, taken_at: datetime) -> bool:
+        return question == self.question and subject not in self.but and taken_at <= self.at
+
+
+# Questions whose older answers are over by now, whatever they said.
+CLOSED: list[Callable[[PumpSet], list[Over]]] = []

@@ -27,7 +27,7 @@ from hurbin_server.plant.access import site_for
 
 from . import querysets as q, schemas as s
 from .hand_over import hand_over_pdf
-from .services import calling, changing, gating, pictures
+from .services import calling, changing, gating, pictures, trying
 
 router = Router(tags=["safety"])
 
@@ -109,6 +109,11 @@ def read_back(request: HttpRequest, check_id: int, body: s.SaidIn) -> s.Made:
 @router.post("/sets/{set_id}/waivers", response={201: s.Made, **ERRORS}, operation_id="set_gate_aside")
 def set_aside(request: HttpRequest, set_id: int, body: s.WaiverIn) -> Status:
     return Status(201, s.Made(id=str(gating.set_aside(request.user, set_id, body.gate, body.reason, body.until).pk)))
+
+
+@router.post("/sets/{set_id}/trials/{uuid}", response={201: s.Made, **ERRORS}, operation_id="release_trial_run")
+def release_trial(request: HttpRequest, set_id: int, uuid: str, body: s.TrialIn) -> Status:
+    return Status(201, s.Made(id=trying.release(request.user, set_id, uuid[:64], body.limits, body.minutes).uuid))
 
 
 @router.post("/sites/{site_id}/pictures", response={201: s.Made, **ERRORS}, operation_id="keep_picture")

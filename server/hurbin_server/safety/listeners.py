@@ -6,47 +6,71 @@ import uuid
 from datetime import datetime
 from typing import Any
 
+from django.db.models import Q
 from django.dispatch import receiver
 
 from hurbin_core.base import Bench, Evaluation, Limits
 from hurbin_core.logbook import Context, InterimLimit
-from hurbin_core.safety import CHANGES, MEANS, check_back_due, fold, volts_seen
+from hurbin_core.safety import CHANGES, MEANS, check_back_due, energy_seen, fold
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Entry, Finding, Record, Sheet
+from hurbin_server.logbook.services.answers import answer
 from hurbin_server.logbook.services.context import overrides_for
-from hurbin_server.logbook.services.judging import write_part_states
-from hurbin_server.logbook.signals import CLOSED, CONTEXT, Adds, entries_coming, entries_written, record_saved, sheet_leaving
+from hurbin_server.logbook.signals import CLOSED, CONTEXT, Adds, Day, entries_coming, entries_written, record_saved, sheet_leaving
 from hurbin_server.plant.access import require
 from hurbin_server.plant.models import PumpSet
 
 from .models import CheckBack, Deferral, TemporaryChange
-from .services.standing import BENCH, closed_answers, entries_on, facts_of, last_check, partner_of, refresh, sheet_now, standing_at
+from .services.standing import (
+    BENCH,
+    closed_answers,
+    entries_on,
+    facts_of,
+    last_check,
+    limits_of,
+    partner_of,
+    refresh,
+    sheet_now,
+    standing_at,
+)
+from .services.trying import use_trials
 
 _NAMESPACE = uuid.UUID("b0b5c7c2-52a5-4e7c-8a0e-2f0b6f2f3c10")
 
 
-def _context(pump_set: PumpSet, bench: Bench, as_of: datetime) -> dict[str, Any]:
+def _context(pump_set: PumpSet, bench: Bench, as_of: datetime, day: Day) -> dict[str, Any]:
+    changes = _changes_then(pump_set, as_of if bench.name != BENCH else day.known_at)
     if bench.name == BENCH:
-        changes = TemporaryChange.objects.filter(pump_set=pump_set, put_at__lte=as_of, off_at=None).order_by("put_at")
         return {
-            "partner": partner_of(pump_set),
-            "changes": [f"{CHANGES[c.kind].title}, {c.place}" for c in changes],
-            "checked_at": last_check(pump_set),
+            "partner": partner_of(pump_set) if day.partner is None else day.partner,
+            "changes": [f"{CHANGES[c.kind].title}, {c.place}" for c in changes if c.put_at <= as_of],
+            "checked_at": last_check(pump_set, day.known_at),
         }
-    return {"isolation": standing_at(pump_set, as_of), "interim": _interim(pump_set, as_of)}
+    return {
+        "isolation": standing_at(pump_set, as_of, day.partner),
+        "interim": _interim(pump_set, as_of),
+        "change_kinds": [c.kind for c in changes],
+    }
+
+
+def _changes_then(pump_set: PumpSet, at: datetime) -> list[TemporaryChange]:
+    """The temporary changes that stood then, whether they were taken off since or not."""
+    rows = TemporaryChange.objects.filter(pump_set=pump_set, put_at__lte=at).order_by("put_at")
+    return list(rows.filter(Q(off_at=None) | Q(off_at__gt=at)))
 
 
 def _interim(pump_set: PumpSet, as_of: datetime) -> list[InterimLimit]:
     rows = Deferral.objects.filter(pump_set=pump_set, at__lte=as_of)
-    return [InterimLimit.model_validate({**x}) for d in rows if d.ended_at is None or d.ended_at > as_of for x in d.limits]
+    return [x for d in rows if d.ended_at is None or d.ended_at > as_of for x in limits_of(d)]
 
 
 def _touched(ids: list[int]) -> set[int]:
     sheets = Sheet.objects.filter(pump_set_id__in=ids, bench=BENCH).values_list("pump_set_id", flat=True)
-    return {*sheets, *Deferral.objects.filter(pump_set_id__in=ids).values_list("pump_set_id", flat=True)}
+    changes = TemporaryChange.objects.filter(pump_set_id__in=ids).values_list("pump_set_id", flat=True)
+    return {*sheets, *changes, *Deferral.objects.filter(pump_set_id__in=ids).values_list("pump_set_id", flat=True)}
 
 
 CONTEXT.append(Adds(fields=_context, touched=_touched))
@@ -84,7 +108,7 @@ def _stands(sender: Any, user: User, pump_set: PumpSet, bench: Bench, sheet: She
     if bench.name == BENCH:
         refresh(pump_set, now())
         if Finding.objects.filter(pump_set=pump_set, live=True, question="live_on_isolated").exists():
-            write_part_states(pump_set)
+            answer(pump_set, ["live_on_isolated"])
         _changes_of_steps(user, pump_set, sheet)
 
 
@@ -113,6 +137,7 @@ def _step_uuid(sheet: Sheet, source: str) -> str:
 
 @receiver(record_saved)
 def _after_record(sender: Any, user: User, record: Record, evaluation: Evaluation, **_: Any) -> None:
+    use_trials(record, {f.question for f in evaluation.findings})
     if record.bench == BENCH:
         _given_back(record)
     elif any(f.question == "live_on_isolated" for f in evaluation.findings):
@@ -121,22 +146,24 @@ def _after_record(sender: Any, user: User, record: Record, evaluation: Evaluatio
 
 def _given_back(record: Record) -> None:
     refresh(record.pump_set, now())
-    write_part_states(record.pump_set)
+    answer(record.pump_set)
     due = check_back_due(record.taken_at, Limits(overrides_for(record.pump_set)))
     CheckBack.objects.get_or_create(sheet=record.sheet_id, defaults={"pump_set": record.pump_set, "at": record.taken_at, "due": due, "why": "it was given back after work"})
 
 
 def _revoke(user: User, record: Record, evaluation: Evaluation) -> None:
     """Volts on a set recorded as isolated: written on the making-safe sheet as well, where they revoke the proof."""
-    sheet, volts = sheet_now(record.pump_set), volts_seen(evaluation)
-    if sheet is None or volts is None:
+    sheet, seen = sheet_now(record.pump_set), energy_seen(evaluation)
+    if sheet is None or seen is None:
         return
-    body = {"kind": "volts_seen", "live_volts": {"text": f"{volts.value:g}", "unit": volts.unit}, "note": f"record {record.pk}"}
+    figure = {"live_volts": {"text": f"{seen.value:g}", "unit": "V"}} if seen.unit == "V" else {}
+    note = f"record {record.pk}" if figure else f"record {record.pk}: {seen.value:g} {seen.unit}"
+    body = {"kind": "volts_seen", **figure, "note": note}
     Entry.objects.get_or_create(
         uuid=str(uuid.uuid5(_NAMESPACE, f"volts/{record.sheet_id}")),
         defaults={"sheet": sheet, "by": user, "device": "record", "taken_at": record.taken_at, "received_at": now(), "body": body, "late": sheet.closed_at is not None},
     )
-    audit.note(user, "proof_revoked", f"{record.pump_set.tag}: volts seen", site_id=record.pump_set.site_id, after={"record": record.pk})
+    audit.note(user, "proof_revoked", f"{record.pump_set.tag}: voltage or current seen", site_id=record.pump_set.site_id, after={"record": record.pk})
     refresh(record.pump_set, now())
 
 

@@ -138,3 +138,20 @@ class GateWaiver(models.Model):
     by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
     until = models.DateTimeField()
+
+
+class TrialRun(models.Model):
+    """One watched run that a lead released into stops whose repair is on record; used up by the record that answers them."""
+
+    uuid = models.CharField(max_length=64, primary_key=True, db_collation=EXACT)
+    pump_set = models.ForeignKey(PumpSet, on_delete=models.PROTECT, related_name="trials")
+    questions = models.JSONField()
+    limits = models.CharField(max_length=300)
+    minutes = models.PositiveSmallIntegerField()
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    until = models.DateTimeField()
+    used_by = models.ForeignKey("logbook.Record", null=True, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        indexes = [models.Index(fields=["pump_set", "until"])]

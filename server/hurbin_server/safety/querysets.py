@@ -35,6 +35,7 @@ from hurbin_core.safety import (
     matter_words,
     rail,
     standby_clock,
+    stop_words,
     threat,
     waiver_words,
     wanting,
@@ -42,15 +43,16 @@ from hurbin_core.safety import (
 )  # fmt: skip
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
-from hurbin_server.logbook.models import PartState
+from hurbin_server.logbook.models import Answer
 from hurbin_server.logbook.services.context import context_for, overrides_for
 from hurbin_server.plant.access import set_for, site_for
 from hurbin_server.plant.models import PumpSet
 
 from . import schemas as s
-from .models import CheckBack, Deferral, GateWaiver, IsolationList, IsolationState, Matter, TemporaryChange
+from .models import CheckBack, Deferral, GateWaiver, IsolationList, IsolationState, Matter, TemporaryChange, TrialRun
 from .services.gating import facts_for
 from .services.standing import BENCH, isolation_now
+from .services.trying import open_trials
 
 CODES = phrase("safety.codes")
 
@@ -94,7 +96,7 @@ def _read(site_id: int, about: PumpSet | None = None) -> _Held:
     matters = Matter.objects.filter(site_id=site_id, ended_at=None, **({"pump_set_id__in": ids} if about is not None else {}))
     held = _Held(
         states={x.pump_set_id: x for x in IsolationState.objects.filter(**on)},
-        stops=dict(PartState.objects.filter(verdict="stop", **on).order_by("-taken_at").values_list("pump_set_id", "taken_at")),
+        stops=dict(Answer.objects.filter(verdict="stop", **on).order_by("-taken_at").values_list("pump_set_id", "taken_at")),
         matters=list(matters.select_related("service").prefetch_related("calls__by").order_by("opened_at")),
         changes=list(TemporaryChange.objects.filter(off_at=None, **on).select_related("put_by")),
         deferrals=list(Deferral.objects.filter(ended_at=None, **on).select_related("by")),
@@ -229,7 +231,7 @@ def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
     every = [_matter(m, user, prefs, held) for m in held.matters]
     matters = [m for m in every if m.set_id == row.pk]
     limits = Limits(overrides_for(row))
-    facts = facts_for(row, iso)
+    facts = facts_for(row, iso, user.username)
     return s.SetSafetyOut(
         set_id=row.pk, tag=row.tag, isolation=_isolation(row, user, prefs, sheet.uuid if sheet else "", iso, lines),
         list=s.ListOut(version=kept.version if kept else 0, lines=lines, by=kept.by.full_name if kept else "", at=kept.at if kept else None),
@@ -237,7 +239,12 @@ def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
         deferrals=[_deferral(d, prefs) for d in held.deferrals if d.pump_set_id == row.pk],
         check_backs=[_check_back(k, prefs) for k in held.checks if k.pump_set_id == row.pk], matters=matters,
         tags=[t for t in _tags(held, prefs, every, limits) if t.set_id == row.pk], offers=[ask(act, facts) for act in OFFERS], past=_past(row),
+        stops=stop_words(facts.stops), trials=[_trial(t) for t in open_trials(row)],
     )  # fmt: skip
+
+
+def _trial(t: TrialRun) -> s.TrialOut:
+    return s.TrialOut(uuid=t.uuid, limits=t.limits, minutes=t.minutes, by=t.by.full_name, at=t.at, until=t.until)
 
 
 def _past(row: PumpSet) -> list[s.PastOut]:

@@ -8,7 +8,7 @@ from pydantic import AwareDatetime, BaseModel, Field
 
 from hurbin_core.base import Verdict
 from hurbin_core.plant import Serves
-from hurbin_core.safety import Answer, Chapter, IsolationSource, Step, Tag
+from hurbin_core.safety import Answer, Chapter, IsolationSource, Step, StopWords, Tag
 
 ID = Field(min_length=8, max_length=64)
 
@@ -213,6 +213,22 @@ class PastOut(BaseModel):
     by: str
 
 
+class TrialOut(BaseModel):
+    """A watched trial run that is released: its limits, for how many minutes, by whom, until when it is begun."""
+
+    uuid: str
+    limits: str
+    minutes: int
+    by: str
+    at: AwareDatetime
+    until: AwareDatetime
+
+
+class TrialIn(BaseModel):
+    limits: str = Field(max_length=300)
+    minutes: int
+
+
 class SetSafetyOut(BaseModel):
     set_id: int
     tag: str
@@ -224,6 +240,8 @@ class SetSafetyOut(BaseModel):
     matters: list[MatterOut]
     tags: list[Tag]
     offers: list[Answer]
+    stops: list[StopWords] = []
+    trials: list[TrialOut] = []
     past: list[PastOut]
 
 

@@ -57,7 +57,7 @@ class CouplingLife:
 
     def _visit(self, days_ago: int) -> None:
         at, rng = self.as_of - timedelta(days=days_ago), Random(f"align/{self.row.tag}/{days_ago}")
-        measures = {"kind": "measures", "face_diameter": self._mm("face"), "x_front": self._mm("x_front"), "x_rear": self._mm("x_rear"), "van": "Van 2"}
+        measures = {"kind": "measures", "face_diameter": self._mm("face"), "x_front": self._mm("x_front"), "x_rear": self._mm("x_rear"), "near_ambient": True, "van": "Van 2"}
         bodies: list[dict[str, Any]] = [measures | {f"pack_{f}": p for f, p in self.packs.items() if p}]
         if days_ago in self.life.get("element", []):
             bodies.append({"kind": "fit", "element_renewed": True, "hub_gap": self._mm("hub_gap"), "hub_gap_maker": self._mm("hub_gap"), "new_bolts": True})

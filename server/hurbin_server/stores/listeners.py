@@ -7,8 +7,7 @@ from typing import Any
 
 from hurbin_core.base import Bench
 from hurbin_core.logbook import ShimLot, VanShelf
-from hurbin_server.base.clock import now
-from hurbin_server.logbook.signals import CONTEXT, Adds
+from hurbin_server.logbook.signals import CONTEXT, Adds, Day
 from hurbin_server.plant.models import PumpSet
 
 from .models import Van
@@ -20,9 +19,9 @@ def shelves(site_id: int) -> list[VanShelf]:
     return [VanShelf(name=v.name, pieces=[ShimLot(tenths=x.tenths, count=max(0, x.count), least=x.least) for x in sorted(v.lots.all(), key=lambda x: x.tenths)]) for v in vans]
 
 
-def _context(pump_set: PumpSet, bench: Bench, as_of: datetime) -> dict[str, Any]:
+def _context(pump_set: PumpSet, bench: Bench, as_of: datetime, day: Day) -> dict[str, Any]:
     # What a van held then is not known: only the plan of today is made with it.
-    if bench.name != "alignment" or as_of < now() - timedelta(hours=12):
+    if bench.name != "alignment" or as_of < day.known_at - timedelta(hours=12):
         return {}
     return {"vans": shelves(pump_set.site_id)}
 

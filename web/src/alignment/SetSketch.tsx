@@ -1,5 +1,5 @@
 /** The set's own measures as dimension lines on its drawing: asked once, kept with the set. */
-import { Labelled, PackField, Pick, Placed, type Tools } from "./fields";
+import { Labelled, PackField, Pick, Placed, Tick, type Tools } from "./fields";
 import { FEET, type Method } from "./logic";
 
 const METALS: [string, string][] = [["", "say of what"], ["cast_iron", "cast iron"], ["carbon_steel", "carbon steel"], ["stainless_304", "stainless 304"], ["stainless_316", "stainless 316"], ["aluminium", "aluminium"]];
@@ -31,6 +31,7 @@ export function SetSketch({ t, method, vans }: { t: Tools; method: Method; vans:
       </div>
       <p className="statesentence">
         The coupling is {<Pick t={t} name="coupling" label="The coupling is" options={[["", "short"], ["spacer", "a spacer"]]} />}. The pump is of {<Pick t={t} name="pump_metal" label="Pump of" options={METALS} />}, the motor of {<Pick t={t} name="motor_metal" label="Motor of" options={METALS} />}.
+        {" "}<Tick t={t} name="near_ambient">pump and motor stay within 10 K of ambient at work</Tick>
         {vans.length > 0 && <> Shims from {<Pick t={t} name="van" label="Van" options={[["", vans[0] ?? ""], ...vans.slice(1).map((v): [string, string] => [v, v])]} />}.</>}
       </p>
       <div className="setupfields">

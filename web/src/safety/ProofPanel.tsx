@@ -18,7 +18,7 @@ export function ProofPanel({ safety, add, refusal }: { safety: SetSafety; add: (
   const words = useSafetyWords();
   const me = useMe();
   const narrow = useNarrow();
-  const draft = useDraft<Typed>(`${me.username}:proof:${safety.set_id}`, NOTHING);
+  const draft = useDraft<Typed>(`${me.username}:proof:${safety.set_id}:${safety.isolation.sheet || "new"}`, NOTHING);
   const [held, setHeld] = useState<string | null>(null);
   const proof = safety.isolation.proof;
   const v = draft.value;
@@ -31,7 +31,10 @@ export function ProofPanel({ safety, add, refusal }: { safety: SetSafety; add: (
   const next = (name: string) => fields[fields.indexOf(name) + 1];
   const go = async () => {
     setHeld(null);
-    if (act === 1) await add({ kind: "proof", act: "live_before", tester: v.tester, live_volts: volts(v.live) });
+    // Every proof has readings of its own: what was typed for an earlier one never stands for it.
+    if (act === 1) {
+      if (await add({ kind: "proof", act: "live_before", tester: v.tester, live_volts: volts(v.live) })) draft.change((d) => ({ ...d, after: "", read: {} }));
+    }
     else if (act === 2) await add({ kind: "proof", act: "dead", tester: v.tester, point: v.point, ...Object.fromEntries(pairs.filter((p) => v.read[p]?.trim()).map((p) => [p, volts(v.read[p] ?? "")])) });
     else if (await add({ kind: "proof", act: "live_after", tester: v.tester, live_volts: volts(v.after) })) draft.done({ ...NOTHING, tester: v.tester });
   };

@@ -5,13 +5,14 @@ import { Complaint, instant, localField, useMe, useSession, useSmallForm, useSym
 import { useKinds, useSites, type SetOut } from "../plant";
 import { MatterBox, PictureField, Tags } from "./components";
 import { sentence } from "./logic";
+import { Stops } from "./Stops";
 import { useSafetyWords, useSetSafety, type SetSafety } from "./queries";
 
 /** The doors of a set: what is not offered now says why, and what was seen can be written down all the same. */
 export function SetOffers({ set }: { set: SetOut }) {
   const safety = useSetSafety(set.id).data;
   const live = safety?.offers.find((o) => o.act === "live_test");
-  const shut = live && !live.offered;
+  const offered = live?.offered === true;
   return (
     <span className="rowflex">
       <Link className="btn-line" to={`/call?set=${set.id}`}>Call</Link>
@@ -19,7 +20,7 @@ export function SetOffers({ set }: { set: SetOut }) {
       {set.may !== "viewer" && <Link className="btn-line" to={`/sets/${set.id}/insulation`}>Insulation test</Link>}
       {set.may !== "viewer" && set.slots.includes("coupling") && <Link className="btn-line" to={`/sets/${set.id}/alignment`}>Alignment</Link>}
       {set.may !== "viewer" && <Link className="btn-line" to={`/sets/${set.id}/vibration`}>Vibration</Link>}
-      {set.may !== "viewer" && (shut ? <Link className="linklike" to={`/sets/${set.id}/running-check`} title={live.shut[0]?.asks}>Running check: not offered</Link> : <Link className="btn-ink" to={`/sets/${set.id}/running-check`}>Running check</Link>)}
+      {set.may !== "viewer" && (offered ? <Link className="btn-ink" to={`/sets/${set.id}/running-check`}>Running check</Link> : <Link className="linklike" to={`/sets/${set.id}/running-check`} title={live?.shut[0]?.asks}>Running check{live ? ": not offered" : ""}</Link>)}
     </span>
   );
 }
@@ -40,6 +41,7 @@ export function SetHangs({ set }: { set: SetOut }) {
         {safety.changes.map((c) => <Change key={c.uuid} row={c} may={may} />)}
         {safety.deferrals.map((d) => <Deferral key={d.uuid} row={d} may={may} setId={set.id} />)}
       </section>}
+      <Stops set={set} safety={safety} lead={lead} />
       {safety.past.length > 0 && <details className="spared"><summary>Hung on it before</summary><ul className="hist">{safety.past.map((x) => <li key={x.at + x.title}><span className="mute">{day(x.at, "UTC", me.locale)}, {x.by}</span> <strong>{x.title}</strong> {x.says}</li>)}</ul></details>}
       {may && <p className="noprint"><Put set={set} /> <PutOff set={set} /> {lead && <SetAside set={set} />}</p>}
     </>

@@ -62,7 +62,8 @@ export function Gate({ setId, act, what, seen, inPlace, children }: { setId: num
   const safety = useSetSafety(setId);
   const [all, setAll] = useState(false);
   const offer = safety.data?.offers.find((o) => o.act === act);
-  if (!offer || offer.offered) return <>{children(true)}</>;
+  // One shape for both, so that what is typed stays while the answer comes.
+  if (!offer || offer.offered) return <>{!safety.data && <StandsUnknown failed={Boolean(safety.error)} what={what} />}{children(offer?.offered === true)}</>;
   if (all) return <><p className="notice" data-testid="gate">{what} is not offered now: {offer.shut[0]?.asks} <Link to={`/sets/${setId}/make-safe`}>Make safe</Link></p>{children(false)}</>;
   return (
     <>
@@ -73,6 +74,11 @@ export function Gate({ setId, act, what, seen, inPlace, children }: { setId: num
       {!seen && children(false)}
     </>
   );
+}
+/** How the set stands is not known yet, or cannot be fetched: nothing is offered until it is. What was seen can be written down. */
+function StandsUnknown({ failed, what }: { failed: boolean; what: string }) {
+  const says = failed ? "How this set stands cannot be fetched" : "Fetching how this set stands";
+  return <p className="mute" role="status" data-testid="gate-unknown">{says}: {what} is not offered until that is known.</p>;
 }
 export function GateBox({ offer, what, setId, children }: { offer: Offer; what: string; setId: number; children?: ReactNode }) {
   return (

@@ -2,7 +2,7 @@
 
 from ...base import load_data
 
-load_data(__name__, "limits.toml", "rules.toml", "texts.toml")
+load_data(__name__, "limits.toml", "grounds.toml", "rules.toml", "texts.toml")
 
 from .bench import INSULATION
 from .correction import correction, dew_point_c, factor_thermoplastic, factor_thermosetting, life_share, minimum, test_volts_for

@@ -27,11 +27,11 @@ from ...base import (
     RunClock,
     SeriesPoint,
     amount,
+    concluded,
     phrase,
     reaches,
     register,
     rules_version,
-    worst,
 )  # fmt: skip
 from ...logbook import Context, Entry, PastSheet
 from ...plant import KINDS, motor_facts
@@ -39,8 +39,10 @@ from ...safety import guarded
 from ..states import differing_words
 from .correction import life_share, test_volts_for
 from .entry import MARKS_S, SETUP_FIGURES, SETUP_WORDS, Folded, InsulationEntry, fold, leg_word, value_at
+from .falling import falling_finding
 from .heading import heading, heading_finding, next_test
 from .judging import Worked, against_minimum, against_past, dew_finding, legs_finding, like_points, ratio_findings, ratios, work_out
+from .standing import lacking
 
 Sheet = Sequence[Entry[InsulationEntry]]
 _ASKED = {
@@ -64,18 +66,23 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
     problems = [*test.problems, *_refused(test, context)]
     asked, waiting = _waiting(test, unsaid)
     findings: list[Finding] = []
+    settled: list[str] = []
     heading_ = None
     if w.worst is not None and not any(p.code in _STOPPERS for p in problems):
         past = like_points(w, w.worst.leg if test.said.get("phases") == "apart" else "", context)
         dew = dew_finding(w)
-        own, own_waits = against_past(w, past, limits)
+        own, own_waits = against_past(w, past, limits, context)
         ratio, ratio_waits = ratio_findings(w, limits)
         heading_ = heading(w, past, context)
         going, going_words = heading_finding(heading_, limits)
         some = [dew, legs_finding(test, w, limits), against_minimum(w, bool(past), limits), own, *ratio, going]
         findings = [f for f in some if f is not None]
         waiting = [*waiting, *own_waits, *ratio_waits, *going_words, *_beside(w, context, limits)]
-    verdict, beside = worst(f.verdict for f in findings)
+    if w.legs and not any(p.code in _STOPPERS for p in problems):
+        fell, steady = falling_finding(w, limits)
+        findings += [fell] if fell is not None else []
+        settled = ["insulation_falling"] if steady else []
+    findings, verdict, beside = concluded(findings, lacking(test, w, unsaid, limits))
     return Evaluation(
         bench="insulation",
         rules_version=rules_version(),
@@ -83,7 +90,8 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
         verdict=verdict,
         beside=beside,
         values=_values(test, w),
-        findings=sorted(findings, key=lambda f: (-f.verdict.rank, f.by.rank if f.by else 9)),
+        findings=findings,
+        settled=settled,
         questions=[*_questions(test, context), *test.conflicts],
         waiting=waiting,
         points=_points(test, w, findings),
@@ -327,7 +335,7 @@ INSULATION = register(
         title="Insulation test",
         entry=InsulationEntry,
         context=Context,
-        evaluate=guarded(evaluate),
+        evaluate=guarded(evaluate, dead_test=True),
         needs=Needs(series=(("insulation_40", 60),), earlier=3, twin=True, slots=("motor", "control")),
         facts=facts,
         many=True,

@@ -63,11 +63,14 @@ class Correction:
 
 def correction(winding_c: float, insulation_class: str, year: int | None, limits: Limits) -> Correction:
     """Which school corrects this reading? The site's choice, else the plate: class B, F, H or built after about 1970 is
-    thermosetting, class A or older thermoplastic. A plate that says neither gets the factor that gives less."""
+    thermosetting, class A or older thermoplastic. A plate that says neither, or a class
+    that did not exist in its year, gets the factor that gives less."""
     setting, plastic = factor_thermosetting(winding_c), factor_thermoplastic(winding_c)
     chosen = limits.school("insulation.correction")
     if chosen != SCHOOLS["insulation.correction"].default:
         return Correction(setting, plastic, chosen, "ins.by_site")
+    if insulation_class in _SETTING_CLASSES and year is not None and year <= CHANGE_OF_MATERIALS:
+        return Correction(setting, plastic, THERMOPLASTIC if plastic < setting else THERMOSETTING, "ins.by_conflict")
     if insulation_class in _SETTING_CLASSES:
         return Correction(setting, plastic, THERMOSETTING, "ins.by_class")
     if insulation_class == "A":

@@ -169,6 +169,9 @@ def _reading(test: Folded, e: Entry[InsulationEntry]) -> None:
     if e.body.ohms is None or not e.body.ohms.text.strip():
         return
     seconds = e.body.seconds
+    if _after_the_test(run, e):
+        test.conflicts.append(phrase("ins.after_off", value=e.body.ohms.text, leg=leg_word(leg)))
+        return
     if seconds is None and run.started_at is not None:
         seconds = round((e.taken_at - run.started_at) / timedelta(seconds=1), 1)
     if seconds is None or not 0 <= seconds <= LONGEST_S:
@@ -190,6 +193,15 @@ def _reading(test: Folded, e: Entry[InsulationEntry]) -> None:
             figures = {"first": _shown(same.ohms), "second": _shown(got)}
             test.conflicts.append(phrase("ins.two_readings", leg=leg_word(leg), at=amount(seconds, "s"), **figures))
     run.readings.append(Reading(e.uuid, seconds, got, e.body.ohms))
+
+
+def _after_the_test(run: Run, e: Entry[InsulationEntry]) -> bool:
+    """Was this read when the volts were off already? It belongs to no test then."""
+    if run.ended_at is None or run.started_at is None:
+        return False
+    if e.body.seconds is not None:
+        return e.body.seconds > run.charged_s + 1
+    return e.taken_at > run.ended_at
 
 
 def _shown(r: Read) -> Quantity:

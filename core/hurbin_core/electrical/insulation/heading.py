@@ -57,11 +57,11 @@ def heading_finding(f: Forecast | None, limits: Limits) -> tuple[Finding | None,
     if f is None:
         return None, []
     words = forecast_words(f)
-    soon = f.crossing.earliest
-    if f.trend.direction is not Direction.FALLING or (soon is None and f.crossing.likely is None):
+    soon = f.crossing.earliest if f.crossing.earliest is not None else f.crossing.likely
+    if f.trend.direction is not Direction.FALLING or soon is None:
         return None, [words]
     base = limits.get("insulation.base_interval")
-    close = soon is not None and not reaches(soon, base.value)
+    close = not reaches(soon, base.value)
     verdict = Verdict.ACT if close else Verdict.WATCH
     return Finding(
         question="insulation_forecast", part="motor", verdict=verdict, by=By.THIS_WEEK if close else RULES["insulation_forecast"].by.get(verdict),

@@ -23,12 +23,13 @@ from ...base import (
     phrase,
     reaches,
 )  # fmt: skip
-from ...logbook import Context, HistoryPoint, median_of, since_cut
-from ...plant import MotorFacts, MotorPlate
-from .correction import Correction, correction, dew_point_c, minimum
+from ...logbook import Context, HistoryPoint, cuts_of, median_of, since_cut
+from ...plant import EVENT_KINDS, MotorFacts, MotorPlate
+from .correction import Correction, correction, dew_point_c, factor_thermoplastic, minimum
 from .entry import At, Folded, Run, leg_word, value_at
 
-PAST_WANTED = 2
+PAST_WANTED = 1
+SETTLED = 2  # tests after an event, from which on the winding stands on its own new past
 
 
 @dataclass(slots=True)
@@ -57,6 +58,7 @@ class Worked:
     facts: MotorFacts
     conditions: str
     comparable: bool
+    apart: bool = False
     blocked: str = ""
 
     @property
@@ -83,7 +85,7 @@ def work_out(test: Folded, plate: MotorPlate | None, facts: MotorFacts, conditio
         if result.minute is not None and corrected is not None:
             result.at40 = amount(result.minute.value * corrected.factor, "MOhm", result.minute.bound)
         legs.append(result)
-    out = Worked(legs, corrected, winding, dew, least, why, plate, facts, conditions, comparable)
+    out = Worked(legs, corrected, winding, dew, least, why, plate, facts, conditions, comparable, test.said.get("phases") == "apart")
     if dew is not None and winding is not None and not reaches(winding, dew):
         out.blocked = "dew"
     elif test.said.get("phases") == "together" and not _leads_alike(out, limits):
@@ -116,7 +118,7 @@ def _steps(w: Worked, has_past: bool, limits: Limits) -> list[tuple[UsedLimit, V
     return steps
 
 
-Figures = dict[str, Quantity | str]
+Figures = dict[str, Quantity | str | Phrase]
 
 
 def _unknown(question: str, template: str, why: Unknown, figures: Figures, by: By = By.THIS_WEEK, rule: str = "insulation") -> Finding:
@@ -182,35 +184,71 @@ def _outside(w: Worked, raw: Quantity, figures: Figures, limits: Limits) -> Find
 
 
 def like_points(w: Worked, leg: str, context: Context) -> list[HistoryPoint]:
-    """Earlier corrected figures of the same leg, point, links, phases and test volts since the last event; oldest first."""
+    """Earlier corrected figures of the same leg, point, links, phases and test volts since the last event that concerned the
+    winding; oldest first."""
+    return since_cut(_all_like(w, leg, context), context.cuts, RULES["insulation_past"].concerns)
+
+
+def _all_like(w: Worked, leg: str, context: Context) -> list[HistoryPoint]:
     if not w.comparable:
         return []
-    rows = [p for p in since_cut(context.history, context.cuts) if p.measurand == "insulation_40" and p.leg == leg]
-    return sorted((p for p in rows if p.conditions == w.conditions and p.taken_at < context.as_of), key=lambda p: p.taken_at)
+    rows = [p for p in context.history if p.measurand == "insulation_40" and p.leg == leg and p.conditions == w.conditions]
+    return sorted((p for p in rows if p.taken_at < context.as_of), key=lambda p: p.taken_at)
 
 
-def against_past(w: Worked, past: list[HistoryPoint], limits: Limits) -> tuple[Finding | None, list[Phrase]]:
-    """The worst leg against its own median: half gone is watch, a decade gone is act. Two bounds make no ratio."""
+def before_event(w: Worked, leg: str, context: Context) -> tuple[list[HistoryPoint], str]:
+    """The like figures from before the newest event on this winding, and what happened; nothing where nothing happened."""
+    cuts = cuts_of(context.cuts, RULES["insulation_past"].concerns)
+    if not cuts:
+        return [], ""
+    last = max(cuts, key=lambda c: c.at)
+    title = EVENT_KINDS[last.kind].title.lower() if last.kind in EVENT_KINDS else last.kind.replace("_", " ")
+    return [p for p in _all_like(w, leg, context) if p.taken_at < last.at], title
+
+
+def against_past(w: Worked, past: list[HistoryPoint], limits: Limits, context: Context) -> tuple[Finding | None, list[Phrase]]:
+    """The worst leg against its own median: half gone is watch, a decade gone is act. Two bounds make no ratio.
+
+    After an event a winding stands on its new past from the second test on; until then it is held against the figures from
+    before as well: a flood or a repair is no amnesty.
+    """
     worst = w.worst
     if worst is None or worst.at40 is None or w.blocked:
         return None, []
-    if len(past) < PAST_WANTED:
-        return None, [phrase("ins.wait_past", n=str(len(past)))]
+    older, event = before_event(w, worst.leg if w.apart else "", context) if len(past) < SETTLED else ([], "")
+    if len(past) < PAST_WANTED and not older:
+        return None, [phrase("ins.wait_past")]
+    told = [_share(worst.at40, rows, words, limits) for rows, words in ((past, ""), (older, event)) if rows]
+    found = [t for t in told if isinstance(t, Finding)]
+    said = [t for t in told if isinstance(t, Phrase)]
+    return max(found, key=lambda f: f.verdict.rank, default=None), said
+
+
+def _share(at40: Quantity, past: list[HistoryPoint], event: str, limits: Limits) -> Finding | Phrase | None:
     own, bound = median_of([(p.value, p.bound) for p in past])
     if own <= 0:
-        return None, []
+        return None
     middle = amount(own, "MOhm", bound)
-    share = share_of(worst.at40, middle)
+    share = share_of(at40, middle)
     if share is None:
-        return None, [phrase("ins.two_bounds", r40=worst.at40, median=middle)]
+        return phrase("ins.two_bounds", r40=at40, median=middle)
     result = judge("insulation_past", share, limits)
-    figures: Figures = {"r40": worst.at40, "median": middle, "share": share, "share__limit": amount(result.line.limit.value, "%"), "n": str(len(past))}
+    figures: Figures = {"r40": at40, "median": middle, "share": share, "n": str(len(past))}
+    figures["share__limit"] = amount(result.line.limit.value, "%")
     if result.verdict is Verdict.UNKNOWN:
-        return None, [phrase("ins.past_unknown", **figures)]
+        return phrase("ins.past_unknown", **figures)
+    before = bool(event) and result.verdict is not Verdict.GOOD
     return Finding(
-        question="insulation_past", part="motor", verdict=result.verdict, by=result.by, rule="insulation_past", line=result.line,
-        limits=result.limits, reason=phrase("ins.past", **figures), working=[phrase("ins.past_working", **figures)],
-    ), []  # fmt: skip
+        question="insulation_past",
+        part="motor",
+        verdict=result.verdict,
+        by=result.by,
+        rule="insulation_past",
+        line=result.line,
+        limits=result.limits,
+        reason=phrase("ins.past_before", **figures, event=event) if before else phrase("ins.past", **figures),
+        working=[phrase("ins.past_working", **figures)],
+    )
 
 
 def share_of(now: Quantity, before: Quantity) -> Quantity | None:
@@ -237,12 +275,21 @@ def _meaningless(r: LegResult, limits: Limits) -> bool:
     return r.at40 is not None and r.at40.bound is not Bound.AT_MOST and reaches(r.at40.value, limits.value("ratios.meaningful"))
 
 
+def _may_be_meaningless(r: LegResult, limits: Limits) -> bool:
+    """Without a temperature: could the figure at 40 °C be over the limit? The hottest winding is multiplied the most."""
+    if r.minute is None:
+        return True
+    return r.minute.bound is Bound.AT_LEAST or reaches(r.minute.value * factor_thermoplastic(85.0), limits.value("ratios.meaningful"))
+
+
 def ratio_findings(w: Worked, limits: Limits) -> tuple[list[Finding], list[Phrase]]:
     """The two ratios of the worst leg, each with the condition under which it means something."""
     worst = w.worst
     if worst is None or w.blocked:
         return [], []
     absorption, polarisation = ratios(worst)
+    if worst.at40 is None and (absorption is not None or polarisation is not None) and _may_be_meaningless(worst, limits):
+        return [], [phrase("ins.ratio_needs_temperature")]
     if absorption is None and polarisation is None:
         both = worst.ten is not None and worst.minute is not None
         return [], [phrase("ins.ratio_bounds")] if both else []

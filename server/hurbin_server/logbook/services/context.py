@@ -7,10 +7,11 @@ from datetime import datetime
 from hurbin_core.base import Bench, Override
 from hurbin_core.logbook import Context, Cut, HistoryPoint, PastSheet, Twin
 from hurbin_core.plant import ControlPlate, MotorPlate
+from hurbin_server.base.clock import now
 from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
 
 from ..models import LimitOverride, Point, Record
-from ..signals import CONTEXT
+from ..signals import CONTEXT, Day
 
 
 def overrides_for(pump_set: PumpSet) -> list[Override]:
@@ -38,9 +39,12 @@ def fitted_at(pump_set: PumpSet, at: datetime, slots: tuple[str, ...]) -> dict[s
     return out
 
 
-def context_for(pump_set: PumpSet, bench: Bench, as_of: datetime, *, without: Record | None = None) -> tuple[Context, dict[str, Component]]:
+def context_for(
+    pump_set: PumpSet, bench: Bench, as_of: datetime, *, without: Record | None = None, day: Day | None = None
+) -> tuple[Context, dict[str, Component]]:
     """The Context of a set for a bench at a time, and the components that stood there. `without` leaves out a
-    record (the one being judged again or corrected)."""
+    record (the one being judged again or corrected). `day`: of which it is made; today unless it is said."""
+    day = day or Day(known_at=now())
     needs = bench.needs
     parts = fitted_at(pump_set, as_of, needs.slots)
     motor, control = parts.get("motor"), parts.get("control")
@@ -49,6 +53,7 @@ def context_for(pump_set: PumpSet, bench: Bench, as_of: datetime, *, without: Re
         as_of=as_of,
         tag=pump_set.tag,
         kind=pump_set.kind,
+        serves=pump_set.service.serves,
         altitude_m=pump_set.site.altitude_m,
         motor=MotorPlate.model_validate(motor.plate) if motor and motor.plate_version else None,
         control_kind=control.kind if control else "",
@@ -59,7 +64,7 @@ def context_for(pump_set: PumpSet, bench: Bench, as_of: datetime, *, without: Re
         last=last,
         earlier=_earlier(pump_set, bench, as_of, without) if bench.needs.earlier else [],
         twin=_twin(pump_set, bench, as_of) if needs.twin else None,
-        **{k: v for more in CONTEXT for k, v in more.fields(pump_set, bench, as_of).items()},
+        **{k: v for more in CONTEXT for k, v in more.fields(pump_set, bench, as_of, day).items()},
     ), parts
 
 

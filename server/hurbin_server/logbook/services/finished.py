@@ -17,7 +17,7 @@ from hurbin_core.catalogue import bench as find_bench
 
 from ..beside import LOOK_S, judge_beside
 from ..models import ReadingsImport, deflated
-from .judging import series_of
+from .judging import finding_rows, series_of
 from .rows import Judged, judge_rows
 
 AHEAD = 4  # batches that may wait to be written: the judging never runs further ahead than this
@@ -41,7 +41,6 @@ def finished(j: Judged) -> Finished:
     at, evaluation, motor = j.row.taken_at, j.evaluation, j.parts.get("motor")
     text = j.context.model_dump_json(exclude_defaults=True)
     kept = evaluation.model_dump(mode="json", exclude_defaults=True)
-    due = evaluation.due.at if evaluation.due else None
     series = series_of(j.pump_set, evaluation, j.parts)
     return Finished(
         sheet=j.sheet,
@@ -50,11 +49,7 @@ def finished(j: Judged) -> Finished:
         record={"taken_at": at, "body": j.facts, "conditions": evaluation.conditions, "motor_id": motor.pk if motor else None},
         judgement={"rules_version": evaluation.rules_version, "context_deflated": deflated(text), "context_hash": hashlib.sha256(text.encode()).hexdigest(),
                    "evaluation": kept, "verdict": str(evaluation.verdict.value)},
-        findings=[
-            {"question": f.question, "part": f.part, "verdict": str(f.verdict.value), "by": f.by or "", "unknown": f.unknown or "", "reason": f.reason.model_dump(mode="json"),
-             "line": f.line.model_dump(mode="json") if f.line else None, "taken_at": at, "due": due}
-            for f in evaluation.findings
-        ],
+        findings=[{**row, "taken_at": at} for row in finding_rows(evaluation)],
         series=[{"key": s.key, "site_id": s.site_id, "pump_set_id": s.pump_set_id, "component_id": s.component_id, "measurand": s.measurand, "leg": s.leg,
                  "conditions": s.conditions, "unit": s.unit} for s in series],
         points=[(p.value, str(p.bound.value)) for p in evaluation.points],

@@ -4,21 +4,20 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass
-from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
 from pydantic import TypeAdapter
 
-from hurbin_core.base import Evaluation, MarginLine, Phrase
+from hurbin_core.base import Evaluation, MarginLine
 from hurbin_core.catalogue import bench as find_bench, benches
-from hurbin_core.logbook import Answer, Context, Entry, fold_parts
-from hurbin_core.plant import EVENT_KINDS
+from hurbin_core.logbook import Context, Entry
 from hurbin_server.base.clock import now
-from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
+from hurbin_server.plant.models import Component, PumpSet
 
-from ..models import Entry as StoredEntry, Finding, Judgement, PartState, Point, Record, Series, deflated
-from ..signals import CLOSED
+from ..models import Entry as StoredEntry, Finding, Judgement, Point, Record, Series, deflated
+from ..signals import Day
+from .answers import SETTLED, answer
 from .context import context_for
 
 _ADAPTERS: dict[str, TypeAdapter[Any]] = {}
@@ -51,19 +50,40 @@ def write_judgement(record: Record, context: Context, evaluation: Evaluation, pa
         evaluation=evaluation.model_dump(mode="json", exclude_defaults=True), verdict=evaluation.verdict, made_at=now(),
     )  # fmt: skip
     Finding.objects.bulk_create(
-        Finding(
-            judgement=judgement, record=record, pump_set_id=record.pump_set_id, question=f.question, part=f.part, verdict=f.verdict,
-            by=f.by or "", unknown=f.unknown or "", reason=f.reason.model_dump(mode="json"),
-            line=f.line.model_dump(mode="json") if f.line else None, taken_at=record.taken_at, due=evaluation.due.at if evaluation.due else None,
-        )
-        for f in evaluation.findings
-    )  # fmt: skip
+        Finding(judgement=judgement, record=record, pump_set_id=record.pump_set_id, taken_at=record.taken_at, **row)
+        for row in finding_rows(evaluation)
+    )
     series = _series(record.pump_set, evaluation, parts)
     Point.objects.bulk_create(
         Point(series_id=series[i], taken_at=record.taken_at, value=p.value, bound=p.bound, judgement=judgement, record=record)
         for i, p in enumerate(evaluation.points)
     )
     return judgement
+
+
+def finding_rows(evaluation: Evaluation) -> list[dict[str, Any]]:
+    """An evaluation's answers as plain values: its findings, and the questions it settles."""
+    due = evaluation.due.at if evaluation.due else None
+    rows: list[dict[str, Any]] = [
+        {
+            "question": f.question,
+            "subject": f.subject[:100],
+            "part": f.part,
+            "verdict": str(f.verdict.value),
+            "beside": str(f.beside.value) if f.beside else "",
+            "by": f.by or "",
+            "unknown": f.unknown or "",
+            "reason": f.reason.model_dump(mode="json"),
+            "line": f.line.model_dump(mode="json") if f.line else None,
+            "due": f.due or due,
+        }
+        for f in evaluation.findings
+    ]
+    return rows + [{"question": q, "part": "", "verdict": SETTLED, "reason": {}} for q in evaluation.settled]
+
+
+def questions_of(evaluation: Evaluation) -> set[str]:
+    return {*(f.question for f in evaluation.findings), *evaluation.settled}
 
 
 def series_of(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Component]) -> list[Series]:
@@ -91,52 +111,18 @@ def _series(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Componen
     return [held[k] for k in keys]
 
 
-def write_part_states(pump_set: PumpSet) -> None:
-    """Fold the newest live answer of each question to what the parts show. What was said of a part that has been
-    exchanged since is closed: it went with the part. So is what rooms above say is over."""
-    exchanged = _exchanged(pump_set)
-    over = {q: at for closed in CLOSED for q, at in closed(pump_set).items()}
-    rows = Finding.objects.filter(pump_set=pump_set, live=True).order_by("-taken_at", "-pk")[:160]
-    newest: dict[str, Finding] = {}
-    for f in rows:
-        if (f.part not in exchanged or f.taken_at >= exchanged[f.part]) and (f.question not in over or f.taken_at > over[f.question]):
-            newest.setdefault(f.question, f)
-    answers = [
-        Answer(question=f.question, part=f.part, verdict=f.verdict, by=f.by or None, unknown=f.unknown or None,
-               reason=Phrase.model_validate(f.reason), taken_at=f.taken_at, record=str(f.record_id))
-        for f in newest.values()
-    ]  # fmt: skip
-    interval = timedelta(days=pump_set.service.check_every_days)
-    PartState.objects.filter(pump_set=pump_set).delete()
-    PartState.objects.bulk_create(
-        PartState(
-            pump_set=pump_set, part=p.part, verdict=p.verdict, beside=p.beside or "", by=p.by or "", question=p.question,
-            reason=p.reason.model_dump(mode="json"), line=newest[p.question].line, taken_at=p.taken_at,
-            due=newest[p.question].due or p.taken_at + interval,
-        )
-        for p in fold_parts(answers)
-    )  # fmt: skip
-
-
-def _exchanged(pump_set: PumpSet) -> dict[str, datetime]:
-    """Since when each place holds another part, or one to which something happened: rewound, flooded, overhauled."""
-    out: dict[str, datetime] = {}
-    seen: set[str] = set()
-    for slot, since in Fitting.objects.filter(pump_set=pump_set).order_by("from_at").values_list("slot", "from_at"):
-        if slot in seen:
-            out[slot] = since
-        seen.add(slot)
-    for kind, at in Event.objects.filter(pump_set=pump_set, kind__in=EVENT_KINDS).values_list("kind", "at"):
-        part = EVENT_KINDS[kind].part
-        for slot in [part] if part else sorted(seen):
-            out[slot] = max(at, out.get(slot, at))
-    return out
+def day_of(record: Record) -> Day:
+    """The day a record was saved, and the partner the set had then, from the first judgement's own context."""
+    first = record.judgements.order_by("made_at", "pk").first()
+    partner = str(first.context.get("partner", "")) if first is not None and find_bench(record.bench).single else None
+    return Day(known_at=record.saved_at, partner=partner)
 
 
 def rejudge(record: Record) -> tuple[str, str] | None:
-    """Judge a record again by the rules, plates and limits of now. (old, new) verdict when the answer changed."""
+    """Judge a record again by the rules, plates and limits of now, in the state of its own day. (old, new) verdict when the
+    answer changed."""
     b = find_bench(record.bench)
-    context, parts = context_for(record.pump_set, b, record.taken_at, without=record)
+    context, parts = context_for(record.pump_set, b, record.taken_at, without=record, day=day_of(record))
     evaluation = b.evaluate(_entries(record), context)
     old = record.judgements.filter(newest=True).first()
     fresh = evaluation.model_dump(mode="json", exclude_defaults=True)
@@ -153,7 +139,7 @@ def rejudge_newest(pump_set: PumpSet) -> None:
     newest = rows.filter(pk__in=[r.pk for b in benches() if (r := rows.filter(bench=b.name).order_by("-taken_at").first())])
     for record in newest.select_related("pump_set__site", "pump_set__service", "sheet"):
         rejudge(record)
-    write_part_states(pump_set)
+    answer(pump_set)
 
 
 @dataclass(slots=True)
@@ -175,7 +161,8 @@ def rejudge_all() -> tuple[int, list[Changed]]:
             changed.append(Changed(record.pump_set.tag, record.taken_at.isoformat(), said[0], said[1]))
             touched[record.pump_set_id] = record.pump_set
     for pump_set in touched.values():
-        write_part_states(pump_set)
+        with transaction.atomic():
+            answer(pump_set)
     return n, changed
 
 

@@ -12,10 +12,11 @@ from typing import Any
 from hurbin_core.base import Bench, Bound, Evaluation, Override
 from hurbin_core.logbook import Context, Cut, HistoryPoint, PastSheet, Twin
 from hurbin_core.plant import ControlPlate, MotorPlate
+from hurbin_server.base.clock import now
 from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
 
 from ..models import Point, Record
-from ..signals import CONTEXT
+from ..signals import CONTEXT, Day
 from .context import overrides_for
 
 _BOUND = {b.value: b for b in Bound}
@@ -42,7 +43,7 @@ class Memory:
     """What is known of many sets, growing as a file's rows are taken."""
 
     def __init__(self, sets: Iterable[PumpSet], bench: Bench) -> None:
-        self.bench = bench
+        self.bench, self.day = bench, Day(known_at=now())
         self.sets: dict[int, _SetMemory] = {}
         self.points: dict[int, Points] = defaultdict(list)
         self.twins: dict[int, int] = {}
@@ -106,11 +107,11 @@ class Memory:
         before = m.sheets[max(0, upto - max(1, needs.earlier)) : upto]
         twin = self.twins.get(set_id) if needs.twin else None
         return Context.model_construct(
-            as_of=at, tag=m.pump_set.tag, kind=m.pump_set.kind, altitude_m=m.pump_set.site.altitude_m, motor=plates[0],
+            as_of=at, tag=m.pump_set.tag, kind=m.pump_set.kind, serves=m.pump_set.service.serves, altitude_m=m.pump_set.site.altitude_m, motor=plates[0],
             control_kind=control.kind if control else "", control=plates[1], overrides=m.overrides, history=self._history(motor, at),
             cuts=[c for c in m.cuts if c.at <= at], last=before[-1][2] if before else None,
             earlier=[s[2] for s in reversed(before)][: needs.earlier], twin=self._twin(twin, at) if twin is not None else None,
-            **{k: v for more in self.added.get(set_id, ()) for k, v in more.fields(m.pump_set, self.bench, at).items()},
+            **{k: v for more in self.added.get(set_id, ()) for k, v in more.fields(m.pump_set, self.bench, at, self.day).items()},
         ), parts  # fmt: skip
 
     def _plates(self, m: _SetMemory, motor: Component | None, control: Component | None) -> tuple[MotorPlate | None, ControlPlate | None]:

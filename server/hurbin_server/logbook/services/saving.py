@@ -19,8 +19,9 @@ from hurbin_server.plant.models import PumpSet
 
 from ..models import Entry, Finding, Point, Record, Sheet
 from ..signals import entries_coming, record_saved
+from .answers import answer
 from .context import context_for
-from .judging import entries_of, raw_of, write_judgement, write_part_states
+from .judging import entries_of, questions_of, raw_of, write_judgement
 from .sheets import signed, the_one, write_entries
 
 
@@ -75,7 +76,7 @@ def save_record(
                 return held
             record = _write(user, pump_set, b, sheet_uuid, typed, taken_at, old, reason, parts.get("motor"), evaluation.conditions)
             write_judgement(record, context, evaluation, parts)
-            write_part_states(pump_set)
+            answer(pump_set, None if old is not None else questions_of(evaluation))
             record_saved.send(sender=Record, user=user, record=record, evaluation=evaluation)
             audit.note(user, "record_corrected" if old else "record_saved", f"{pump_set.tag} {b.name}", site_id=pump_set.site_id,
                        before={"record": old.pk} if old else None, after={"record": record.pk})  # fmt: skip

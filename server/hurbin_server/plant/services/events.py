@@ -32,7 +32,7 @@ def add_event(user: User, set_id: int, kind: str, at: datetime, note: str) -> Ev
         raise Refused(422, "note_missing", "Say what happened, in a few words.", field="note")
     with transaction.atomic():
         component = None
-        if known.part:
+        if known.part and PARTS[known.part].holds:
             found = Fitting.objects.filter(pump_set=row, slot=known.part, from_at__lte=at).order_by("-from_at").select_related("component").first()
             if found is None:
                 raise Refused(409, "nothing_fitted", f"No {PARTS[known.part].title.lower()} stood there then.", field="at")

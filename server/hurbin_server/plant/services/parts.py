@@ -133,4 +133,5 @@ def take_off(user: User, set_id: int, slot: str, at: datetime) -> Fitting:
         standing.to_at = at
         standing.save()
         audit.note(user, "taken_off", standing.component.label, site_id=row.site_id)
+        fitting_changed.send(sender=Fitting, pump_set=row)
     return standing

@@ -12,7 +12,7 @@ from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
-from hurbin_server.logbook.services.judging import write_part_states
+from hurbin_server.logbook.services.answers import answer
 from hurbin_server.plant.access import require, set_for
 from hurbin_server.plant.models import PumpSet
 
@@ -107,7 +107,7 @@ def end_deferral(user: User, uuid: str, because: str) -> Deferral:
         with transaction.atomic():
             held.ended_at, held.ended_by, held.ended_because = now(), user, because.strip()[:300]
             held.save(update_fields=["ended_at", "ended_by", "ended_because"])
-            write_part_states(held.pump_set)
+            answer(held.pump_set, ["interim_limit"])
             audit.note(user, "deferral_ended", f"{held.pump_set.tag}: {held.what}", site_id=held.pump_set.site_id, after={"because": because})
     return held
 

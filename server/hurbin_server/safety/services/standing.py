@@ -8,12 +8,13 @@ from typing import Any
 from django.db.models import Q
 
 from hurbin_core.base import write
-from hurbin_core.logbook import Context, Standing
+from hurbin_core.logbook import Context, InterimLimit, Standing
 from hurbin_core.safety import Isolation, SetFacts, fold
 from hurbin_server.base.clock import now
 from hurbin_server.logbook.models import Entry, Record, Sheet
 from hurbin_server.logbook.services.context import fitted_at
 from hurbin_server.logbook.services.judging import entries_of, raw_of
+from hurbin_server.logbook.signals import Over
 from hurbin_server.plant.models import PumpSet
 from hurbin_server.plant.services.parts import plate_of
 
@@ -29,12 +30,14 @@ def partner_of(pump_set: PumpSet) -> str:
     return others.values_list("tag", flat=True).first() or ""
 
 
-def facts_of(pump_set: PumpSet, at: datetime) -> SetFacts:
+def facts_of(pump_set: PumpSet, at: datetime, partner: str | None = None) -> SetFacts:
+    """What of the set decides which sources it can have; `partner`: the one it had, where that is not today's."""
     parts = fitted_at(pump_set, at, ("motor", "control"))
     motor, control = parts.get("motor"), parts.get("control")
     plate: Any = plate_of(motor) if motor is not None and motor.plate_version else None
     return SetFacts.of(
-        Context(as_of=at, kind=pump_set.kind, control_kind=control.kind if control else "", motor=plate, partner=partner_of(pump_set))
+        Context(as_of=at, kind=pump_set.kind, control_kind=control.kind if control else "", motor=plate,
+                partner=partner_of(pump_set) if partner is None else partner)
     )
 
 
@@ -63,13 +66,13 @@ def isolation_now(pump_set: PumpSet, at: datetime) -> tuple[Sheet | None, Isolat
     return sheet, iso
 
 
-def standing_at(pump_set: PumpSet, at: datetime) -> Standing | None:
+def standing_at(pump_set: PumpSet, at: datetime, partner: str | None = None) -> Standing | None:
     """How the set stood just before this moment: for the record that is judged then, now or years later."""
     rows = Sheet.objects.filter(pump_set=pump_set, bench=BENCH, opened_at__lt=at).filter(Q(closed_at=None) | Q(closed_at__gt=at))
     sheet = rows.order_by("-opened_at").first()
     if sheet is None:
         return None
-    iso = fold(entries_on(sheet, before=at), facts_of(pump_set, at))
+    iso = fold(entries_on(sheet, before=at), facts_of(pump_set, at, partner))
     if iso.since is None:
         return None
     proved = iso.proof.acts.get("live_after") if iso.state == "proved" else None
@@ -94,20 +97,26 @@ def refresh(pump_set: PumpSet, at: datetime) -> Isolation:
     return iso
 
 
-def closed_answers(pump_set: PumpSet) -> dict[str, datetime]:
+def closed_answers(pump_set: PumpSet) -> list[Over]:
     """Volts on an isolated set are answered by a proof after them, or by giving the set back; a limit of a repair put off
     ends with it. That a set was made safe once is history from the start."""
     at = now()
     _, iso = isolation_now(pump_set, at)
-    out = {"made_safe": at}
+    out = [Over("made_safe", at)]
     if iso.volts_seen is None:
-        out["live_on_isolated"] = iso.proof.acts.get("live_after", at) if iso.state == "proved" else at
-    if not Deferral.objects.filter(pump_set=pump_set, ended_at=None).exists():
-        out["interim_limit"] = at
+        out.append(Over("live_on_isolated", iso.proof.acts.get("live_after", at) if iso.state == "proved" else at))
+    live = Deferral.objects.filter(pump_set=pump_set, ended_at=None)
+    # A judgement from before limits had ids of their own stands for whatever is still agreed on.
+    out.append(Over("interim_limit", at, {x.subject for d in live for x in limits_of(d)} | ({""} if live else set())))
     return out
 
 
-def last_check(pump_set: PumpSet) -> datetime | None:
-    """The newest running check: the proof of a restart may be younger than the last word on the sheet."""
-    rows = Record.objects.filter(pump_set=pump_set, bench="running_check", live=True)
+def limits_of(d: Deferral) -> list[InterimLimit]:
+    """The limits of a decision, each with its own id: two of them never answer for one another."""
+    return [InterimLimit.model_validate({**x, "id": f"{d.uuid}/{i}"}) for i, x in enumerate(d.limits)]
+
+
+def last_check(pump_set: PumpSet, known_at: datetime) -> datetime | None:
+    """The newest running check that was on record then: the proof of a restart may be younger than the last word on the sheet."""
+    rows = Record.objects.filter(pump_set=pump_set, bench="running_check", live=True, saved_at__lte=known_at)
     return rows.order_by("-taken_at").values_list("taken_at", flat=True).first()

@@ -1096,6 +1096,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sets/{set_id}/trials/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Release Trial */
+        post: operations["release_trial_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sets/{set_id}/waivers": {
         parameters: {
             query?: never;
@@ -1712,6 +1729,8 @@ export interface components {
             motor_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
             /** Motor's metal at work */
             motor_temperature?: components["schemas"]["Entered"] | null;
+            /** Pump and motor stay within 10 K of ambient at work */
+            near_ambient?: boolean | null;
             /** New bolts with thread lock */
             new_bolts?: boolean | null;
             /**
@@ -1927,6 +1946,7 @@ export interface components {
             offered: boolean;
             /** Shut */
             shut: components["schemas"]["Shut"][];
+            trial?: components["schemas"]["TrialRun"] | null;
             /**
              * Waived
              * @default []
@@ -2135,6 +2155,11 @@ export interface components {
              */
             as_of: string;
             /**
+             * Change Kinds
+             * @default []
+             */
+            change_kinds: string[];
+            /**
              * Changes
              * @default []
              */
@@ -2185,6 +2210,11 @@ export interface components {
              * @default
              */
             partner: string;
+            /**
+             * Serves
+             * @default
+             */
+            serves: string;
             /**
              * Tag
              * @default
@@ -2361,6 +2391,7 @@ export interface components {
         /**
          * EventKind
          * @description Something that happens to a part (or, without one, to the whole set) and after which it is another machine.
+         *     `repair`: something was put right, so that a stop may be tried out under watch.
          */
         EventKind: {
             /** Id */
@@ -2370,6 +2401,11 @@ export interface components {
              * @default
              */
             part: string;
+            /**
+             * Repair
+             * @default false
+             */
+            repair: boolean;
             /** Title */
             title: string;
         };
@@ -2754,6 +2790,11 @@ export interface components {
              * @default false
              */
             floor: boolean;
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /**
              * Leg
              * @default
@@ -3286,6 +3327,12 @@ export interface components {
              * @enum {string}
              */
             connection: "single" | "low" | "high";
+            /**
+             * Cooled by
+             * @default
+             * @enum {string}
+             */
+            cooling: "" | "own_fan" | "separate" | "pumped_water";
             /**
              * Frame
              * @default
@@ -3882,6 +3929,8 @@ export interface components {
             amps_3?: components["schemas"]["Entered"] | null;
             /** Coupled */
             coupled?: boolean | null;
+            /** Guard */
+            guard?: ("on" | "off") | null;
             /**
              * Note
              * @default
@@ -4363,10 +4412,20 @@ export interface components {
             past: components["schemas"]["PastOut"][];
             /** Set Id */
             set_id: number;
+            /**
+             * Stops
+             * @default []
+             */
+            stops: components["schemas"]["StopWords"][];
             /** Tag */
             tag: string;
             /** Tags */
             tags: components["schemas"]["Tag"][];
+            /**
+             * Trials
+             * @default []
+             */
+            trials: components["schemas"]["TrialOut"][];
         };
         /** SetStateOut */
         SetStateOut: {
@@ -4551,12 +4610,15 @@ export interface components {
         };
         /** ShownFinding */
         ShownFinding: {
+            beside: components["schemas"]["Verdict"] | null;
             by: components["schemas"]["By"] | null;
             certainty: components["schemas"]["Certainty"];
             /** Formula */
             formula: string;
             /** From Memory */
             from_memory: boolean;
+            /** Lacks */
+            lacks: string[];
             /** Limits */
             limits: components["schemas"]["ShownLimit"][];
             line: components["schemas"]["ShownLine"] | null;
@@ -4572,6 +4634,8 @@ export interface components {
             rule: string;
             /** Source */
             source: string;
+            /** Subject */
+            subject: string;
             /** Title */
             title: string;
             unknown: components["schemas"]["Unknown"] | null;
@@ -4980,6 +5044,27 @@ export interface components {
              */
             waits: string[];
         };
+        /**
+         * StopWords
+         * @description One standing stop for a person: what it is, what ends it, and what a trial run still waits for.
+         */
+        StopWords: {
+            /** Ends */
+            ends: string;
+            /** Question */
+            question: string;
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+            /** Trial */
+            trial: boolean;
+            /**
+             * Waits
+             * @default
+             */
+            waits: string;
+        };
         /** StoryLineOut */
         StoryLineOut: {
             /**
@@ -5137,6 +5222,56 @@ export interface components {
             /** Tag */
             tag: string;
         };
+        /** TrialIn */
+        TrialIn: {
+            /** Limits */
+            limits: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * TrialOut
+         * @description A watched trial run that is released: its limits, for how many minutes, by whom, until when it is begun.
+         */
+        TrialOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Limits */
+            limits: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Uuid */
+            uuid: string;
+        };
+        /**
+         * TrialRun
+         * @description A lead's word for one watched run: for which stops, within which limits, for how many minutes, until when it is begun.
+         */
+        TrialRun: {
+            /** By */
+            by: string;
+            /** Limits */
+            limits: string;
+            /** Minutes */
+            minutes: number;
+            /** Questions */
+            questions: string[];
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
         /**
          * Twin
          * @description The other set of the pair: its last sheet, and its newest comparable points.
@@ -5210,12 +5345,8 @@ export interface components {
          * @description One round with a vibration meter: overall velocity, r.m.s., 10 to 1000 Hz, at the bearings. Every field may be missing.
          */
         VibrationEntry: {
-            /**
-             * Pump's category
-             * @default two
-             * @enum {string}
-             */
-            category: "one" | "two";
+            /** Pump's category */
+            category?: ("one" | "two") | null;
             /** Foundation */
             foundation?: ("rigid" | "flexible") | null;
             /** Motor, far end, axial */
@@ -11128,6 +11259,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrendOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    release_trial_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
             /** @description Bad Request */

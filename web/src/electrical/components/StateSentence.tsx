@@ -41,6 +41,12 @@ export function StateSentence({ body, carried, onDrive, tempUnit, tempSymbol, on
         <option value="true">coupled</option>
         <option value="false">uncoupled</option>
       </select>
+      , guard{" "}
+      <select className={look("guard")} aria-label="Guard" value={body.guard ?? ""} onChange={(e) => onState({ guard: (e.target.value || null) as Body["guard"] })}>
+        <option value="">on or off</option>
+        <option value="on">on</option>
+        <option value="off">off</option>
+      </select>
       . Room {typed("ambient", tempUnit, "Room temperature", "3.6em")}{" "}
       <button type="button" className="linklike" aria-label={`Temperature unit: ${tempSymbol}`} onClick={onTempUnit}>{tempSymbol}</button>.
       {carried.length > 0 && <span className="mute"> As last time: change what differs.</span>}

@@ -16,7 +16,7 @@ export function FindingBox({ finding: f, quiet = false }: { finding: ShownFindin
   return (
     <article className="finding" data-question={f.question} data-verdict={f.verdict}>
       <button className={`ftitle v-${f.verdict}`} aria-expanded={open} aria-controls={id} onClick={() => setOpen(!open)}>
-        <VerdictShape verdict={f.verdict} /> {f.title}: {f.unknown ? `${f.verdict}, ${f.unknown}` : f.verdict}{f.by ? `, ${byWord(f.by)}` : ""}
+        <VerdictShape verdict={f.verdict} /> {f.title}: {f.unknown ? `${f.verdict}, ${f.unknown}` : f.verdict}{f.beside ? `, beside it ${f.beside}` : ""}{f.by ? `, ${byWord(f.by)}` : ""}
       </button>
       <p className="why">{f.reason}</p>
       {f.line && !quiet && (
@@ -28,7 +28,7 @@ export function FindingBox({ finding: f, quiet = false }: { finding: ShownFindin
       {overridden.map((l) => (
         <p className="why" key={l.id}><strong>✎ {l.title}: {l.shown}</strong> instead of {l.published}, by {l.override?.by}: “{l.override?.reason}”</p>
       ))}
-      {!quiet && f.notes.length > 0 && <ul className="notes">{f.notes.map((n) => <li key={n}>{n}</li>)}</ul>}
+      {(!quiet || open) && f.notes.length > 0 && <ul className="notes">{f.notes.map((n) => <li key={n}>{n}</li>)}</ul>}
       {open && <RuleBox id={id} finding={f} />}
     </article>
   );

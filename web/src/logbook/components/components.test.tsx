@@ -26,7 +26,7 @@ beforeEach(() => { history = { records: [], events: [], more: false }; drawn.len
 afterEach(cleanup);
 
 const finding = (more: Partial<Finding> = {}): Finding => ({
-  question: "insulation", part: "motor", title: "Insulation against the minimum", verdict: "act", by: "this_week", unknown: null, rule: "insulation", reason: "9 MΩ at 40 °C.",
+  question: "insulation", part: "motor", subject: "", beside: null, lacks: [], title: "Insulation against the minimum", verdict: "act", by: "this_week", unknown: null, rule: "insulation", reason: "9 MΩ at 40 °C.",
   working: ["9 MΩ × 1 = 9 MΩ"], notes: ["Thermosetting governs."], line: null, formula: "R40 = K × R", why: "Below it the winding is dried.", source: "IEEE 43-2013", certainty: "standard", from_memory: true,
   limits: [{ id: "m", title: "Least", shown: "20 MΩ", published: "5 MΩ", source: "IEEE 43-2013 table 3", certainty: "standard", from_memory: true, override: { limit: "m", value: 20, unit: "MOhm", choice: "", reason: "sea air", by: "Leo", at: "2026-01-01T00:00:00Z" } }], ...more,
 });

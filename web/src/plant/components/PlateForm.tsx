@@ -15,6 +15,7 @@ const CHOICES: Record<string, Choice[]> = {
     { name: "phases", label: "Phases", options: [["3", "three"], ["1", "single"]] },
     { name: "connection", label: "Volts on the plate", options: [["single", "one voltage"], ["low", "two; low in use"], ["high", "two; high in use"]] },
     { name: "insulation_class", label: "Insulation class", options: [["", "—"], ["A", "A"], ["B", "B"], ["F", "F"], ["H", "H"]] },
+    { name: "cooling", label: "Cooled by", options: [["", "not entered"], ["own_fan", "its own fan"], ["separate", "a separate fan"], ["pumped_water", "the pumped water"]] },
     { name: "winding", label: "Winding", options: [["", "not said"], ["random", "random-wound"], ["form", "form-wound"]] },
   ],
 };

@@ -1,20 +1,28 @@
-"""`hurbin db rebuild`: the part states again from the judgements."""
+"""`hurbin db rebuild`: the answers and part states again from the judgements."""
 
 from typing import Any
 
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
+from django.db.models import Exists, OuterRef
 
-from hurbin_server.logbook.services.judging import write_part_states
+from hurbin_server.logbook.models import Answer, Finding
+from hurbin_server.logbook.services.answers import answer
 from hurbin_server.plant.models import PumpSet
 
 
 class Command(BaseCommand):
-    help = "Make every part state again from the judgements on file."
+    help = "Make every answer and part state again from the judgements on file."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--missing", action="store_true", help="only sets that have findings and no answer yet")
 
     def handle(self, *args: Any, **options: Any) -> None:
         rows = PumpSet.objects.select_related("service")
+        if options["missing"]:
+            judged = Finding.objects.filter(pump_set=OuterRef("pk"), live=True)
+            rows = rows.filter(Exists(judged), ~Exists(Answer.objects.filter(pump_set=OuterRef("pk"))))
         for row in rows:
             with transaction.atomic():
-                write_part_states(row)
+                answer(row)
         self.stdout.write(f"{len(rows)} sets rebuilt.")

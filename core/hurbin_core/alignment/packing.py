@@ -1,0 +1,56 @@
+"""What the shim packs say by themselves: too many pieces, and a change that only rolls the motor."""
+
+from __future__ import annotations
+
+from ..base import By, Finding, Phrase, Verdict, amount, phrase, reaches
+from .job import Job, Lying, Move
+from .planning import TITLES
+from .shims import FEET, MOST
+
+TWIST_MM = 0.05  # unlike left and right by more than a soft foot's own limit
+
+
+def _rise(move: Move, foot: str) -> float | None:
+    old, new = move.before[foot] or Lying(), move.after[foot]
+    if new is None or old.unmeasured or new.unmeasured:
+        return None
+    return (sum(new.pack) - sum(old.pack)) / 10000
+
+
+def twist_of(move: Move) -> float:
+    """By how much was one side raised more than the other at both ends alike, in mm? Nothing where the ends differ in
+    sense, or a pack is not known: that is no roll."""
+    unlike = []
+    for end in ("front", "rear"):
+        left, right = _rise(move, f"{end}_left"), _rise(move, f"{end}_right")
+        if left is None or right is None:
+            return 0.0
+        unlike.append(left - right)
+    return min(unlike, key=abs) if unlike[0] * unlike[1] > 0 else 0.0
+
+
+def pack_findings(job: Job) -> tuple[list[Finding], bool]:
+    """The findings on the packs as they lie, and whether the question was settled with no."""
+    said: list[Phrase] = []
+    for foot in FEET:
+        x = job.lying[foot]
+        n = len(x.pack) + x.unmeasured if x is not None else 0
+        if n > MOST:
+            said.append(phrase("packs.many", n=str(n), foot=TITLES[foot]))
+    for move in job.moves[-1:]:
+        twist = twist_of(move)
+        if reaches(abs(twist), TWIST_MM):
+            said.append(phrase("packs.twist", twist=amount(abs(twist), "mm")))
+    if not said:
+        return [], any(job.lying[f] is not None for f in FEET)
+    return [
+        Finding(
+            question="shim_packs",
+            part="motor",
+            verdict=Verdict.WATCH,
+            by=By.NEXT_STOP,
+            rule="shim_packs",
+            reason=said[0],
+            notes=said[1:],
+        )
+    ], False

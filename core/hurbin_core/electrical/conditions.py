@@ -1,0 +1,190 @@
+"""Contradictions and conditions of a running check: each a question of its own, answered by every check that can tell."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from ..base import (
+    RULES,
+    By,
+    Finding,
+    Limits,
+    Phrase,
+    Quantity,
+    Unknown,
+    Verdict,
+    amount,
+    field_rules,
+    judge,
+    phrase,
+    reaches,
+    read,
+)
+from ..logbook import Context
+from ..plant import ControlPlate, MotorFacts
+from .current import Pattern
+from .entry import LEGS, Taken
+from .standing import share_of_plate, slow
+
+POSITIVE = ("positive_displacement", "vacuum")
+
+
+@dataclass(slots=True)
+class Case:
+    """What the conditions are asked of."""
+
+    taken: Taken
+    pattern: Pattern
+    motor: MotorFacts
+    context: Context
+    limits: Limits
+    volts_good: bool
+
+    @property
+    def running(self) -> bool | None:
+        """Does it carry current? None while no leg was read."""
+        return None if self.taken.top is None else self.taken.top[0] > 0
+
+
+# A finding; False: it is not so; None: this check cannot tell.
+Told = Finding | bool | None
+
+
+def _found(rule: str, part: str, verdict: Verdict, reason: Phrase, *, subject: str = "", unknown: Unknown | None = None) -> Finding:
+    by = RULES[rule].by.get(verdict)
+    return Finding(question=rule, part=part, subject=subject, verdict=verdict, by=by, unknown=unknown, rule=rule, reason=reason)
+
+
+def _worst(case: Case) -> Quantity:
+    assert case.taken.top is not None
+    return amount(case.taken.top[0], "A")
+
+
+def _stalled(case: Case) -> Told:
+    hz = case.taken.speed_hz
+    if not case.taken.on_drive or hz is None or case.running is None:
+        return None
+    if reaches(hz, case.limits.value("drive.still")) or not case.running:
+        return False
+    return _found("drive_stalled", "control", Verdict.STOP, phrase("stalled.said", worst=_worst(case), hz=amount(hz, "Hz")))
+
+
+def _shut_valve(case: Case) -> Told:
+    if not case.taken.valve or case.running is None:
+        return None
+    if case.taken.valve != "shut" or not case.running or case.taken.coupled is False:
+        return False
+    if case.context.kind in POSITIVE:
+        return _found("shut_valve", "pump", Verdict.STOP, phrase("shut.positive"))
+    most = case.limits.get("shut_valve.minutes")
+    found = _found("shut_valve", "pump", Verdict.WATCH, phrase("shut.centrifugal", minutes=amount(most.value, most.unit)))
+    return found.model_copy(update={"limits": [most]})
+
+
+def _guard(case: Case) -> Told:
+    off = case.taken.guard == "off" or "guard_off" in case.context.change_kinds
+    if case.running is None or not (off or case.taken.guard):
+        return None
+    if not off or not case.running:
+        return False
+    return _found("guard_while_running", "coupling", Verdict.STOP, phrase("guard.running", worst=_worst(case)))
+
+
+def _plate_figure(plate: ControlPlate, name: str) -> float | None:
+    got = read(getattr(plate, name), field_rules(ControlPlate)[name])
+    return got.value if got is not None else None
+
+
+def _protection(case: Case) -> Told:
+    """The worst leg against what is known of the starter: its rating, the overload's setting, a drive's limit."""
+    plate, top = case.context.control, case.taken.top
+    if plate is None or top is None or case.taken.ahead_of_drive:
+        return None
+    known = [(n, w, v) for n, w in _RATINGS if (v := _plate_figure(plate, n))]
+    if not known:
+        return None
+    over = [(words, value) for _, words, value in known if reaches(top[0], value)]
+    if not over:
+        return False
+    words, value = over[0]
+    figures: dict[str, Quantity | str | Phrase] = {"worst": amount(top[0], "A"), "leg": LEGS[top[1]]}
+    reason = phrase(words, **figures, worst__limit=amount(value, "A"), rated=amount(value, "A"))
+    found = _found("protection_exceeded", "control", Verdict.ACT, reason)
+    more = [phrase(w, **figures, worst__limit=amount(v, "A"), rated=amount(v, "A")) for w, v in over[1:]]
+    return found.model_copy(update={"notes": more})
+
+
+_RATINGS = (
+    ("rated_amps", "protection.starter"),
+    ("overload_setting", "protection.overload"),
+    ("current_limit", "protection.limit"),
+)
+
+
+def _ambient(case: Case) -> Told:
+    air, most = case.taken.ambient_c, case.motor.max_ambient_c
+    if air is None:
+        return None
+    if not reaches(air, most):
+        return False
+    told = judge("ambient", amount(air - most, "K"), case.limits)
+    words = phrase("ambient.said", ambient=amount(air, "degC"), over=amount(air - most, "K"), most=amount(most, "degC"))
+    found = _found("ambient", "motor", told.verdict, words)
+    return found.model_copy(update={"line": told.line, "limits": told.limits})
+
+
+def _altitude(case: Case) -> Told:
+    height = case.context.altitude_m
+    if height is None:
+        return None
+    told = judge("altitude", amount(height, "m"), case.limits)
+    if told.verdict is Verdict.GOOD:
+        return False
+    found = _found("altitude", "motor", told.verdict, phrase("altitude.said", height=amount(height, "m")))
+    return found.model_copy(update={"line": told.line, "limits": told.limits})
+
+
+def _slow_cooling(case: Case) -> Told:
+    pct = share_of_plate(case.taken, case.motor)
+    if pct is None or (case.taken.on_drive and case.taken.speed_hz is None):
+        return None
+    if case.motor.cooling != "own_fan" or not slow(case.taken, case.motor, case.limits):
+        return False
+    told = judge("slow_cooling", amount(pct, "%"), case.limits)
+    words = "cooling.within" if told.verdict is Verdict.GOOD else "cooling.said"
+    reason = phrase(words, pct=amount(pct, "%"), hz=amount(case.taken.speed_hz or 0.0, "Hz"))
+    found = _found("slow_cooling", "motor", told.verdict, reason)
+    return found.model_copy(update={"line": told.line, "limits": told.limits})
+
+
+def _joint(case: Case) -> Told:
+    """One leg off with volts that are alike: at a resolution of a volt that clears nothing."""
+    p = case.pattern
+    if p.unbalance is None or p.odd_leg is None:
+        return None
+    if not reaches(p.unbalance, case.limits.value("current_unbalance.good")):
+        return False
+    if not case.volts_good:
+        return None
+    return _found(
+        "joint", "supply", Verdict.UNKNOWN, phrase("joint.said", leg=LEGS[p.odd_leg]), unknown=Unknown.INCONCLUSIVE
+    ).model_copy(update={"by": By.THIS_WEEK})
+
+
+_ASKED: dict[str, Callable[[Case], Told]] = {
+    "drive_stalled": _stalled,
+    "shut_valve": _shut_valve,
+    "guard_while_running": _guard,
+    "protection_exceeded": _protection,
+    "ambient": _ambient,
+    "altitude": _altitude,
+    "slow_cooling": _slow_cooling,
+    "joint": _joint,
+}
+
+
+def conditions(case: Case) -> tuple[list[Finding], list[str]]:
+    """The conditions that hold, and the questions that this check settles: asked, and found not to be so."""
+    told = {question: ask(case) for question, ask in _ASKED.items()}
+    return [f for f in told.values() if isinstance(f, Finding)], [q for q, f in told.items() if f is False]

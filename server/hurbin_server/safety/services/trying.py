@@ -1,0 +1,89 @@
+"""One watched trial run into a stop, after its repair: released by a lead, used up by the record that answers it."""
+
+from __future__ import annotations
+
+from django.db import transaction
+
+from hurbin_core.base import HurbinError, Phrase, write
+from hurbin_core.logbook import concerns_of, part_of_event
+from hurbin_core.plant import EVENT_KINDS
+from hurbin_core.safety import STARTS_WITHIN, StandingStop, TrialRun as Released, check_trial
+from hurbin_server.base import audit
+from hurbin_server.base.clock import now
+from hurbin_server.base.errors import Refused
+from hurbin_server.base.models import User
+from hurbin_server.logbook.models import Answer, Record
+from hurbin_server.plant.access import set_for
+from hurbin_server.plant.models import Event, PumpSet
+
+from ..models import TrialRun
+
+
+def stops_on(pump_set: PumpSet) -> list[StandingStop]:
+    """The stops that stand on a set, and whether a repair of what each concerns is on record since."""
+    repairs = [k for k, e in EVENT_KINDS.items() if e.repair]
+    done = list(Event.objects.filter(pump_set=pump_set, kind__in=repairs).values_list("kind", "at"))
+    out = []
+    for a in Answer.objects.filter(pump_set=pump_set, verdict="stop").order_by("-taken_at"):
+        about = concerns_of(a.question, a.part)
+        repaired = any(at > a.taken_at and (not part_of_event(k) or part_of_event(k) in about) for k, at in done)
+        says = write(Phrase.model_validate(a.reason))
+        out.append(StandingStop(question=a.question, subject=a.subject, since=a.taken_at, repaired=repaired, says=says))
+    return out
+
+
+def open_trials(pump_set: PumpSet) -> list[TrialRun]:
+    """What is released and neither used up nor over."""
+    return list(TrialRun.objects.filter(pump_set=pump_set, used_by=None, until__gt=now()).select_related("by").order_by("at"))
+
+
+def released_on(pump_set: PumpSet) -> list[Released]:
+    return [
+        Released(questions=t.questions, limits=t.limits, minutes=t.minutes, by=t.by.full_name, until=t.until)
+        for t in open_trials(pump_set)
+    ]
+
+
+def release(user: User, set_id: int, uuid: str, limits: str, minutes: int) -> TrialRun:
+    """A lead releases one watched run into every stop that stands, once the repairs are on record. Sent twice it is one.
+
+    Refused: less than a lead (403); a stop that is never tried out, no repair, no limits, no minutes (422); nothing to
+    release, or another release under way (409).
+    """
+    row = set_for(user, set_id, "lead")
+    with transaction.atomic():
+        PumpSet.objects.select_for_update().get(pk=row.pk)
+        held = TrialRun.objects.filter(pk=uuid).first()
+        if held is not None:
+            if held.pump_set_id != row.pk:
+                raise Refused(409, "trial_id_used", "That release's id belongs to another set.")
+            return held
+        if open_trials(row):
+            raise Refused(409, "trial_under_way", "One trial run is released already: it is run and recorded first.")
+        try:
+            questions = check_trial(stops_on(row), minutes, limits)
+        except HurbinError as error:
+            status = 409 if error.code == "no_stop" else 422
+            raise Refused(status, error.code, error.message, field=error.field, right=error.right) from None
+        at = now()
+        made = TrialRun.objects.create(
+            uuid=uuid,
+            pump_set=row,
+            questions=questions,
+            limits=limits.strip()[:300],
+            minutes=minutes,
+            by=user,
+            at=at,
+            until=at + STARTS_WITHIN,
+        )
+        after = {"questions": questions, "limits": limits, "minutes": minutes}
+        audit.note(user, "trial_released", row.tag, site_id=row.site_id, after=after)
+    return made
+
+
+def use_trials(record: Record, answered: set[str]) -> None:
+    """A record that answers what was released uses the release up, whatever it says: there is one run."""
+    for t in open_trials(record.pump_set):
+        if answered & set(t.questions) and record.taken_at >= t.at:
+            t.used_by = record
+            t.save(update_fields=["used_by"])

@@ -1,0 +1,82 @@
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { MemoryRouter } from "react-router";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { SetOut } from "../plant";
+import { Gate } from "./components";
+import { ProofPanel } from "./ProofPanel";
+import type { SetSafety } from "./queries";
+import { Stops } from "./Stops";
+
+let answer: { data?: unknown; error: unknown } = { error: null };
+const sent: unknown[][] = [];
+vi.mock("../base", async (real) => ({
+  ...(await real<object>()), useMe: () => ({ username: "tia", locale: "en-GB", hand: "right" }), useNarrow: () => false,
+  useSmallForm: (_: string, start: Record<string, unknown>) => ({ v: { ...start, limits: "over 20 A" }, set: vi.fn(), error: null, busy: false, send: (...args: unknown[]) => { sent.push(args); return Promise.resolve(true); } }),
+}));
+vi.mock("../plant", async (real) => ({ ...(await real<object>()), useSites: () => ({ data: [] }) }));
+vi.mock("./queries", async (real) => ({ ...(await real<object>()), useSetSafety: () => answer, useSafetyWords: () => ({ data: { conductors: { v12: "L1 to L2", v1g: "L1 to ground" } } }) }));
+afterEach(() => { cleanup(); localStorage.clear(); sent.length = 0; });
+
+describe("a gate fails closed", () => {
+  const gate = (act = "insulation_test") => render(<MemoryRouter><Gate setId={7} act={act} what="Volts on" seen="">{(offered) => <p>{offered ? "go" : "no"}</p>}</Gate></MemoryRouter>);
+  const offers = [{ act: "insulation_test", offered: true, shut: [], waived: [], trial: null }];
+  it.each([
+    ["while it loads", { error: null }], ["when it cannot be fetched", { error: new Error("gone") }], ["for a step nobody knows", { data: { offers: [] }, error: null }],
+  ])("%s", (_, given) => {
+    answer = given;
+    gate();
+    expect(screen.getByText("no")).toBeTruthy();
+    expect(screen.queryByText("go")).toBeNull();
+  });
+  it("and opens when the server says so", () => {
+    answer = { data: { offers }, error: null };
+    gate();
+    expect(screen.getByText("go")).toBeTruthy();
+    expect(screen.queryByTestId("gate-unknown")).toBeNull();
+  });
+});
+
+describe("stops and the trial run", () => {
+  const set = { id: 7, tag: "A-1", site_id: 1, may: "lead" } as unknown as SetOut;
+  const stop = (more: object = {}) => ({ question: "load", title: "Load on the worst leg", says: "26 A is 130 % of plate.", ends: "Record the repair.", trial: true, waits: "", ...more });
+  const show = (stops: object[], trials: object[] = [], lead = true) => render(<Stops set={set} safety={{ stops, trials } as unknown as SetSafety} lead={lead} />);
+  it("says of each what ends it, and releases only for a lead with every repair on record", () => {
+    show([stop()]);
+    fireEvent.click(screen.getByRole("button", { name: "release a trial run" }));
+    fireEvent.click(screen.getByRole("button", { name: "Release trial run" }));
+    expect(sent[0]?.slice(0, 3)).toEqual(["POST", expect.stringMatching(/^\/api\/sets\/7\/trials\//), { limits: "over 20 A", minutes: 10 }]);
+  });
+  it.each([
+    ["a repair is not on record", [stop({ waits: "a recorded repair" })], [], true],
+    ["one of them is never tried out", [stop(), stop({ question: "insulation", trial: false })], [], true],
+    ["one is released already", [stop()], [{ uuid: "t", limits: "smoke", minutes: 5, by: "Leo", at: "2026-03-02T07:00:00Z", until: "2026-03-02T19:00:00Z" }], true],
+    ["it is not a lead", [stop()], [], false],
+  ])("offers none where %s", (_, stops, trials, lead) => {
+    show(stops, trials, lead);
+    expect(screen.queryByRole("button")).toBeNull();
+    expect(screen.getByTestId("stops").textContent).toContain("What ends it");
+  });
+});
+
+describe("a proof has readings of its own", () => {
+  const safety = (sheet: string, state: string): SetSafety => ({
+    set_id: 7, tag: "A-1", isolation: { sheet, proof: { state, why: "", tester: "T1", point: "", by: "", at: null, acts: {}, readings: {} }, conductors: ["v12", "v1g"] },
+  } as unknown as SetSafety);
+  it("zeros of one sheet never stand on the next, nor those of a proof that is begun again", async () => {
+    const add = vi.fn(() => Promise.resolve(true));
+    render(<ProofPanel safety={safety("one", "begun")} add={add} refusal={null} />);
+    fireEvent.change(screen.getByLabelText("L1 to L2"), { target: { value: "0" } });
+    expect(screen.getByLabelText("L1 to L2")).toHaveProperty("value", "0");
+    cleanup();
+    render(<ProofPanel safety={safety("two", "begun")} add={add} refusal={null} />);
+    expect(screen.getByLabelText("L1 to L2")).toHaveProperty("value", "");
+    cleanup();
+    const again = render(<ProofPanel safety={safety("one", "void")} add={add} refusal={null} />);
+    fireEvent.change(screen.getByLabelText("tester"), { target: { value: "T1" } });
+    fireEvent.change(screen.getByLabelText("Volts on a known live source"), { target: { value: "398" } });
+    fireEvent.click(screen.getByRole("button", { name: "The tester answers" }));
+    await vi.waitFor(() => expect(add).toHaveBeenCalled());
+    again.rerender(<ProofPanel safety={safety("one", "begun")} add={add} refusal={null} />);
+    await vi.waitFor(() => expect(screen.getByLabelText("L1 to L2")).toHaveProperty("value", ""));
+  });
+});
