@@ -66,6 +66,7 @@ def check() -> None:
     _shown([str(exe), "-m", "ruff", "check", "."], env, "ruff")
     _shown([str(exe), "-m", "mypy"], env, "mypy, strict on the core")
     _shown([str(exe.parent / "lint-imports"), "--no-cache"], env, "import rules")
+    _shown([str(exe), "-m", "pytest", "-q", "core/tests/test_sheet_table.py"], env, "the table of sheets")
     _stale(exe, env)
     _shown(["npx", "--no-install", "tsc", "--noEmit"], env, "tsc", WEB)
     _shown(["npx", "--no-install", "eslint", "src"], env, "eslint", WEB)
