@@ -138,6 +138,34 @@ def test_unsaid_a_pass_is_what_the_visit_has_come_to() -> None:
     assert [p.taken for p in v.look().passes] == ["as_found", "after_move"]
 
 
+def test_a_pass_is_called_by_how_many_moves_came_before() -> None:
+    v = begun()
+    v.read(0.5, 0.0)
+    for _ in range(10):
+        v.add("moved", pushed_front=mm("0.1"))
+    v.read(0.4, 0.0)
+    assert v.look().passes[-1].title == "After move 10"
+
+
+def test_no_plan_ends_worse_than_leaving_it() -> None:
+    """Seven pieces that stand right, and nothing in the van: five of them cannot do it, so they are left."""
+    bare = CONTEXT.model_copy(update={"vans": [VanShelf(name="Van 1", pieces=[])]})
+    v = Visit(bare)
+    v.add("measures", **MEASURES, **{f"pack_{f}": "7 x 0.30 mm" for f in FEET})
+    v.read(0.0, 0.0)
+    plan = v.look().plan
+    assert plan is not None
+    assert plan.choice is None
+    assert "No plan comes closer than leaving it as it lies." in v.says()
+    sound = Visit(bare)
+    sound.add("measures", **MEASURES, **PACKS)
+    sound.read(0.0, 0.0)
+    plan = sound.look().plan
+    assert plan is not None
+    assert plan.choice is not None
+    assert all(f.take_out == [] and f.put_in == [] for f in plan.choice.feet)
+
+
 def test_a_push_read_the_other_way_is_said() -> None:
     v = begun()
     v.read(0.0, 0.0, right=0.4)

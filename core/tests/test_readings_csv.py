@@ -8,11 +8,13 @@ from zoneinfo import ZoneInfo
 
 import pytest
 from hypothesis import given, strategies as st
+from pydantic import ValidationError
 
 from hurbin_core.base import HurbinError
 from hurbin_core.catalogue import bench
+from hurbin_core.electrical import RunningCheckEntry
 from hurbin_core.electrical.insulation import MARKS_S
-from hurbin_core.logbook import Entry, decode, open_readings, read_time, template, write_readings
+from hurbin_core.logbook import Context, Entry, decode, open_readings, read_time, template, write_readings
 
 LISBON = "Europe/Lisbon"
 CHECK, TEST = bench("running_check"), bench("insulation")
@@ -132,3 +134,24 @@ def test_a_running_check_comes_back_as_typed() -> None:
     facts = {"volts_12": {"text": "0,402", "unit": "kV"}, "amps_1": {"text": "14.7"}, "valve": "throttled", "coupled": False, "note": "-"}
     row = rows(write_readings(CHECK, [("C-1", datetime(2024, 3, 2, tzinfo=UTC), facts)]))[0]
     assert row.bodies == [facts]
+
+
+@pytest.mark.parametrize(
+    ("text", "code"),
+    [
+        ("2024-13-45", "time_wrong"), ("2024-02-30 09:00", "time_wrong"), ("31.02.2024", "time_wrong"), ("0001-01-01", "time_outside"), ("9999-12-31T23:59:59", "time_outside"),
+        ("1899-12-31", "time_outside"), ("2101-01-01", "time_outside"),
+    ],
+)  # fmt: skip
+def test_a_time_that_cannot_be_is_refused_by_name(text: str, code: str) -> None:
+    with pytest.raises(HurbinError) as told:
+        read_time(text, ZoneInfo("Europe/Lisbon"), None)
+    assert told.value.code == code
+
+
+@pytest.mark.parametrize("at", ["2026-03-02T09:00:00", "0001-01-01T00:00:00Z", "9999-12-31T23:59:59Z"])
+def test_an_entry_without_a_zone_or_out_of_all_time_is_refused(at: str) -> None:
+    with pytest.raises(ValidationError):
+        Entry[RunningCheckEntry].model_validate({"uuid": "entry-0001", "taken_at": at, "body": {}})
+    with pytest.raises(ValidationError):
+        Context.model_validate({"as_of": at})
