@@ -20,10 +20,12 @@ record_saved = Signal()  # user, record, evaluation: in the transaction of the s
 
 @dataclass(frozen=True)
 class Day:
-    """The day of which a context is made: what was known then. On a day of the past the set's partner is the one it had."""
+    """The day of which a context is made: what was known then. On a day of the past partner and twin are the ones it had (by
+    their tags; empty: it had none)."""
 
     known_at: datetime
     partner: str | None = None
+    twin: str | None = None
 
 
 @dataclass(frozen=True)

@@ -17,6 +17,7 @@ from hurbin_core.simulator import TwoPoleTester
 from hurbin_server.base.models import User
 from hurbin_server.logbook.services.sheets import append_entries
 from hurbin_server.plant.models import PumpSet
+from hurbin_server.plant.services.events import add_event
 from hurbin_server.safety.services.calling import report
 from hurbin_server.safety.services.changing import keep_list, put_off, put_on
 
@@ -45,6 +46,9 @@ class SafetyLife:
             keep_list(self.users["teodor"], self.sets[x["tag"]].pk, 0, [IsolationSource.model_validate(line) for line in x["lines"]])
         for x in _here(_DATA["isolated"], self.sets):
             self._isolated(x)
+        for x in _here(_DATA["event"], self.sets):
+            at = self.as_of - timedelta(hours=x["hours"])
+            add_event(self.users[x["by"]], self.sets[x["tag"]].pk, x["kind"], at, x["note"])
         for x in _here(_DATA["change"], self.sets):
             at = self.as_of - timedelta(days=x["days"])
             put_on(self.users[x["by"]], self.sets[x["tag"]].pk, _key("change", x["tag"]), at, kind=x["kind"], place=x["place"], note=x["note"])

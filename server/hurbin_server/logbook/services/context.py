@@ -63,7 +63,7 @@ def context_for(
         cuts=_cuts(motor, pump_set, as_of),
         last=last,
         earlier=_earlier(pump_set, bench, as_of, without) if bench.needs.earlier else [],
-        twin=_twin(pump_set, bench, as_of) if needs.twin else None,
+        twin=_twin(pump_set, bench, as_of, day.twin) if needs.twin else None,
         **{k: v for more in CONTEXT for k, v in more.fields(pump_set, bench, as_of, day).items()},
     ), parts
 
@@ -111,10 +111,15 @@ def _last(pump_set: PumpSet, bench: str, as_of: datetime, without: Record | None
     return PastSheet(taken_at=row[0], body=row[1], conditions=row[2]) if row else None
 
 
-def _twin(pump_set: PumpSet, bench: Bench, as_of: datetime) -> Twin | None:
-    if not pump_set.pair:
-        return None
-    twin = PumpSet.objects.filter(service_id=pump_set.service_id, pair=pump_set.pair).exclude(pk=pump_set.pk).order_by("tag").first()
+def _twin(pump_set: PumpSet, bench: Bench, as_of: datetime, then: str | None) -> Twin | None:
+    """The other set of the pair, as it stood; `then`: the tag of the one it had on a day of the past."""
+    if then is not None:
+        twin = PumpSet.objects.filter(site_id=pump_set.site_id, tag=then).first() if then else None
+    elif pump_set.pair:
+        pair = PumpSet.objects.filter(service_id=pump_set.service_id, pair=pump_set.pair)
+        twin = pair.exclude(pk=pump_set.pk).order_by("tag").first()
+    else:
+        twin = None
     last = _last(twin, bench.name, as_of) if twin is not None else None
     if twin is None or last is None:
         return None

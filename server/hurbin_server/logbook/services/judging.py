@@ -112,10 +112,14 @@ def _series(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Componen
 
 
 def day_of(record: Record) -> Day:
-    """The day a record was saved, and the partner the set had then, from the first judgement's own context."""
+    """The day a record was saved, and the partner and twin the set had then, from the first judgement's own context."""
     first = record.judgements.order_by("made_at", "pk").first()
-    partner = str(first.context.get("partner", "")) if first is not None and find_bench(record.bench).single else None
-    return Day(known_at=record.saved_at, partner=partner)
+    if first is None:
+        return Day(known_at=record.saved_at)
+    then, b = first.context, find_bench(record.bench)
+    partner = str(then.get("partner", "")) if b.single else None
+    twin = str((then.get("twin") or {}).get("tag", "")) if b.needs.twin else None
+    return Day(known_at=record.saved_at, partner=partner, twin=twin)
 
 
 def rejudge(record: Record) -> tuple[str, str] | None:
