@@ -213,7 +213,8 @@ def insulation_sheet(winding: str) -> dict[str, Any]:
     def entry(n: int, **body: Any) -> dict[str, Any]:
         return {"uuid": f"entry-{n:04d}", "taken_at": "2026-03-02T09:00:00Z", "body": body}
 
-    setup = {"kind": "setup", "test_point": "motor", "winding": {"text": winding, "unit": "degC"}}
+    how = {"test_point": "motor", "links": "in", "phases": "together", "test_volts": {"text": "500", "unit": "V"}, "arresters_off": True}
+    setup = {"kind": "setup", **how, "winding": {"text": winding, "unit": "degC"}}
     readings = [entry(s, kind="reading", leg="all", seconds=s, ohms={"text": t, "unit": "MOhm"}) for s, t in ((30, "600"), (60, ">10 G"))]
     motor = {"volts_low": {"text": "400", "unit": "V"}, "insulation_class": "F"}
     return {"entries": [entry(1, **setup), *readings], "context": {"as_of": "2026-03-02T09:10:00Z", "kind": "base_mounted", "motor": motor}}
@@ -223,7 +224,7 @@ def test_calc_judges_an_insulation_test_without_a_server() -> None:
     told = calc("insulation", given=insulation_sheet("40"))
     assert told.returncode == 0, told.stderr
     answer = json.loads(told.stdout)
-    assert answer["values"]["at40"] == {"value": 10000.0, "unit": "MOhm", "bound": "at_least"}
+    assert answer["values"]["at40"] == {"value": 10000.0, "unit": "MOhm", "bound": "at_least", "u": 0.0}
     assert answer["verdict"] == "good"
 
 

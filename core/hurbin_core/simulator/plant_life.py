@@ -10,7 +10,7 @@ from random import Random
 from .meter import Meter
 from .running import Machine, Supply, read_running
 
-FAULTS = ("drag", "joint", "worn_rings", "weak_supply", "overloaded")
+FAULTS = ("drag", "joint", "worn_rings", "weak_supply", "overloaded", "clogged")
 
 
 @dataclass(slots=True)
@@ -45,6 +45,8 @@ class SetLife:
             shaft *= 1 - 0.14 * grown
         elif self.fault == "overloaded":
             shaft *= 1.0 + 0.01 * grown
+        elif self.fault == "clogged" and day >= self.fault_day:
+            shaft *= 1.9
         elif self.fault == "joint":
             joint = (0.0, 0.24 * grown**1.4 * self.volts / self.amps / 6.5, 0.0)
         elif self.fault == "weak_supply":

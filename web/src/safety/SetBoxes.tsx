@@ -6,12 +6,12 @@ import { useKinds, useSites, type SetOut } from "../plant";
 import { MatterBox, PictureField, Tags } from "./components";
 import { sentence } from "./logic";
 import { Stops } from "./Stops";
-import { useSafetyWords, useSetSafety, type SetSafety } from "./queries";
+import { useOffer, useSafetyWords, useSetSafety, type SetSafety } from "./queries";
 
 /** The doors of a set: what is not offered now says why, and what was seen can be written down all the same. */
 export function SetOffers({ set }: { set: SetOut }) {
   const safety = useSetSafety(set.id).data;
-  const live = safety?.offers.find((o) => o.act === "live_test");
+  const live = useOffer(set.id, "live_test").offer;
   const offered = live?.offered === true;
   return (
     <span className="rowflex">

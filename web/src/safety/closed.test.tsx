@@ -7,20 +7,22 @@ import { ProofPanel } from "./ProofPanel";
 import type { SetSafety } from "./queries";
 import { Stops } from "./Stops";
 
-let answer: { data?: unknown; error: unknown } = { error: null };
+let answer: { data?: unknown; error: unknown; fetchStatus?: string } = { error: null };
 const sent: unknown[][] = [];
 vi.mock("../base", async (real) => ({
   ...(await real<object>()), useMe: () => ({ username: "tia", locale: "en-GB", hand: "right" }), useNarrow: () => false,
+  useGet: (path: string) => (path.includes("words") ? { data: { conductors: { v12: "L1 to L2", v1g: "L1 to ground" } } } : answer),
   useSmallForm: (_: string, start: Record<string, unknown>) => ({ v: { ...start, limits: "over 20 A" }, set: vi.fn(), error: null, busy: false, send: (...args: unknown[]) => { sent.push(args); return Promise.resolve(true); } }),
 }));
 vi.mock("../plant", async (real) => ({ ...(await real<object>()), useSites: () => ({ data: [] }) }));
-vi.mock("./queries", async (real) => ({ ...(await real<object>()), useSetSafety: () => answer, useSafetyWords: () => ({ data: { conductors: { v12: "L1 to L2", v1g: "L1 to ground" } } }) }));
 afterEach(() => { cleanup(); localStorage.clear(); sent.length = 0; });
 
+const offers = [{ act: "insulation_test", offered: true, shut: [], waived: [], trial: null }];
 describe("a gate fails closed", () => {
   const gate = (act = "insulation_test") => render(<MemoryRouter><Gate setId={7} act={act} what="Volts on" seen="">{(offered) => <p>{offered ? "go" : "no"}</p>}</Gate></MemoryRouter>);
-  const offers = [{ act: "insulation_test", offered: true, shut: [], waived: [], trial: null }];
   it.each([
+    ["without a connection, whatever it said before", { data: { offers }, error: null, fetchStatus: "paused" }],
+    ["when the last answer failed", { data: { offers }, error: new Error("gone") }],
     ["while it loads", { error: null }], ["when it cannot be fetched", { error: new Error("gone") }], ["for a step nobody knows", { data: { offers: [] }, error: null }],
   ])("%s", (_, given) => {
     answer = given;

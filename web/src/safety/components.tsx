@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { Complaint, sendFile, useSmallForm, VerdictShape } from "../base";
 import { chosenSite, useSites } from "../plant";
 import { sentence, TAG_OUTLINE } from "./logic";
-import { useSetSafety, useSiteSafety, type Matter, type Offer, type Tag } from "./queries";
+import { useOffer, useSetSafety, useSiteSafety, type Matter, type Offer, type Tag } from "./queries";
 
 export function TagShape({ tag }: { tag: Tag }) {
   return (
@@ -59,11 +59,10 @@ export function useTagsBySet(): (setId: number) => Tag[] {
 
 /** A step that is not offered yet: why, and what opens it. What was seen can be written down all the same. */
 export function Gate({ setId, act, what, seen, inPlace, children }: { setId: number; act: string; what: string; seen: string; inPlace?: ReactNode; children: (offered: boolean) => ReactNode }) {
-  const safety = useSetSafety(setId);
+  const { offer, known, failed } = useOffer(setId, act);
   const [all, setAll] = useState(false);
-  const offer = safety.data?.offers.find((o) => o.act === act);
   // One shape for both, so that what is typed stays while the answer comes.
-  if (!offer || offer.offered) return <>{!safety.data && <StandsUnknown failed={Boolean(safety.error)} what={what} />}{children(offer?.offered === true)}</>;
+  if (!offer || offer.offered) return <>{!known && <StandsUnknown failed={failed} what={what} />}{children(offer?.offered === true)}</>;
   if (all) return <><p className="notice" data-testid="gate">{what} is not offered now: {offer.shut[0]?.asks} <Link to={`/sets/${setId}/make-safe`}>Make safe</Link></p>{children(false)}</>;
   return (
     <>

@@ -9,6 +9,12 @@ export type Offer = Schemas["Answer"];
 export type SafeBody = Partial<Schemas["MakeSafeEntry"]> & { kind: NonNullable<Schemas["MakeSafeEntry"]["kind"]> };
 export const useSiteSafety = (site: number | null) => useGet("/api/sites/{site_id}/safety", site === null ? null : { site_id: site }, { refetchInterval: 5000 });
 export const useSetSafety = (set: number) => useGet("/api/sets/{set_id}/safety", { set_id: set }, { refetchInterval: 4000 });
+/** What is offered on a set now. Not known (loading, no connection, an answer that failed, a step nobody knows) is not offered. */
+export function useOffer(set: number, act: string): { offer: Offer | undefined; known: boolean; failed: boolean } {
+  const { data, error, fetchStatus } = useSetSafety(set);
+  const cut = Boolean(error) || fetchStatus === "paused";
+  return { offer: cut ? undefined : data?.offers.find((o) => o.act === act), known: Boolean(data) && !cut, failed: cut };
+}
 export const useSafetyWords = () => useGet("/api/safety/words", {}, { staleTime: Infinity });
 
 const PATH = /\/api\/benches\/make_safe\/sheets\/([^/]+)\/entries/;

@@ -252,9 +252,9 @@ def _share(at40: Quantity, past: list[HistoryPoint], event: str, limits: Limits)
 
 
 def share_of(now: Quantity, before: Quantity) -> Quantity | None:
-    """`now` in percent of `before`, with the bound that survives; None for two bounds."""
+    """`now` in percent of `before`, with the bound that survives; None for two bounds, and beside nothing."""
     turned = {Bound.EXACT: Bound.EXACT, Bound.AT_LEAST: Bound.AT_MOST, Bound.AT_MOST: Bound.AT_LEAST}
-    if now.bound is not Bound.EXACT and before.bound is not Bound.EXACT:
+    if before.value <= 0 or (now.bound is not Bound.EXACT and before.bound is not Bound.EXACT):
         return None
     return amount(100 * now.value / before.value, "%", now.bound if now.bound is not Bound.EXACT else turned[before.bound])
 

@@ -7,7 +7,7 @@ import {
 } from "../../base";
 import { Judged, useBenchPage, useSaving, type Mode } from "../../logbook";
 import { useSet, useSites, type SetOut } from "../../plant";
-import { Gate, ProofPanel, useSafeSheet, useSetSafety } from "../../safety";
+import { Gate, ProofPanel, useOffer, useSafeSheet } from "../../safety";
 import { CurvePaper } from "./CurvePaper";
 import { nothingPending, SetupField, SetupSentence, unitFor, type FieldTools, type Pending } from "./fields";
 import { clockOf, rowsOf, said, watch, type Body, type Entry, type Leg, type SetupFigure } from "./logic";
@@ -109,7 +109,7 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
     if (!why) return document.getElementById("why-left")?.focus();
     await saving.leave(sheet.sheet, why, `${set.tag}, test left`, over);
   };
-  const mayTest = useSetSafety(set.id).data?.offers.find((o) => o.act === "insulation_test")?.offered ?? false;
+  const mayTest = useOffer(set.id, "insulation_test").offer?.offered === true;
   const focusOhms = () => document.getElementById("f-ohms")?.focus();
   useKeys([
     { key: "Enter", ctrl: true, does: "put on record", run: () => void save() },

@@ -135,7 +135,7 @@ function Sheet(props: SheetProps) {
           <Problems answer={answer} />
           {answer && <Judged answer={answer} before={before} />}
           {answer && <Derived answer={answer} />}
-          {answer && hasFigures(draft.body) && answer.missing.length > 0 && <ul className="notes mute">{answer.missing.map((m) => <li key={m.field}>{m.message}</li>)}</ul>}
+          {answer && hasFigures(draft.body) && answer.missing.length > 0 && <ul className="notes mute" aria-label="Still missing">{answer.missing.map((m) => <li key={m.field}>{m.message}</li>)}</ul>}
           {!hasFigures(draft.body) && <p className="mute">Put in what the meter shows. The verdict stands here while you type.</p>}
           {error && <p className="mute">No verdict for these figures yet: {error.message} {error.again ? "" : <button className="linklike" onClick={ask}>ask again</button>}</p>}
         </div>

@@ -16,9 +16,11 @@ export function Happened({ setId, tag, zone }: { setId: number; tag: string; zon
 function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: string; done: () => void }) {
   const { now } = useSession();
   const kinds = useKinds().data?.events ?? [];
-  const { v, set: change, send, error, busy } = useSmallForm(`event:${setId}`, { kind: "", at: localField(now(), zone), note: "" });
+  const { v, set: change, send, error, busy } = useSmallForm(`event:${setId}`, { kind: "", at: localField(now(), zone), opened: now().toISOString(), note: "" });
   const save = async () => {
-    if (await send("POST", `/api/sets/${setId}/events`, { kind: v.kind, at: instant(v.at, zone), note: v.note }, `${tag}: something happened`)) done();
+    // A field tells minutes: left as it stood, it is the very moment, so that it comes after what was read in that minute.
+    const at = v.at === localField(new Date(v.opened), zone) ? v.opened : instant(v.at, zone);
+    if (await send("POST", `/api/sets/${setId}/events`, { kind: v.kind, at, note: v.note }, `${tag}: something happened`)) done();
   };
   return (
     <div className="rulebox">
