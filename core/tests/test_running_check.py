@@ -254,6 +254,13 @@ def test_permuting_legs_permutes_the_answer(volts: tuple[float, ...], amps: tupl
         assert verdicts(judge_check(turned)) == base
 
 
+def test_a_leg_is_drawn_no_better_than_its_load_is_judged() -> None:
+    said = judge_check(entry(valve=None))
+    assert {m.verdict for m in said.marks if m.name.startswith("amps")} == {Verdict.UNKNOWN}
+    over = judge_check(entry(amps=(26, 26, 26.1), valve=None))
+    assert {m.verdict for m in over.marks if m.name.startswith("amps")} == {Verdict.STOP}
+
+
 def test_single_phase_has_no_unbalance() -> None:
     body = entry(volts=(230,), amps=(2.1,))
     said = judge_check(body, motor=plate(phases=1, volts_low=e(230, "V"), amps_low=e(2.5, "A")))

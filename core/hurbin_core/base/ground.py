@@ -23,9 +23,9 @@ def stand_on_ground(f: Finding, lacking: Lacking) -> Finding:
     wanting = [g for g in RULES[f.rule].ground if g in lacking]
     if not wanting or f.verdict.rank >= Verdict.ACT.rank:
         return f
-    if f.verdict is Verdict.UNKNOWN:
-        return f.model_copy(update={"lacks": wanting})
     words = [lacking[g] or phrase(f"ground.{g}") for g in wanting]
+    if f.verdict is Verdict.UNKNOWN:
+        return f.model_copy(update={"lacks": wanting, "notes": [*f.notes, *words]})
     against = any(GROUNDS[g].contradicts for g in wanting)
     return f.model_copy(
         update={

@@ -78,7 +78,7 @@ def _shut_valve(case: Case) -> Told:
     if case.context.kind in POSITIVE:
         return _found("shut_valve", "pump", Verdict.STOP, phrase("shut.positive"))
     most = case.limits.get("shut_valve.minutes")
-    found = _found("shut_valve", "pump", Verdict.WATCH, phrase("shut.centrifugal", minutes=amount(most.value, most.unit)))
+    found = _found("shut_valve", "pump", Verdict.WATCH, phrase("shut.centrifugal", minutes=amount(most.value / 60, "min")))
     return found.model_copy(update={"limits": [most]})
 
 

@@ -75,7 +75,7 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
         waiting=waiting,
         points=[] if nothing else _points(taken, motor, p),
         ghosts=_ghosts(taken, context, body),
-        marks=_marks(taken, motor, limits),
+        marks=_marks(taken, motor, limits, findings),
         cautions=[phrase("caution.live"), phrase("safety.codes")] if nothing else [],
         problems=taken.problems,
         missing=taken.missing,
@@ -253,8 +253,10 @@ def _ghosts(taken: Taken, context: Context, body: RunningCheckEntry) -> list[Gho
     return out
 
 
-def _marks(taken: Taken, motor: MotorFacts, limits: Limits) -> list[Mark]:
-    """The legs' gauges: 0 is no amps, 1 the stop; plate and service factor as marks between."""
+def _marks(taken: Taken, motor: MotorFacts, limits: Limits, findings: list[Finding]) -> list[Mark]:
+    """The legs' gauges: 0 is no amps, 1 the stop; plate and service factor as marks between. A leg is drawn no better than
+    the load is judged: what stands on no ground is not drawn good."""
+    unknown = any(f.question == "load" and f.verdict is Verdict.UNKNOWN for f in findings)
     if not motor.amps_a:
         return []
     top = limits.value("load.stop") / 100 * motor.amps_a * 1.1
@@ -268,7 +270,9 @@ def _marks(taken: Taken, motor: MotorFacts, limits: Limits) -> list[Mark]:
     sf = motor.sf_amps_a if not taken.on_drive or motor.sf_on_drive else None
     for i, a in enumerate(taken.amps[: taken.wanted]):
         if a is not None:
-            out.append(Mark(name=AMPS[i], at=at(a), verdict=load_verdict(a, motor.amps_a, sf, limits)))
+            told = load_verdict(a, motor.amps_a, sf, limits)
+            shown = Verdict.UNKNOWN if unknown and told.rank < Verdict.ACT.rank else told
+            out.append(Mark(name=AMPS[i], at=at(a), verdict=shown))
     return out
 
 

@@ -56,10 +56,10 @@ function Release({ set }: { set: SetOut }) {
       </div>
       <div className="field">
         <label htmlFor="trial-minutes">Minutes, watched throughout</label>
-        <input id="trial-minutes" className="mono" inputMode="numeric" value={f.v.minutes} onChange={(e) => f.set({ minutes: e.target.value })} />
+        <input id="trial-minutes" className="mono short" inputMode="numeric" value={f.v.minutes} onChange={(e) => f.set({ minutes: e.target.value })} />
       </div>
       <Complaint error={f.error} />
-      <p className="rowflex">
+      <p className="rowflex spaced">
         <button className="btn-line" disabled={f.busy} onClick={() => void save()}>Release trial run</button>
         <button className="linklike" onClick={() => setOpen(false)}>Cancel</button>
       </p>
