@@ -31,7 +31,7 @@ const READINGS = [...(["straightedge", "rim_face", "reverse", "laser"] as const)
 const OF_THE_PASS = ["taken", "method", "temperature", "tight", "carried_by", "face_touches", "note", ...READINGS] as const;
 const OF_THE_SET = [
   "coupling", "speed", "face_diameter", "x_front", "x_rear", "plane_distance", "sag", "maker_offset", "maker_angle", "cold", "pump_height", "pump_metal", "pump_temperature", "motor_height",
-  "motor_metal", "motor_temperature", "coupling_diameter", "bolts", "torque", "play", "support_distance", "nut_pitch", "maker_gap", "van", ...FEET.map((f) => `pack_${f}` as const),
+  "motor_metal", "motor_temperature", "near_ambient", "coupling_diameter", "bolts", "torque", "play", "support_distance", "nut_pitch", "maker_gap", "van", ...FEET.map((f) => `pack_${f}` as const),
 ] as const satisfies readonly (keyof Body)[];
 const OF_BEFORE = ["signs", "marked", "run_out_rim", "run_out_face", "pipe_strain", "springy", "with_pipes", ...FEET.flatMap((f) => [`soft_${f}`, `across_${f}`] as const)] as const;
 const OF_THE_FIT = [
