@@ -78,13 +78,17 @@ def test_a_stop_says_what_ends_it_and_a_lead_releases_one_watched_run(open_as: O
     expect(page.locator(".hist li").first).to_contain_text("Running check")
 
 
-def test_without_a_connection_nothing_is_offered_and_what_was_typed_stays(open_as: Opener, stack: Stack) -> None:
+def test_without_a_connection_nothing_is_offered_and_what_was_typed_stays(
+    open_as: Opener, stack: Stack
+) -> None:
     page = open_as()
     set_page(page, stack, "LAG-12", "/running-check")
     page.locator("#amps_1").fill("44.3")
     expect(page.get_by_test_id("gate-unknown")).to_have_count(0)
     page.context.set_offline(True)
-    expect(page.get_by_test_id("gate-unknown")).to_contain_text("not offered until that is known", timeout=15_000)
+    expect(page.get_by_test_id("gate-unknown")).to_contain_text(
+        "not offered until that is known", timeout=15_000
+    )
     expect(page.locator("#amps_1")).to_have_value("44.3")
     page.context.set_offline(False)
     expect(page.get_by_test_id("gate-unknown")).to_have_count(0, timeout=15_000)

@@ -1,6 +1,6 @@
-"""The table of sheets: states a technician could really leave, each with what must be said of it, as small files.
+"""The table of sheets: states a technician could really leave, each with what must be said of it.
 
-One adapter turns a file into a bench's entries and context; when input shapes change it changes here, never the answers.
+One adapter turns a file into a bench's entries and context: when input shapes change it changes, never the answers.
 `like.toml` holds whole, healthy sheets; a file says what differs. Figures are strings as they are typed.
 """
 
@@ -21,7 +21,10 @@ from hurbin_core.plant import ControlPlate, MotorPlate
 HERE = Path(__file__).parent / "sheets"
 AT = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
 LIKE: dict[str, dict[str, Any]] = tomllib.loads((HERE / "like.toml").read_text())
-KEYS = {"amps": "at=motor_leads;coupled=yes;hz=line;valve=open", "insulation": "at=motor;links=in;phases=together;volts=500"}
+KEYS = {
+    "amps": "at=motor_leads;coupled=yes;hz=line;valve=open",
+    "insulation": "at=motor;links=in;phases=together;volts=500",
+}
 
 
 @dataclass
@@ -103,7 +106,14 @@ def _entry(model: Any, n: int, row: dict[str, Any]) -> Any:
     uuid, by = body.pop("id", f"entry-{n:04d}"), body.pop("by", "Ada")
     at = AT + timedelta(seconds=body.pop("at_s", 60 * n))
     device = body.pop("device", "phone")
-    return Entry[model](uuid=uuid, taken_at=at, by=by, who=by.lower(), device=device, body=model.model_validate(_typed(model, body)))
+    return Entry[model](
+        uuid=uuid,
+        taken_at=at,
+        by=by,
+        who=by.lower(),
+        device=device,
+        body=model.model_validate(_typed(model, body)),
+    )
 
 
 def _context(raw: dict[str, Any]) -> Context:
@@ -133,7 +143,11 @@ def _context(raw: dict[str, Any]) -> Context:
 def _sheet(x: dict[str, Any], raw: dict[str, Any], as_of: datetime) -> dict[str, Any]:
     model = bench(raw["bench"]).entry
     body = _typed(model, x["body"])
-    return {"taken_at": as_of - timedelta(days=x.get("days", 30)), "body": body, "conditions": x.get("conditions", KEYS["amps"])}
+    return {
+        "taken_at": as_of - timedelta(days=x.get("days", 30)),
+        "body": body,
+        "conditions": x.get("conditions", KEYS["amps"]),
+    }
 
 
 def _amps(past: dict[str, Any], as_of: datetime) -> list[dict[str, Any]]:
@@ -142,7 +156,10 @@ def _amps(past: dict[str, Any], as_of: datetime) -> list[dict[str, Any]]:
         figures = {"current_mean": mean, "voltage_mean": past.get("volts", 400.0), "current_unbalance": 0.5}
         at = as_of - timedelta(days=30 * (n - i))
         conditions = past.get("conditions", KEYS["amps"])
-        rows += [{"measurand": m, "value": v, "conditions": conditions, "taken_at": at, "record": str(i)} for m, v in figures.items()]
+        rows += [
+            {"measurand": m, "value": v, "conditions": conditions, "taken_at": at, "record": str(i)}
+            for m, v in figures.items()
+        ]
     return rows
 
 

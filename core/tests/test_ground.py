@@ -1,4 +1,4 @@
-"""Properties of every bench: what is missing never makes a verdict good, what is worse never makes it milder."""
+"""Properties of every bench: what is missing never makes good, what is worse never makes milder."""
 
 from __future__ import annotations
 
@@ -13,14 +13,18 @@ from hurbin_core.base import GROUNDS, RULES, Verdict
 
 # How bad, where an unknown stands beside a watch: neither hides the other.
 SEVERITY = {Verdict.GOOD: 0, Verdict.WATCH: 1, Verdict.UNKNOWN: 1, Verdict.ACT: 2, Verdict.STOP: 3}
-# What a technician says of how it was read. A reading itself, or a word on something that is wrong, is evidence, not ground.
+# What a technician says of how it was read. A reading, or a word on what is wrong, is evidence, not ground.
 SAID = {
     "running_check": ("body", ["read_at", "valve", "coupled", "speed"]),
     "insulation": ("setup", ["test_point", "links", "phases", "test_volts", "arresters_off", "winding"]),
     "alignment": ("measures", ["near_ambient", "sag"]),
     "vibration": ("body", ["category", "foundation", "power"]),
 }
-PLATES = {"running_check": ["amps_low", "volts_low", "frequency"], "insulation": ["volts_low"], "alignment": ["speed"]}
+PLATES = {
+    "running_check": ["amps_low", "volts_low", "frequency"],
+    "insulation": ["volts_low"],
+    "alignment": ["speed"],
+}
 
 
 def verdicts(raw: dict[str, Any]) -> dict[tuple[str, str], Verdict]:
@@ -44,18 +48,29 @@ REMOVABLE = [s for s in sheets() if s.raw["bench"] in SAID]
 
 @pytest.mark.parametrize("bench", list(SAID))
 def test_removing_what_was_said_makes_no_question_good(bench: str) -> None:
-    """Every sheet of the table, every state it was read in and every nameplate figure its verdict rests on, one at a time."""
+    """Every sheet, every state it was read in and every nameplate figure its verdict rests on, one at a time."""
     for sheet in (s for s in REMOVABLE if s.raw["bench"] == bench):
         before = verdicts(sheet.raw)
         where, names = SAID[bench]
         for place, fields in ((where, names), ("motor", PLATES.get(bench, []))):
             for name in fields:
                 after = verdicts(without(sheet.raw, place, [name]))
-                became = [q for q, v in after.items() if v is Verdict.GOOD and before.get(q, Verdict.GOOD) is not Verdict.GOOD]
+                became = [
+                    q
+                    for q, v in after.items()
+                    if v is Verdict.GOOD and before.get(q, Verdict.GOOD) is not Verdict.GOOD
+                ]
                 assert became == [], (sheet.name, name)
 
 
-HEALTHY = {"line": "running_check", "drive": "running_check", "winding": "insulation", "legs": "insulation", "coupling": "alignment", "shaking": "vibration"}
+HEALTHY = {
+    "line": "running_check",
+    "drive": "running_check",
+    "winding": "insulation",
+    "legs": "insulation",
+    "coupling": "alignment",
+    "shaking": "vibration",
+}
 
 
 @settings(max_examples=60, deadline=None)
@@ -79,8 +94,15 @@ def worse_amps(raw: dict[str, Any], leg: int, share: float) -> dict[str, Any]:
 
 
 @settings(max_examples=80, deadline=None)
-@given(st.integers(1, 3), st.floats(0.8, 1.8), st.floats(1.0, 1.4), st.sampled_from(["", "valve", "read_at", "coupled"]))
-def test_more_amps_on_one_leg_never_make_its_load_milder(leg: int, share: float, more: float, gone: str) -> None:
+@given(
+    st.integers(1, 3),
+    st.floats(0.8, 1.8),
+    st.floats(1.0, 1.4),
+    st.sampled_from(["", "valve", "read_at", "coupled"]),
+)
+def test_more_amps_on_one_leg_never_make_its_load_milder(
+    leg: int, share: float, more: float, gone: str
+) -> None:
     raw = without(LIKE["line"], "body", [gone])
     a, b = (verdicts(worse_amps(raw, leg, s)).get(("load", "")) for s in (share, share * more))
     if a is not None and b is not None:
@@ -88,7 +110,12 @@ def test_more_amps_on_one_leg_never_make_its_load_milder(leg: int, share: float,
 
 
 @settings(max_examples=80, deadline=None)
-@given(st.floats(0.5, 4000), st.floats(0.05, 1), st.sampled_from(["", "links", "winding", "test_volts"]), st.sampled_from(["", "<", ">"]))
+@given(
+    st.floats(0.5, 4000),
+    st.floats(0.05, 1),
+    st.sampled_from(["", "links", "winding", "test_volts"]),
+    st.sampled_from(["", "<", ">"]),
+)
 def test_less_insulation_never_reads_better(mohm: float, share: float, gone: str, bound: str) -> None:
     raw = without(LIKE["winding"], "setup", [gone])
 
@@ -111,7 +138,12 @@ def test_further_out_is_never_judged_better(out: float, more: float, which: str,
 
 
 @settings(max_examples=60, deadline=None)
-@given(st.floats(0.1, 15), st.floats(0, 10), st.sampled_from(["", "category", "foundation", "power"]), st.sampled_from(["pump_far_h", "motor_near_v"]))
+@given(
+    st.floats(0.1, 15),
+    st.floats(0, 10),
+    st.sampled_from(["", "category", "foundation", "power"]),
+    st.sampled_from(["pump_far_h", "motor_near_v"]),
+)
 def test_more_vibration_is_never_judged_better(mm_s: float, more: float, gone: str, name: str) -> None:
     raw = without(LIKE["shaking"], "body", [gone])
     question = f"vibration_{name.split('_')[0]}"
@@ -125,5 +157,13 @@ def test_more_vibration_is_never_judged_better(mm_s: float, more: float, gone: s
 def test_every_ground_is_stood_on_and_every_rule_of_a_good_names_its_own() -> None:
     used = {g for r in RULES.values() for g in r.ground}
     assert used == set(GROUNDS)
-    for rule in ("load", "current_unbalance", "line_voltage", "insulation", "alignment_offset", "vibration_pump", "made_safe"):
+    for rule in (
+        "load",
+        "current_unbalance",
+        "line_voltage",
+        "insulation",
+        "alignment_offset",
+        "vibration_pump",
+        "made_safe",
+    ):
         assert RULES[rule].ground

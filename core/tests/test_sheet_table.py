@@ -18,7 +18,12 @@ def told(e: Evaluation) -> dict[str, str]:
 
 
 def sentences(e: Evaluation) -> str:
-    phrases = [*e.questions, *e.waiting, *(p for f in e.findings for p in (f.reason, *f.notes)), *(a.says for a in e.advice)]
+    phrases = [
+        *e.questions,
+        *e.waiting,
+        *(p for f in e.findings for p in (f.reason, *f.notes)),
+        *(a.says for a in e.advice),
+    ]
     if e.plan is not None:
         phrases += [*e.plan.says, *e.plan.waits]
     return " ".join(write(p) for p in phrases).replace("\u00a0", " ")

@@ -1,4 +1,4 @@
-"""What stands on a set: the newest answer to each question and subject, whatever came after, until something ends it."""
+"""What stands on a set: the newest answer to each question and subject, until something ends it."""
 
 from __future__ import annotations
 
@@ -31,11 +31,10 @@ def insulate(api: Door, row: PumpSet, ohms: str, minutes: int = 0) -> None:
     entries = [setup(), reading(60, ohms)]
     for e in entries:
         e["taken_at"] = (now() - timedelta(minutes=40) + shift).isoformat()
-    status, said = api("tia")("POST", SAVE_INSULATION, {"set_id": row.pk, "sheet": str(uuid.uuid4()), "entries": entries})
+    status, said = api("tia")(
+        "POST", SAVE_INSULATION, {"set_id": row.pk, "sheet": str(uuid.uuid4()), "entries": entries}
+    )
     assert status == 201, said
-
-
-
 
 
 def event(api: Door, row: PumpSet, kind: str, minutes_ago: float = 0) -> int:
@@ -44,7 +43,7 @@ def event(api: Door, row: PumpSet, kind: str, minutes_ago: float = 0) -> int:
 
 
 def test_a_stop_never_vanishes_because_newer_findings_came(api: Door, pump_set: PumpSet) -> None:
-    """Two hundred and more newer findings of another bench, and the stop on the insulation still leads its part."""
+    """Two hundred newer findings of another bench, and the stop on the insulation still leads its part."""
     insulate(api, pump_set, "3", minutes=-30)
     for n in range(45):
         assert api("tia")("POST", SAVE, sheet(pump_set, days_ago=-0.00001 * n))[0] == 201
@@ -60,8 +59,21 @@ def test_answers_are_replaced_one_by_one_and_made_again_by_command(api: Door, pu
     assert standing(pump_set)["load"] == "act"
     tia("POST", SAVE, sheet(pump_set, days_ago=1))
     assert standing(pump_set)["load"] == "good"
-    tia("POST", SAVE, sheet(pump_set, amps=(24, 24.1, 23.9), days_ago=3))  # an older one that comes late replaces nothing
-    fields = ("question", "subject", "part", "verdict", "beside", "by", "unknown", "taken_at", "due", "finding_id")
+    tia(
+        "POST", SAVE, sheet(pump_set, amps=(24, 24.1, 23.9), days_ago=3)
+    )  # an older one that comes late replaces nothing
+    fields = (
+        "question",
+        "subject",
+        "part",
+        "verdict",
+        "beside",
+        "by",
+        "unknown",
+        "taken_at",
+        "due",
+        "finding_id",
+    )
     before = sorted(Answer.objects.values_list(*fields))
     assert standing(pump_set)["load"] == "good"
     Answer.objects.all().delete()
@@ -69,7 +81,9 @@ def test_answers_are_replaced_one_by_one_and_made_again_by_command(api: Door, pu
     assert sorted(Answer.objects.values_list(*fields)) == before
 
 
-def test_what_a_later_check_settles_is_over_and_what_it_does_not_ask_is_not(api: Door, pump_set: PumpSet) -> None:
+def test_what_a_later_check_settles_is_over_and_what_it_does_not_ask_is_not(
+    api: Door, pump_set: PumpSet
+) -> None:
     tia = api("tia")
 
     def check(days: float, **state: Any) -> None:
@@ -90,7 +104,10 @@ def test_what_a_later_check_settles_is_over_and_what_it_does_not_ask_is_not(api:
 
 def test_two_limits_agreed_on_answer_each_for_itself(api: Door, pump_set: PumpSet) -> None:
     tia, key = api("tia"), str(uuid.uuid4())
-    bounds = [{"measurand": "current", "leg": n, "value": {"text": v, "unit": "A"}, "does": "stop it"} for n, v in (("1", "14"), ("2", "18"))]
+    bounds = [
+        {"measurand": "current", "leg": n, "value": {"text": v, "unit": "A"}, "does": "stop it"}
+        for n, v in (("1", "14"), ("2", "18"))
+    ]
     decision = {
         "part": "control",
         "what": "warm joint",
@@ -104,7 +121,9 @@ def test_two_limits_agreed_on_answer_each_for_itself(api: Door, pump_set: PumpSe
     assert tia("POST", SAVE, sheet(pump_set))[0] == 201
     kept = dict(Answer.objects.filter(question="interim_limit").values_list("subject", "verdict"))
     assert kept == {f"{key}/0": "stop", f"{key}/1": "good"}
-    assert Answer.objects.get(subject=f"{key}/1").due == decision["until"] or Answer.objects.get(subject=f"{key}/1").due <= now() + timedelta(days=6)
+    assert Answer.objects.get(subject=f"{key}/1").due == decision["until"] or Answer.objects.get(
+        subject=f"{key}/1"
+    ).due <= now() + timedelta(days=6)
     assert tia("POST", f"/deferrals/{key}/end", {"said": "lug renewed"})[0] == 200
     assert not Answer.objects.filter(question="interim_limit").exists()
 
@@ -115,20 +134,28 @@ def spare(people: dict[str, User], row: PumpSet) -> Any:
     return made
 
 
-def test_an_exchange_takes_every_answer_of_that_motor_with_it(api: Door, people: dict[str, User], pump_set: PumpSet) -> None:
+def test_an_exchange_takes_every_answer_of_that_motor_with_it(
+    api: Door, people: dict[str, User], pump_set: PumpSet
+) -> None:
     """Its insulation, and its load, which hangs on the pump; the supply's answers stay."""
     insulate(api, pump_set, "3", minutes=-60)
     api("tia")("POST", SAVE, sheet(pump_set, amps=(21.5, 21.4, 21.6), days_ago=0.01))
     assert PartState.objects.get(pump_set=pump_set, part="pump").verdict == "watch"
     old = pump_set.fittings.get(slot="motor").component
-    fit(people["ada"], pump_set.pk, "motor", spare(people, pump_set).pk, now() - timedelta(seconds=1), "burnt")
+    fit(
+        people["ada"], pump_set.pk, "motor", spare(people, pump_set).pk, now() - timedelta(seconds=1), "burnt"
+    )
     left = standing(pump_set)
     assert "insulation" not in left
     assert "load" not in left
     assert left["voltage_unbalance"] == "good"
     # A winding's past goes with the motor: where it is fitted next, its stop stands.
-    other = make_set(people["ada"], pump_set.service_id, {"tag": "C-9", "name": "Cold 9", "kind": "base_mounted"})
-    take_off(people["ada"], other.pk, "motor", now() - timedelta(seconds=1)) if other.fittings.filter(slot="motor", to_at=None).exists() else None
+    other = make_set(
+        people["ada"], pump_set.service_id, {"tag": "C-9", "name": "Cold 9", "kind": "base_mounted"}
+    )
+    take_off(people["ada"], other.pk, "motor", now() - timedelta(seconds=1)) if other.fittings.filter(
+        slot="motor", to_at=None
+    ).exists() else None
     fit(people["ada"], other.pk, "motor", old.pk, now(), "spare")
     assert standing(other) == {"insulation": "stop"}
 
@@ -140,7 +167,9 @@ def test_a_part_taken_off_leaves_no_answer(api: Door, people: dict[str, User], p
 
 
 @pytest.mark.parametrize(("kind", "left"), [("coupling_repair", "watch"), ("dried", None), ("flood", None)])
-def test_an_event_ends_only_what_it_concerns(api: Door, pump_set: PumpSet, kind: str, left: str | None) -> None:
+def test_an_event_ends_only_what_it_concerns(
+    api: Door, pump_set: PumpSet, kind: str, left: str | None
+) -> None:
     insulate(api, pump_set, "80", minutes=-60)  # at 40 °C 20 MΩ: a baseline is wanted
     assert standing(pump_set)["insulation"] == "watch"
     assert event(api, pump_set, kind) == 201
@@ -157,7 +186,9 @@ def test_overdue_of_any_answer_makes_its_part_unknown(api: Door, pump_set: PumpS
     assert state.due == min(dues)
 
 
-def test_rejudging_sees_the_partner_and_the_changes_of_the_day(api: Door, pump_set: PumpSet, twin: PumpSet, site: Site) -> None:
+def test_rejudging_sees_the_partner_and_the_changes_of_the_day(
+    api: Door, pump_set: PumpSet, twin: PumpSet, site: Site
+) -> None:
     tia = api("tia")
     put = change(tia, pump_set, at=(now() - timedelta(days=5)).isoformat(), kind="guard_off")[1]
     tia("POST", SAVE, sheet(pump_set, days_ago=4))
@@ -222,7 +253,9 @@ def test_a_lead_releases_one_watched_run_after_a_recorded_repair(api: Door, pump
     page = safety(tia, pump_set)
     run = next(o for o in page["offers"] if o["act"] == "run")
     assert (run["offered"], run["trial"]["minutes"], page["trials"][0]["by"]) == (True, 10, "Leo")
-    tia("POST", SAVE, sheet(pump_set, amps=(26, 26.1, 25.9)))  # it was not repaired after all: the one run is used up
+    tia(
+        "POST", SAVE, sheet(pump_set, amps=(26, 26.1, 25.9))
+    )  # it was not repaired after all: the one run is used up
     assert safety(tia, pump_set)["trials"] == []
     assert not offered(tia, pump_set, "run")
 
@@ -232,7 +265,12 @@ def test_insulation_is_never_tried_out(api: Door, pump_set: PumpSet) -> None:
     assert event(api, pump_set, "dried") == 201
     assert trial(api, "leo", pump_set)[1]["code"] == "trial_never"
     assert not offered(api("tia"), pump_set, "run")
-    assert api("stranger")("POST", f"/sets/{pump_set.pk}/trials/{uuid.uuid4()}", {"limits": "x", "minutes": 5})[0] == 404
+    assert (
+        api("stranger")("POST", f"/sets/{pump_set.pk}/trials/{uuid.uuid4()}", {"limits": "x", "minutes": 5})[
+            0
+        ]
+        == 404
+    )
 
 
 def test_nobody_is_offered_work_on_another_mans_lock(api: Door, pump_set: PumpSet) -> None:

@@ -45,9 +45,9 @@ def question_of(
     waits: list[Phrase] = []
     if plane.offset is None or plane.slope is None:
         waits.append(phrase("plan.plane"))
-    if front is None or rear is None or not 0 < front < rear:
+    if front is None or rear is None or not 0 < tenths(front) < tenths(rear):
         waits.append(phrase("plan.feet"))
-    if not diameter:
+    if not diameter or tenths(diameter) <= 0:
         waits.append(phrase("plan.diameter"))
     offset, angle = held.acceptable("offset"), held.acceptable("angle")
     length = job.typed.value("plane_distance")

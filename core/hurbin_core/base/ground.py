@@ -1,4 +1,4 @@
-"""No good without ground: what a finding stands on, what is wanting of it, and how the findings of a sheet end."""
+"""No good without ground: what a finding stands on, what is wanting of it, how the findings of a sheet end."""
 
 from __future__ import annotations
 
@@ -17,8 +17,8 @@ Lacking = Mapping[str, Phrase | None]
 def stand_on_ground(f: Finding, lacking: Lacking) -> Finding:
     """What is left of this finding when some of its rule's grounds are wanting?
 
-    A would-be good, or watch, becomes unknown and names what is wanting; a watch stands beside it. An act or a stop needs
-    no ground: nothing that is missing makes it milder.
+    A would-be good, or watch, becomes unknown and names what is wanting; a watch stands beside it. An act or a stop
+    needs no ground: nothing that is missing makes it milder.
     """
     wanting = [g for g in RULES[f.rule].ground if g in lacking]
     if not wanting or f.verdict.rank >= Verdict.ACT.rank:
@@ -62,7 +62,7 @@ def ordered(findings: Iterable[Finding]) -> list[Finding]:
 
 
 def concluded(findings: Sequence[Finding], lacking: Lacking) -> tuple[list[Finding], Verdict, Verdict | None]:
-    """The findings of a sheet as they end: each on its ground, the worst first, the whole's verdict and what stands beside."""
+    """The findings as they end: each on its ground, the worst first; the whole's verdict and what stands beside."""
     stood = [_beside_limits(stand_on_ground(f, lacking)) for f in findings]
     verdict, beside = whole(stood)
     return ordered(stood), verdict, beside

@@ -110,10 +110,14 @@ def interval(quantity: Quantity, floor: bool) -> tuple[float, float]:
 
 def _step(value: float, steps: Sequence[tuple[UsedLimit, Verdict]], floor: bool) -> int:
     """In which step does an exact value lie? The last one is beyond every limit."""
-    return next((i for i, (limit, _) in enumerate(steps) if not _beyond(value, limit.value, floor)), len(steps))
+    return next(
+        (i for i, (limit, _) in enumerate(steps) if not _beyond(value, limit.value, floor)), len(steps)
+    )
 
 
-def judge_steps(rule: Rule, quantity: Quantity, steps: Sequence[tuple[UsedLimit, Verdict]], beyond: Verdict) -> Judged:
+def judge_steps(
+    rule: Rule, quantity: Quantity, steps: Sequence[tuple[UsedLimit, Verdict]], beyond: Verdict
+) -> Judged:
     """`judge` for steps that come from a plate: each (limit, verdict up to and at it), from the best on, then `beyond`.
 
     Certain when the whole interval lies in one step. Otherwise the answer is at least the mildest verdict still possible,
@@ -123,7 +127,13 @@ def judge_steps(rule: Rule, quantity: Quantity, steps: Sequence[tuple[UsedLimit,
     mild, worst = (_step(v, steps, rule.floor) for v in interval(quantity, rule.floor))
     certain = said[mild] is said[worst]
     verdict = said[mild] if certain or said[mild].rank > Verdict.UNKNOWN.rank else Verdict.UNKNOWN
-    at = mild if verdict is not Verdict.UNKNOWN else next(i for i in range(mild, worst + 1) if said[i] is not said[mild]) if not certain else mild
+    at = (
+        mild
+        if verdict is not Verdict.UNKNOWN
+        else next(i for i in range(mild, worst + 1) if said[i] is not said[mild])
+        if not certain
+        else mild
+    )
     governing = steps[max(0, at - 1)][0]
     return Judged(
         verdict=verdict,

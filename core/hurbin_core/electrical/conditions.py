@@ -1,4 +1,4 @@
-"""Contradictions and conditions of a running check: each a question of its own, answered by every check that can tell."""
+"""Contradictions and conditions of a running check: each a question that every check answers that can tell."""
 
 from __future__ import annotations
 
@@ -51,9 +51,26 @@ class Case:
 Told = Finding | bool | None
 
 
-def _found(rule: str, part: str, verdict: Verdict, reason: Phrase, *, subject: str = "", unknown: Unknown | None = None) -> Finding:
+def _found(
+    rule: str,
+    part: str,
+    verdict: Verdict,
+    reason: Phrase,
+    *,
+    subject: str = "",
+    unknown: Unknown | None = None,
+) -> Finding:
     by = RULES[rule].by.get(verdict)
-    return Finding(question=rule, part=part, subject=subject, verdict=verdict, by=by, unknown=unknown, rule=rule, reason=reason)
+    return Finding(
+        question=rule,
+        part=part,
+        subject=subject,
+        verdict=verdict,
+        by=by,
+        unknown=unknown,
+        rule=rule,
+        reason=reason,
+    )
 
 
 def _worst(case: Case) -> Quantity:
@@ -67,7 +84,12 @@ def _stalled(case: Case) -> Told:
         return None
     if reaches(hz, case.limits.value("drive.still")) or not case.running:
         return False
-    return _found("drive_stalled", "control", Verdict.STOP, phrase("stalled.said", worst=_worst(case), hz=amount(hz, "Hz")))
+    return _found(
+        "drive_stalled",
+        "control",
+        Verdict.STOP,
+        phrase("stalled.said", worst=_worst(case), hz=amount(hz, "Hz")),
+    )
 
 
 def _shut_valve(case: Case) -> Told:
@@ -78,7 +100,12 @@ def _shut_valve(case: Case) -> Told:
     if case.context.kind in POSITIVE:
         return _found("shut_valve", "pump", Verdict.STOP, phrase("shut.positive"))
     most = case.limits.get("shut_valve.minutes")
-    found = _found("shut_valve", "pump", Verdict.WATCH, phrase("shut.centrifugal", minutes=amount(most.value / 60, "min")))
+    found = _found(
+        "shut_valve",
+        "pump",
+        Verdict.WATCH,
+        phrase("shut.centrifugal", minutes=amount(most.value / 60, "min")),
+    )
     return found.model_copy(update={"limits": [most]})
 
 
@@ -88,7 +115,9 @@ def _guard(case: Case) -> Told:
         return None
     if not off or not case.running:
         return False
-    return _found("guard_while_running", "coupling", Verdict.STOP, phrase("guard.running", worst=_worst(case)))
+    return _found(
+        "guard_while_running", "coupling", Verdict.STOP, phrase("guard.running", worst=_worst(case))
+    )
 
 
 def _plate_figure(plate: ControlPlate, name: str) -> float | None:
@@ -97,7 +126,7 @@ def _plate_figure(plate: ControlPlate, name: str) -> float | None:
 
 
 def _protection(case: Case) -> Told:
-    """The worst leg against what is known of the starter: its rating, the overload's setting, a drive's limit."""
+    """The worst leg against what is known of the starter: its rating, overload setting, a drive's limit."""
     plate, top = case.context.control, case.taken.top
     if plate is None or top is None or case.taken.ahead_of_drive:
         return None
@@ -129,7 +158,9 @@ def _ambient(case: Case) -> Told:
     if not reaches(air, most):
         return False
     told = judge("ambient", amount(air - most, "K"), case.limits)
-    words = phrase("ambient.said", ambient=amount(air, "degC"), over=amount(air - most, "K"), most=amount(most, "degC"))
+    words = phrase(
+        "ambient.said", ambient=amount(air, "degC"), over=amount(air - most, "K"), most=amount(most, "degC")
+    )
     found = _found("ambient", "motor", told.verdict, words)
     return found.model_copy(update={"line": told.line, "limits": told.limits})
 
@@ -168,7 +199,11 @@ def _joint(case: Case) -> Told:
     if not case.volts_good:
         return None
     return _found(
-        "joint", "supply", Verdict.UNKNOWN, phrase("joint.said", leg=LEGS[p.odd_leg]), unknown=Unknown.INCONCLUSIVE
+        "joint",
+        "supply",
+        Verdict.UNKNOWN,
+        phrase("joint.said", leg=LEGS[p.odd_leg]),
+        unknown=Unknown.INCONCLUSIVE,
     ).model_copy(update={"by": By.THIS_WEEK})
 
 

@@ -6,7 +6,12 @@ from ..base import Limits, Phrase, reaches
 from ..plant import MotorFacts
 from .entry import Taken
 
-_UNSAID = {"read_at": "running.read_at", "valve": "running.valve", "coupled": "running.coupled", "speed": "running.speed"}
+_UNSAID = {
+    "read_at": "running.read_at",
+    "valve": "running.valve",
+    "coupled": "running.coupled",
+    "speed": "running.speed",
+}
 
 
 def lacking(taken: Taken, motor: MotorFacts, limits: Limits) -> dict[str, Phrase | None]:
@@ -37,7 +42,9 @@ def share_of_plate(taken: Taken, motor: MotorFacts) -> float | None:
 def _too_little(taken: Taken, motor: MotorFacts, limits: Limits) -> bool:
     """Current that is there, and less than any running motor draws. Ahead of a drive it may be."""
     pct = share_of_plate(taken, motor)
-    return pct is not None and pct > 0 and not taken.ahead_of_drive and reaches(limits.value("load.least"), pct)
+    return (
+        pct is not None and pct > 0 and not taken.ahead_of_drive and reaches(limits.value("load.least"), pct)
+    )
 
 
 def uncoupled_too_much(taken: Taken, motor: MotorFacts, limits: Limits) -> bool:

@@ -7,7 +7,20 @@ from datetime import datetime
 from functools import wraps
 from typing import Any
 
-from ..base import By, Compared, Evaluation, Finding, Limits, Quantity, Verdict, amount, compare, ordered, phrase, whole
+from ..base import (
+    By,
+    Compared,
+    Evaluation,
+    Finding,
+    Limits,
+    Quantity,
+    Verdict,
+    amount,
+    compare,
+    ordered,
+    phrase,
+    whole,
+)
 from ..logbook import Context, InterimLimit
 
 STATE_WORDS = {
@@ -53,7 +66,12 @@ def live_finding(e: Evaluation, context: Context, dead_test: bool = False) -> Fi
     else:
         return None
     return Finding(
-        question="live_on_isolated", part="supply", verdict=Verdict.STOP, by=By.NOW, rule="live_on_isolated", reason=reason
+        question="live_on_isolated",
+        part="supply",
+        verdict=Verdict.STOP,
+        by=By.NOW,
+        rule="live_on_isolated",
+        reason=reason,
     )
 
 
@@ -74,12 +92,18 @@ def _interim(e: Evaluation, limit: InterimLimit, as_of: datetime) -> Finding | N
         Compared.WITHIN: (Verdict.GOOD, "interim.within"),
         Compared.CANNOT_TELL: (Verdict.UNKNOWN, "interim.cannot"),
     }[told]
-    args = {"value": value, "value__limit": figure, "limit": figure} | ({"does": limit.does} if told is Compared.OVER else {})
+    args = {"value": value, "value__limit": figure, "limit": figure} | (
+        {"does": limit.does} if told is Compared.OVER else {}
+    )
     by = By.NOW if verdict is Verdict.STOP else None
     late = as_of > limit.until
     if late and verdict.rank < Verdict.ACT.rank:
         verdict, by = Verdict.ACT, By.THIS_SHIFT
-    notes = [phrase("interim.late", days=amount((as_of - limit.until).total_seconds() / 86400, "d"))] if late else []
+    notes = (
+        [phrase("interim.late", days=amount((as_of - limit.until).total_seconds() / 86400, "d"))]
+        if late
+        else []
+    )
     return Finding(
         question="interim_limit",
         subject=limit.subject,
@@ -114,4 +138,13 @@ def guarded(evaluate: Evaluate, *, dead_test: bool = False) -> Evaluate:
     return held
 
 
-__all__ = ["DEAD_STATES", "STATE_WORDS", "amps_seen", "energy_seen", "guarded", "interim_findings", "live_finding", "volts_seen"]
+__all__ = [
+    "DEAD_STATES",
+    "STATE_WORDS",
+    "amps_seen",
+    "energy_seen",
+    "guarded",
+    "interim_findings",
+    "live_finding",
+    "volts_seen",
+]

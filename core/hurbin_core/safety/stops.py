@@ -78,7 +78,11 @@ def stop_words(stops: Sequence[StandingStop]) -> list[StopWords]:
         end = ENDS.get(s.question, End(question=s.question, ends=OTHER))
         title = RULES[s.question].title if s.question in RULES else s.question.replace("_", " ")
         waits = "" if not end.trial or s.repaired else "a recorded repair"
-        out.append(StopWords(question=s.question, title=title, says=s.says, ends=end.ends, trial=end.trial, waits=waits))
+        out.append(
+            StopWords(
+                question=s.question, title=title, says=s.says, ends=end.ends, trial=end.trial, waits=waits
+            )
+        )
     return out
 
 
@@ -92,14 +96,20 @@ def check_trial(stops: Sequence[StandingStop], minutes: int, limits: str) -> lis
         raise HurbinError("no_stop", "No stop stands on this set: it needs no release.", field="questions")
     for w, s in zip(stop_words(stops), stops, strict=True):
         if not w.trial:
-            raise HurbinError("trial_never", f"{w.title}: never tried out. {w.ends}", field="questions", value=s.question)
+            raise HurbinError(
+                "trial_never", f"{w.title}: never tried out. {w.ends}", field="questions", value=s.question
+            )
         if not s.repaired:
             message = f"{w.title}: record the repair first, then it may be tried out."
             raise HurbinError("repair_missing", message, field="questions", value=s.question)
     if not 1 <= minutes <= LONGEST_MIN:
         message = "Enter how many minutes it is watched."
-        raise HurbinError("minutes_wrong", message, field="minutes", value=minutes, right=f"1 to {LONGEST_MIN}")
+        raise HurbinError(
+            "minutes_wrong", message, field="minutes", value=minutes, right=f"1 to {LONGEST_MIN}"
+        )
     if not limits.strip():
         message = "Enter the limits at which it is stopped at once."
-        raise HurbinError("limits_missing", message, field="limits", right="stop over 24 A on any leg, or any smoke")
+        raise HurbinError(
+            "limits_missing", message, field="limits", right="stop over 24 A on any leg, or any smoke"
+        )
     return [s.question for s in stops]

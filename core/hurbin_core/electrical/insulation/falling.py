@@ -2,7 +2,19 @@
 
 from __future__ import annotations
 
-from ...base import RULES, Bound, Finding, Limits, Phrase, Quantity, Verdict, amount, judge, judge_steps, phrase
+from ...base import (
+    RULES,
+    Bound,
+    Finding,
+    Limits,
+    Phrase,
+    Quantity,
+    Verdict,
+    amount,
+    judge,
+    judge_steps,
+    phrase,
+)
 from .entry import Reading, Run, leg_word
 from .judging import Worked
 
@@ -46,7 +58,10 @@ def falling_finding(w: Worked, limits: Limits) -> tuple[Finding | None, bool]:
     # Where it ends is held against the minimum itself: a winding that has fallen below it is not run.
     factor = w.correction.factor if w.correction is not None else 1.0
     ends = amount(low.ohms.value * factor, "MOhm", low.ohms.bound)
-    under = judge_steps(RULES["insulation"], ends, [(w.least, Verdict.WATCH)], Verdict.STOP).verdict is Verdict.STOP
+    under = (
+        judge_steps(RULES["insulation"], ends, [(w.least, Verdict.WATCH)], Verdict.STOP).verdict
+        is Verdict.STOP
+    )
     verdict = Verdict.STOP if under else Verdict.ACT
     figures["share"] = share
     reason = phrase("ins.fell_below" if under else "ins.fell", **figures)

@@ -30,4 +30,6 @@ def volts_far(volts: float | None, plate_v: float | None, limits: Limits) -> boo
     if volts is None or proposed is None:
         return False
     share = limits.value("insulation.volts_least") / 100
-    return reaches(proposed[0] * share, volts) or reaches(volts, proposed[1] * limits.value("insulation.volts_most"))
+    return reaches(proposed[0] * share, volts) or reaches(
+        volts, proposed[1] * limits.value("insulation.volts_most")
+    )

@@ -1,4 +1,4 @@
-"""What stands on a set: the newest live answer to each question and subject, as a row of its own, and what its parts show."""
+"""What stands on a set: the newest live answer to each question and subject, and what its parts show."""
 
 from __future__ import annotations
 
@@ -17,16 +17,25 @@ from ..models import Answer, Finding, PartState
 from ..signals import CLOSED, Over
 
 _VERDICT = {v.value: v for v in Verdict}
-SETTLED = "settled"  # a question that a record answers with “no longer so”: it ends what was said before, and shows nothing
+# A question that a record answers with “no longer so”: it ends what was said before, and shows nothing.
+SETTLED = "settled"
 
 
 def answer(pump_set: PumpSet, questions: Iterable[str] | None = None) -> None:
-    """Make the answers of a set again, in the caller's transaction: to these questions, or to all of them."""
+    """Make the answers of a set again, in the caller's transaction and under the set's lock: to these questions, or
+    to all of them. Two that write at once come one after the other."""
+    PumpSet.objects.select_for_update().get(pk=pump_set.pk)
     asked = set(questions) if questions is not None else None
-    motor = Fitting.objects.filter(pump_set=pump_set, slot="motor", to_at=None).select_related("component").first()
+    motor = (
+        Fitting.objects.filter(pump_set=pump_set, slot="motor", to_at=None)
+        .select_related("component")
+        .first()
+    )
     closings = closings_of(pump_set, motor.component if motor else None)
     over = [o for closed in CLOSED for o in closed(pump_set)]
-    standing = [f for f in _newest(pump_set, motor, asked) if f.verdict != SETTLED and _stands(f, closings, over)]
+    standing = [
+        f for f in _newest(pump_set, motor, asked) if f.verdict != SETTLED and _stands(f, closings, over)
+    ]
     gone = Answer.objects.filter(pump_set=pump_set)
     (gone if asked is None else gone.filter(question__in=asked)).delete()
     interval = timedelta(days=pump_set.service.check_every_days)
@@ -52,7 +61,7 @@ def answer(pump_set: PumpSet, questions: Iterable[str] | None = None) -> None:
 
 
 def _newest(pump_set: PumpSet, motor: Fitting | None, asked: set[str] | None) -> list[Finding]:
-    """The newest live finding of each question and subject: the set's own, and what the fitted motor brought along."""
+    """The newest live finding of each question and subject: the set's, and what the motor brought along."""
     owned = [r.id for r in RULES.values() if r.goes_with]
     rows = Finding.objects.filter(live=True)
     if asked is not None:
@@ -65,7 +74,11 @@ def _newest(pump_set: PumpSet, motor: Fitting | None, asked: set[str] | None) ->
 
 
 def _first_of_each(rows: QuerySet[Finding]) -> QuerySet[Finding]:
-    place = Window(RowNumber(), partition_by=[F("question"), F("subject")], order_by=[F("taken_at").desc(), F("pk").desc()])
+    place = Window(
+        RowNumber(),
+        partition_by=[F("question"), F("subject")],
+        order_by=[F("taken_at").desc(), F("pk").desc()],
+    )
     return rows.annotate(place=place).filter(place=1)
 
 
@@ -80,7 +93,7 @@ def _stands(f: Finding, closings: list[Closing], over: list[Over]) -> bool:
 
 
 def closings_of(pump_set: PumpSet, motor: Component | None) -> list[Closing]:
-    """What ends older answers of this set: parts that were exchanged or taken off, and what befell them, or this motor."""
+    """What ends older answers of this set: parts exchanged or taken off, and what befell them, or this motor."""
     out: list[Closing] = []
     by_slot: dict[str, list[Fitting]] = {}
     for f in Fitting.objects.filter(pump_set=pump_set).order_by("from_at"):
@@ -91,8 +104,13 @@ def closings_of(pump_set: PumpSet, motor: Component | None) -> list[Closing]:
             out.append(Closing(at=last.to_at, part=slot, exchanged=True))
         elif len(rows) > 1:
             out.append(Closing(at=last.from_at, part=slot, exchanged=True))
-    events = Event.objects.filter(Q(pump_set=pump_set) | Q(component=motor) if motor is not None else Q(pump_set=pump_set))
-    out += [Closing(at=at, part=part_of_event(kind)) for kind, at in events.filter(kind__in=EVENT_KINDS).values_list("kind", "at")]
+    events = Event.objects.filter(
+        Q(pump_set=pump_set) | Q(component=motor) if motor is not None else Q(pump_set=pump_set)
+    )
+    out += [
+        Closing(at=at, part=part_of_event(kind))
+        for kind, at in events.filter(kind__in=EVENT_KINDS).values_list("kind", "at")
+    ]
     return out
 
 

@@ -1,4 +1,4 @@
-"""One watched trial run into a stop, after its repair: released by a lead, used up by the record that answers it."""
+"""One watched trial run into a stop, after its repair: released by a lead, used up by the answering record."""
 
 from __future__ import annotations
 
@@ -26,15 +26,25 @@ def stops_on(pump_set: PumpSet) -> list[StandingStop]:
     out = []
     for a in Answer.objects.filter(pump_set=pump_set, verdict="stop").order_by("-taken_at"):
         about = concerns_of(a.question, a.part)
-        repaired = any(at > a.taken_at and (not part_of_event(k) or part_of_event(k) in about) for k, at in done)
+        repaired = any(
+            at > a.taken_at and (not part_of_event(k) or part_of_event(k) in about) for k, at in done
+        )
         says = write(Phrase.model_validate(a.reason))
-        out.append(StandingStop(question=a.question, subject=a.subject, since=a.taken_at, repaired=repaired, says=says))
+        out.append(
+            StandingStop(
+                question=a.question, subject=a.subject, since=a.taken_at, repaired=repaired, says=says
+            )
+        )
     return out
 
 
 def open_trials(pump_set: PumpSet) -> list[TrialRun]:
     """What is released and neither used up nor over."""
-    return list(TrialRun.objects.filter(pump_set=pump_set, used_by=None, until__gt=now()).select_related("by").order_by("at"))
+    return list(
+        TrialRun.objects.filter(pump_set=pump_set, used_by=None, until__gt=now())
+        .select_related("by")
+        .order_by("at")
+    )
 
 
 def released_on(pump_set: PumpSet) -> list[Released]:
@@ -45,10 +55,10 @@ def released_on(pump_set: PumpSet) -> list[Released]:
 
 
 def release(user: User, set_id: int, uuid: str, limits: str, minutes: int) -> TrialRun:
-    """A lead releases one watched run into every stop that stands, once the repairs are on record. Sent twice it is one.
+    """A lead releases one watched run into every standing stop, once the repairs are on record. Twice is once.
 
-    Refused: less than a lead (403); a stop that is never tried out, no repair, no limits, no minutes (422); nothing to
-    release, or another release under way (409).
+    Refused: less than a lead (403); a stop that is never tried out, no repair, no limits, no minutes (422); nothing
+    to release, or another release under way (409).
     """
     row = set_for(user, set_id, "lead")
     with transaction.atomic():
@@ -59,7 +69,9 @@ def release(user: User, set_id: int, uuid: str, limits: str, minutes: int) -> Tr
                 raise Refused(409, "trial_id_used", "That release's id belongs to another set.")
             return held
         if open_trials(row):
-            raise Refused(409, "trial_under_way", "One trial run is released already: it is run and recorded first.")
+            raise Refused(
+                409, "trial_under_way", "One trial run is released already: it is run and recorded first."
+            )
         try:
             questions = check_trial(stops_on(row), minutes, limits)
         except HurbinError as error:
