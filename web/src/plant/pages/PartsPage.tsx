@@ -40,6 +40,8 @@ function Place({ set, part, component, admin, zone }: { set: SetOut; part: Schem
   const [open, setOpen] = useState<"" | "plate" | "swap" | "versions">("");
   const me = useMe();
   const toggle = (what: typeof open) => setOpen(open === what ? "" : what);
+  // A form that is done closes itself, not what was opened meanwhile.
+  const close = (what: typeof open) => setOpen((now) => (now === what ? "" : now));
   return (
     <section className="ruled" data-slot={part.id}>
       <div className="rowflex">
@@ -53,8 +55,8 @@ function Place({ set, part, component, admin, zone }: { set: SetOut; part: Schem
       </div>
       {component && component.lines.length > 0 && <p style={{ margin: "4px 0 0" }}>{component.lines.join("; ")}</p>}
       {component?.missing.map((m) => <p key={m.field} className="v-unknown" style={{ margin: "2px 0 0" }}>{m.message}</p>)}
-      {open === "plate" && component && <PlateForm key={component.plate_version} component={component} done={() => setOpen("")} />}
-      {open === "swap" && <Swap set={set} part={part} zone={zone} done={() => setOpen("")} />}
+      {open === "plate" && component && <PlateForm key={component.plate_version} component={component} done={() => close("plate")} />}
+      {open === "swap" && <Swap set={set} part={part} zone={zone} done={() => close("swap")} />}
       {open === "versions" && component && <Versions id={component.id} zone={zone} />}
     </section>
   );
