@@ -279,3 +279,18 @@ def test_nobody_is_offered_work_on_another_mans_lock(api: Door, pump_set: PumpSe
     safe.prove()
     assert offered(api("tia"), pump_set, "insulation_test")
     assert not offered(api("leo"), pump_set, "insulation_test")
+
+
+def test_volts_on_a_set_that_is_not_proved_yet_stand_until_a_proof_after_them(
+    api: Door, pump_set: PumpSet
+) -> None:
+    """Isolated, not proved, and volts on it: the stop stands at once, and the sheet's older entries do not end it."""
+    tia = api("tia")
+    safe = Safe(tia, pump_set)
+    safe.isolate()
+    volts = sheet(pump_set, amps=(0, 0, 0), days_ago=0.005)
+    assert tia("POST", SAVE, volts)[0] == 201
+    assert standing(pump_set)["live_on_isolated"] == "stop"
+    safe.at = now() - timedelta(minutes=5)
+    safe.prove()
+    assert "live_on_isolated" not in standing(pump_set)

@@ -165,5 +165,6 @@ def _revoke(user: User, record: Record, evaluation: Evaluation) -> None:
     )
     audit.note(user, "proof_revoked", f"{record.pump_set.tag}: voltage or current seen", site_id=record.pump_set.site_id, after={"record": record.pk})
     refresh(record.pump_set, now())
+    answer(record.pump_set, ["live_on_isolated"])  # until now nothing on the sheet said that it is live
 
 
