@@ -166,12 +166,22 @@ def test_a_part_taken_off_leaves_no_answer(api: Door, people: dict[str, User], p
     assert "insulation" not in standing(pump_set)
 
 
-@pytest.mark.parametrize(("kind", "left"), [("coupling_repair", "watch"), ("dried", None), ("flood", None)])
+@pytest.mark.parametrize(
+    ("ohms", "was", "kind", "left"),
+    [
+        ("80", "watch", "coupling_repair", "watch"),
+        ("80", "watch", "dried", None),
+        ("80", "watch", "flood", None),
+        ("30", "act", "flood", "act"),  # a flood mends nothing
+        ("30", "act", "dried", None),
+        ("3", "stop", "dried", "stop"),  # a repair is no proof
+    ],
+)
 def test_an_event_ends_only_what_it_concerns(
-    api: Door, pump_set: PumpSet, kind: str, left: str | None
+    api: Door, pump_set: PumpSet, ohms: str, was: str, kind: str, left: str | None
 ) -> None:
-    insulate(api, pump_set, "80", minutes=-60)  # at 40 °C 20 MΩ: a baseline is wanted
-    assert standing(pump_set)["insulation"] == "watch"
+    insulate(api, pump_set, ohms, minutes=-60)  # at 40 °C a quarter of it
+    assert standing(pump_set)["insulation"] == was
     assert event(api, pump_set, kind) == 201
     assert standing(pump_set).get("insulation") == left
 

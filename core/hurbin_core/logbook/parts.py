@@ -28,11 +28,13 @@ class Answer(BaseModel):
 
 
 class Closing(BaseModel):
-    """What ends older answers: a part that was exchanged, or something that befell one (none: the whole set)."""
+    """What ends older answers: a part that was exchanged, or something that befell one (none: the whole set). `repair`: it
+    was mended, not harmed."""
 
     at: datetime
     part: str = ""
     exchanged: bool = False
+    repair: bool = False
 
 
 def concerns_of(question: str, part: str) -> list[str]:
@@ -45,13 +47,14 @@ def still_stands(question: str, part: str, verdict: Verdict, taken_at: datetime,
     """Does an older answer still stand after what happened since?
 
     An exchange takes every answer of that part with it. An event ends what was said before, but never a stop: that is
-    ended by a newer answer alone, for a repair is no proof.
+    ended by a newer answer alone, for a repair is no proof. What is no repair ends no act either: a flood mends nothing.
     """
     about = concerns_of(question, part)
     for c in closings:
         if c.at <= taken_at or (c.part and c.part not in about):
             continue
-        if c.exchanged or verdict is not Verdict.STOP:
+        ends_below = Verdict.STOP if c.repair else Verdict.ACT
+        if c.exchanged or verdict.rank < ends_below.rank:
             return False
     return True
 

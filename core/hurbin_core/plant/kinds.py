@@ -29,7 +29,7 @@ class Kind(BaseModel):
 
 class EventKind(BaseModel):
     """Something that happens to a part (or, without one, to the whole set) and after which it is another machine.
-    `repair`: something was put right, so that a stop may be tried out under watch."""
+    `repair`: something was put right: it ends an act, and a stop may be tried out under watch."""
 
     id: str
     title: str

@@ -108,7 +108,7 @@ def closings_of(pump_set: PumpSet, motor: Component | None) -> list[Closing]:
         Q(pump_set=pump_set) | Q(component=motor) if motor is not None else Q(pump_set=pump_set)
     )
     out += [
-        Closing(at=at, part=part_of_event(kind))
+        Closing(at=at, part=part_of_event(kind), repair=EVENT_KINDS[kind].repair)
         for kind, at in events.filter(kind__in=EVENT_KINDS).values_list("kind", "at")
     ]
     return out
