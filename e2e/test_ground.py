@@ -49,6 +49,9 @@ def test_a_stop_says_what_ends_it_and_a_lead_releases_one_watched_run(open_as: O
     page.get_by_role("button", name="Put on record").click()
     page.wait_for_url(re.compile(r"/sets/\d+$"))
     number = page.url.rsplit("/", 1)[1]
+    set_page(page, stack, "LAG-12", "/vibration")
+    expect(page.get_by_test_id("not-started")).to_contain_text("Not to be started: 72.2 A on L2 is")
+    page.get_by_role("link", name="What ends it").click()
     stops = page.get_by_test_id("stops")
     expect(stops).to_contain_text("a running check within nameplate current ends it")
     expect(stops).to_contain_text("waits for a recorded repair")
@@ -69,6 +72,8 @@ def test_a_stop_says_what_ends_it_and_a_lead_releases_one_watched_run(open_as: O
     expect(lead.get_by_test_id("trial")).to_contain_text("over 55 A on a leg")
     assert lead.evaluate("document.documentElement.scrollWidth") <= 390
     set_page(page, stack, "LAG-12", "/running-check")
+    expect(page.get_by_test_id("trial")).to_contain_text("over 55 A on a leg")
+    expect(page.get_by_test_id("not-started")).to_have_count(0)
     state(page, Read_at="motor_leads", Valve="open", Coupled="true")
     type_check(page, VOLTS, ("44.1", "44.2", "44.0"))
     answered(page)

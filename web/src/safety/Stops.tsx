@@ -1,8 +1,9 @@
 /** What forbids a start, and what ends each of it; a lead releases one watched trial run once the repair is on record. */
 import { useState } from "react";
+import { Link } from "react-router";
 import { Complaint, dayTime, useMe, useSmallForm, VerdictShape } from "../base";
 import { useSites, type SetOut } from "../plant";
-import type { SetSafety } from "./queries";
+import { useSetSafety, type SetSafety } from "./queries";
 
 export function Stops({ set, safety, lead }: { set: SetOut; safety: SetSafety; lead: boolean }) {
   const stops = safety.stops ?? [];
@@ -21,6 +22,18 @@ export function Stops({ set, safety, lead }: { set: SetOut; safety: SetSafety; l
       {trials.map((t) => <Released key={t.uuid} trial={t} zoneOf={set.site_id} />)}
       {lead && ready && trials.length === 0 && <Release set={set} />}
     </section>
+  );
+}
+/** On a bench that reads a running set: the stop that forbids its start, or the one watched run that was released into it. */
+export function NotToBeStarted({ set }: { set: SetOut }) {
+  const safety = useSetSafety(set.id).data;
+  const stops = safety?.stops ?? [];
+  if (!safety || !stops.length) return null;
+  if (safety.offers.find((o) => o.act === "run")?.offered) return <>{safety.trials?.map((t) => <Released key={t.uuid} trial={t} zoneOf={set.site_id} />)}</>;
+  return (
+    <div className="cautions" role="note" aria-label="Not to be started" data-testid="not-started">
+      {stops.map((s) => <p key={s.question + s.says}>Not to be started: {s.says} <Link to={`/sets/${set.id}`}>What ends it</Link></p>)}
+    </div>
   );
 }
 function waiting(s: NonNullable<SetSafety["stops"]>[number]): string {

@@ -6,3 +6,4 @@ export { ProofPanel } from "./ProofPanel";
 export { useOffer, useSafeSheet, useSetSafety, useSiteSafety } from "./queries";
 export { SetHangs, SetOffers } from "./SetBoxes";
 export { PlantCalls } from "./PlantCalls";
+export { NotToBeStarted } from "./Stops";

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { Complaint, enteredFields, Keypad, press, Ready, useDraft, useEvaluation, useGet, useKeys, useMe, useNarrow, useSchema, useSession, useSymbols, type EnteredRule, type Schemas } from "../../base";
 import { Judged, useBenchPage, useSaving, type Mode } from "../../logbook";
 import { useSet, type SetOut } from "../../plant";
+import { NotToBeStarted } from "../../safety";
 
 type Body = Partial<Schemas["VibrationEntry"]>;
 type Figure = Exclude<{ [K in keyof Body]: NonNullable<Body[K]> extends Schemas["Entered"] ? K : never }[keyof Body], undefined>;
@@ -66,6 +67,7 @@ function Round({ set, rules, start, mode, record }: { set: SetOut; rules: Record
   return (
     <div className={narrow && held ? "haskeypad" : ""}>
       <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{{ new: "Vibration", correct: "Correct a vibration round", pencil: "In pencil: nothing is saved" }[mode]}</span></h1>
+      {mode === "new" && <NotToBeStarted set={set} />}
       <p className="statesentence">
         {choose("when", "When", [["round", "A round"], ["before", "Before the work"], ["after", "After the work"]])}, the set on a {choose("foundation", "Foundation", [["", "say what"], ["rigid", "rigid"], ["flexible", "flexible"]])} foundation, the pump of category {choose("category", "Pump’s category", [["", "say which"], ["one", "I"], ["two", "II"]])}, the motor of <span className="inline"><input id="v-power" className="mono" aria-label="Motor’s power" placeholder="plate" value={body.power?.text ?? ""} onFocus={() => setHeld("power")} onChange={(e) => type("power", e.target.value)} /></span> {symbols[unitOf("power")] ?? unitOf("power")}.
       </p>

@@ -6,7 +6,7 @@ import {
 } from "../../base";
 import { Judged, TrendPlot, useBenchPage, useSaving, useTrends, type Mode } from "../../logbook";
 import { Train, useSet, useSites, type SetOut } from "../../plant";
-import { Gate } from "../../safety";
+import { Gate, NotToBeStarted } from "../../safety";
 import { Circuit } from "../components/Circuit";
 import { StateSentence } from "../components/StateSentence";
 import { carryState, emptyDraft, hasFigures, nextField, order, type Body, type Draft, type FigureName } from "../logic/sheet";
@@ -102,6 +102,7 @@ function Sheet(props: SheetProps) {
       </div>
       {kept && mode !== "pencil" && <p className="notice" style={{ padding: "6px 14px" }}>Taken up where you left it. <button className="linklike" onClick={() => done(record ? { ...emptyDraft(), body: record.body as Body, begun: record.taken_at } : carryState(emptyDraft(), context.last?.body))}>Start afresh</button></p>}
       {!may && mode === "new" && <p className="notice">You can try figures here; putting them on record takes a technician's rights.</p>}
+      {mode === "new" && <NotToBeStarted set={set} />}
       {answer && answer.cautions.length > 0 && <div className="cautions" role="note" aria-label="Cautions">{answer.cautions.map((c) => <p key={c}>{c}</p>)}</div>}
       <div className="bench">
         <div>
