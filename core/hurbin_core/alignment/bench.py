@@ -72,7 +72,7 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
     fitted, fit_asks = fit_findings(job, context)
     packed, even = pack_findings(job)
     before = before_findings(job, limits)
-    found, verdict, beside = concluded([*raw, *before, *fitted, *packed], lacking(job, rpm, grown, context))
+    found, verdict, beside = concluded([*raw, *before, *fitted, *packed], lacking(job, rpm, grown, context), job.problems)
     flange = last is not None and last.body.method == "flange"
     return Evaluation(
         bench="alignment",

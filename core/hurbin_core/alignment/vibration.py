@@ -153,7 +153,7 @@ def evaluate(entries: Sequence[Entry[VibrationEntry]], context: Context) -> Eval
         if found is not None:
             findings += concluded([found], _lacking(machine, got, body, kw))[0]
     findings = ordered(findings)
-    verdict, beside = whole(findings)
+    verdict, beside = whole(findings, problems)
     return Evaluation(
         bench="vibration",
         rules_version=rules_version(),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 
+from .errors import Problem
 from .evaluation import Finding
 from .limits import GROUNDS, RULES
 from .phrases import Phrase, amount, phrase
@@ -61,16 +62,22 @@ def ordered(findings: Iterable[Finding]) -> list[Finding]:
     return sorted(findings, key=lambda f: (-f.verdict.rank, f.by.rank if f.by else 9))
 
 
-def concluded(findings: Sequence[Finding], lacking: Lacking) -> tuple[list[Finding], Verdict, Verdict | None]:
+def concluded(
+    findings: Sequence[Finding], lacking: Lacking, problems: Sequence[Problem] = ()
+) -> tuple[list[Finding], Verdict, Verdict | None]:
     """The findings as they end: each on its ground, the worst first; the whole's verdict and what stands beside."""
     stood = [_beside_limits(stand_on_ground(f, lacking)) for f in findings]
-    verdict, beside = whole(stood)
+    verdict, beside = whole(stood, problems)
     return ordered(stood), verdict, beside
 
 
-def whole(findings: Iterable[Finding]) -> tuple[Verdict, Verdict | None]:
-    """The worst of the findings, and the watch that an unknown must not hide."""
-    return worst(v for f in findings for v in (f.verdict, f.beside) if v is not None)
+def whole(
+    findings: Iterable[Finding], problems: Sequence[Problem] = ()
+) -> tuple[Verdict, Verdict | None]:
+    """The worst of the findings, and the watch that an unknown must not hide. Something on the sheet that was refused
+    leaves the whole unknown at best."""
+    said = [v for f in findings for v in (f.verdict, f.beside) if v is not None]
+    return worst([*said, Verdict.UNKNOWN] if problems else said)
 
 
 __all__ = ["Lacking", "concluded", "ordered", "stand_on_ground", "whole"]

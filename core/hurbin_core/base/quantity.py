@@ -237,15 +237,16 @@ def read(entered: Entered | None, rule: FieldRule, ceiling: Read | None = None) 
 
 def _refuse_outside(value: float, text: str, code: str, rule: FieldRule) -> None:
     symbol = UNITS[code].symbol
+    shown = text if text.endswith(symbol) else f"{text} {symbol}"
     if rule.low is not None and value < rule.low:
-        message = f"{rule.label}: {text} {symbol} cannot be."
+        message = f"{rule.label}: {shown} cannot be."
         if rule.low == 0:
             message = f"{rule.label} cannot be negative: {text} was typed."
         raise HurbinError("too_low", message, field=rule.name, value=text, right=f"{rule.low:g} or more")
     if rule.high is not None and value > rule.high:
         raise HurbinError(
             "too_high",
-            f"{rule.label}: {text} {symbol} cannot be; the most that is taken here is "
+            f"{rule.label}: {shown} cannot be; the most that is taken here is "
             f"{rule.high:g} {metric_of(rule.dimension).symbol}.",
             field=rule.name,
             value=text,

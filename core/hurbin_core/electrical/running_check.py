@@ -57,7 +57,7 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
     past = like_checks(taken, context, limits)
     p = pattern(taken, limits)
     raw, waiting, settled = ([], [], []) if nothing else _findings(taken, p, past, motor, context, limits)
-    findings, verdict, beside = concluded(raw, lacking(taken, motor, limits))
+    findings, verdict, beside = concluded(raw, lacking(taken, motor, limits), taken.problems)
     ratio = supply_ratio(p.unbalance, _voltage_unbalance(taken), limits)
     values = _values(taken, motor, past, p, context)
     off = values["line_voltage_off"].value if "line_voltage_off" in values else None

@@ -19,6 +19,7 @@ def lacking(taken: Taken, motor: MotorFacts, limits: Limits) -> dict[str, Phrase
     out: dict[str, Phrase | None] = {ground: None for name, ground in _UNSAID.items() if name in taken.unsaid}
     wanting = {
         "running.plate_frequency": _behind_drive(taken) and motor.frequency_hz is None,
+        "running.over_frequency": _over_frequency(taken, motor, limits),
         "running.no_drive": not taken.on_drive and taken.read_at in ("drive_output", "drive_input"),
         "running.third_leg": taken.phases == 1 and any(a for a in taken.amps[1:]),
         "running.plate_amps": motor.amps_a is None,
@@ -58,8 +59,19 @@ def _current_without_volts(taken: Taken) -> bool:
     return bool(volts) and max(volts) == 0 and taken.top is not None and taken.top[0] > 0
 
 
+def _share_of_frequency(taken: Taken, motor: MotorFacts) -> float | None:
+    """The drive's frequency in percent of the nameplate's; None where there is no drive or either is not known."""
+    if not taken.on_drive or taken.speed_hz is None or not motor.frequency_hz:
+        return None
+    return 100 * taken.speed_hz / motor.frequency_hz
+
+
+def _over_frequency(taken: Taken, motor: MotorFacts, limits: Limits) -> bool:
+    share = _share_of_frequency(taken, motor)
+    return share is not None and reaches(share, limits.value("drive.over_share"))
+
+
 def slow(taken: Taken, motor: MotorFacts, limits: Limits) -> bool:
     """On a drive, below the share of the nameplate frequency at which a shaft-driven fan still cools."""
-    if not taken.on_drive or taken.speed_hz is None or not motor.frequency_hz:
-        return False
-    return reaches(limits.value("cooling.slow_share"), 100 * taken.speed_hz / motor.frequency_hz)
+    share = _share_of_frequency(taken, motor)
+    return share is not None and reaches(limits.value("cooling.slow_share"), share)

@@ -43,7 +43,8 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
     steps = rail(iso, context)
     waits = wanting_by_step(steps)
     raw = [_given_back(iso)] if entries and not waits and iso.scopes else []
-    findings, verdict, beside = concluded(raw, _lacking(iso))
+    problems = [*figure_problems(entries), *_list_problems(entries)]
+    findings, verdict, beside = concluded(raw, _lacking(iso), problems)
     return Evaluation(
         bench="make_safe",
         rules_version=rules_version(),
@@ -53,7 +54,7 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
         findings=findings,
         questions=iso.conflicts,
         cautions=[phrase("safety.codes"), *(phrase(s.caution) for s in steps if s.state == "now" and s.caution)],
-        problems=[*figure_problems(entries), *_list_problems(entries)],
+        problems=problems,
         missing=[Missing(field=step, message=f"Before it is given back: {words}.") for step, words in waits],
     )
 

@@ -132,7 +132,7 @@ def guarded(evaluate: Evaluate, *, dead_test: bool = False) -> Evaluate:
         if not more:
             return e
         findings = ordered([*more, *e.findings])
-        verdict, beside = whole(findings)
+        verdict, beside = whole(findings, e.problems)
         return e.model_copy(update={"findings": findings, "verdict": verdict, "beside": beside})
 
     return held

@@ -82,7 +82,7 @@ def evaluate(entries: Sheet, context: Context) -> Evaluation:
         fell, steady = falling_finding(w, limits)
         findings += [fell] if fell is not None else []
         settled = ["insulation_falling"] if steady else []
-    findings, verdict, beside = concluded(findings, lacking(test, w, unsaid, limits))
+    findings, verdict, beside = concluded(findings, lacking(test, w, unsaid, limits), problems)
     return Evaluation(
         bench="insulation",
         rules_version=rules_version(),

@@ -29,7 +29,7 @@ class InsulationEntry(BaseModel):
     test_point: Literal["motor", "starter"] | None = Field(default=None, title="Measured")
     links: Literal["in", "out"] | None = Field(default=None, title="Links")
     phases: Literal["together", "apart"] | None = Field(default=None, title="Phases")
-    test_volts: Entered | None = entered_field("Folded volts dc", "voltage", low=50, high=15000)
+    test_volts: Entered | None = entered_field("Test volts dc", "voltage", low=50, high=15000)
     drive_off: bool | None = Field(default=None, title="Drive and electronics disconnected")
     arresters_off: bool | None = Field(default=None, title="Surge arresters and capacitors off, sensors shorted and grounded")
     winding: Entered | None = entered_field("Winding temperature", "temperature", low=-40, high=200)

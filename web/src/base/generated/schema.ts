@@ -2391,7 +2391,7 @@ export interface components {
         /**
          * EventKind
          * @description Something that happens to a part (or, without one, to the whole set) and after which it is another machine.
-         *     `repair`: something was put right, so that a stop may be tried out under watch.
+         *     `repair`: something was put right: it ends an act, and a stop may be tried out under watch.
          */
         EventKind: {
             /** Id */
@@ -2665,7 +2665,7 @@ export interface components {
             seconds?: number | null;
             /** Measured */
             test_point?: ("motor" | "starter") | null;
-            /** Folded volts dc */
+            /** Test volts dc */
             test_volts?: components["schemas"]["Entered"] | null;
             /**
              * InsulationTester
