@@ -1,4 +1,5 @@
-"""No good without ground, as a technician meets it: what is missing is asked for, a stop says what ends it, one run is released."""
+"""No good without ground, as a technician meets it: what is missing is asked for, a stop says what ends it,
+one run is released."""
 
 from __future__ import annotations
 

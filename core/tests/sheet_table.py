@@ -1,7 +1,8 @@
 """The table of sheets: states a technician could really leave, each with what must be said of it.
 
-One adapter turns a file into a bench's entries and context: when input shapes change it changes, never the answers.
-`like.toml` holds whole, healthy sheets; a file says what differs. Figures are strings as they are typed.
+One adapter turns a file into a bench's entries and context: when input shapes change it changes, never the
+answers. `like.toml` holds whole, healthy sheets; a file says what differs. Figures are strings as they are
+typed.
 """
 
 from __future__ import annotations

@@ -48,7 +48,8 @@ REMOVABLE = [s for s in sheets() if s.raw["bench"] in SAID]
 
 @pytest.mark.parametrize("bench", list(SAID))
 def test_removing_what_was_said_makes_no_question_good(bench: str) -> None:
-    """Every sheet, every state it was read in and every nameplate figure its verdict rests on, one at a time."""
+    """Every sheet, every state it was read in and every nameplate figure its verdict rests on, one at a
+    time."""
     for sheet in (s for s in REMOVABLE if s.raw["bench"] == bench):
         before = verdicts(sheet.raw)
         where, names = SAID[bench]

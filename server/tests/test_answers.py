@@ -294,7 +294,8 @@ def test_nobody_is_offered_work_on_another_mans_lock(api: Door, pump_set: PumpSe
 def test_volts_on_a_set_that_is_not_proved_yet_stand_until_a_proof_after_them(
     api: Door, pump_set: PumpSet
 ) -> None:
-    """Isolated, not proved, and volts on it: the stop stands at once, and the sheet's older entries do not end it."""
+    """Isolated, not proved, and volts on it: the stop stands at once, and the sheet's older entries do not
+    end it."""
     tia = api("tia")
     safe = Safe(tia, pump_set)
     safe.isolate()

@@ -18,8 +18,8 @@ def _rise(move: Move, foot: str) -> float | None:
 
 
 def twist_of(move: Move) -> float:
-    """By how much was one side raised more than the other at both ends alike, in mm? Nothing where the ends differ in
-    sense, or a pack is not known: that is no roll."""
+    """By how much was one side raised more than the other at both ends alike, in mm? Nothing where the ends
+    differ in sense, or a pack is not known: that is no roll."""
     unlike = []
     for end in ("front", "rear"):
         left, right = _rise(move, f"{end}_left"), _rise(move, f"{end}_right")

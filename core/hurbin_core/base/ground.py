@@ -1,4 +1,5 @@
-"""No good without ground: what a finding stands on, what is wanting of it, how the findings of a sheet end."""
+"""No good without ground: what a finding stands on, what is wanting of it, how the findings of a sheet
+end."""
 
 from __future__ import annotations
 
@@ -18,8 +19,8 @@ Lacking = Mapping[str, Phrase | None]
 def stand_on_ground(f: Finding, lacking: Lacking) -> Finding:
     """What is left of this finding when some of its rule's grounds are wanting?
 
-    A would-be good, or watch, becomes unknown and names what is wanting; a watch stands beside it. An act or a stop
-    needs no ground: nothing that is missing makes it milder.
+    A would-be good, or watch, becomes unknown and names what is wanting; a watch stands beside it. An act or
+    a stop needs no ground: nothing that is missing makes it milder.
     """
     wanting = [g for g in RULES[f.rule].ground if g in lacking]
     if not wanting or f.verdict.rank >= Verdict.ACT.rank:
@@ -65,7 +66,8 @@ def ordered(findings: Iterable[Finding]) -> list[Finding]:
 def concluded(
     findings: Sequence[Finding], lacking: Lacking, problems: Sequence[Problem] = ()
 ) -> tuple[list[Finding], Verdict, Verdict | None]:
-    """The findings as they end: each on its ground, the worst first; the whole's verdict and what stands beside."""
+    """The findings as they end: each on its ground, the worst first; the whole's verdict and what stands
+    beside."""
     stood = [_beside_limits(stand_on_ground(f, lacking)) for f in findings]
     verdict, beside = whole(stood, problems)
     return ordered(stood), verdict, beside
@@ -74,8 +76,8 @@ def concluded(
 def whole(
     findings: Iterable[Finding], problems: Sequence[Problem] = ()
 ) -> tuple[Verdict, Verdict | None]:
-    """The worst of the findings, and the watch that an unknown must not hide. Something on the sheet that was refused
-    leaves the whole unknown at best."""
+    """The worst of the findings, and the watch that an unknown must not hide. Something on the sheet that was
+    refused leaves the whole unknown at best."""
     said = [v for f in findings for v in (f.verdict, f.beside) if v is not None]
     return worst([*said, Verdict.UNKNOWN] if problems else said)
 

@@ -28,7 +28,8 @@ def _beyond(value: float, limit: float, floor: bool) -> bool:
 
 
 def compare(quantity: Quantity, limit: float, floor: bool = False) -> Compared:
-    """Is the quantity on the good side of a limit (`floor`: of a lower one)? The limit's own value passes (relative 1e-9).
+    """Is the quantity on the good side of a limit (`floor`: of a lower one)? The limit's own value passes
+    (relative 1e-9).
 
     A bound answers only what it can: “at least 10” is over 5, and says nothing against 20.
     """
@@ -76,8 +77,8 @@ class MarginLine(BaseModel):
 
 
 class Judged(BaseModel):
-    """What a rule says. `certain`: the whole interval lies in one step; otherwise the verdict is the mildest still
-    possible, or unknown where that one is milder than unknown."""
+    """What a rule says. `certain`: the whole interval lies in one step; otherwise the verdict is the mildest
+    still possible, or unknown where that one is milder than unknown."""
 
     verdict: Verdict
     by: By | None
@@ -118,10 +119,12 @@ def _step(value: float, steps: Sequence[tuple[UsedLimit, Verdict]], floor: bool)
 def judge_steps(
     rule: Rule, quantity: Quantity, steps: Sequence[tuple[UsedLimit, Verdict]], beyond: Verdict
 ) -> Judged:
-    """`judge` for steps that come from a plate: each (limit, verdict up to and at it), from the best on, then `beyond`.
+    """`judge` for steps that come from a plate: each (limit, verdict up to and at it), from the best on, then
+    `beyond`.
 
-    Certain when the whole interval lies in one step. Otherwise the answer is at least the mildest verdict still possible,
-    and unknown only where that one is milder than unknown: “<10” against act under 10 and stop under 5 is at least act.
+    Certain when the whole interval lies in one step. Otherwise the answer is at least the mildest verdict
+    still possible, and unknown only where that one is milder than unknown: “<10” against act under 10 and
+    stop under 5 is at least act.
     """
     said = [*(v for _, v in steps), beyond]
     mild, worst = (_step(v, steps, rule.floor) for v in interval(quantity, rule.floor))
@@ -145,7 +148,8 @@ def judge_steps(
 
 
 def _line(quantity: Quantity, governing: UsedLimit, ticks: Sequence[UsedLimit], floor: bool) -> MarginLine:
-    # Resistances run over decades: their line is drawn by tenfolds, and a reading of nothing stands at its left end.
+    # Resistances run over decades: their line is drawn by tenfolds, and a reading of nothing stands at its
+    # left end.
     tenfold = UNITS[quantity.unit].dimension == "resistance"
     least = min(t.value for t in ticks) / 100
     scale = (lambda v: math.log10(max(v, least))) if tenfold else (lambda v: v)

@@ -1,4 +1,5 @@
-"""Contradictions and conditions of a running check: each a question that every check answers that can tell."""
+"""Contradictions and conditions of a running check: each a question that every check answers that can
+tell."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""What a running check stands on: which grounds of its rules are wanting, from what was entered and what is known of the set."""
+"""What a running check stands on: which grounds of its rules are wanting, from what was entered and what is
+known of the set."""
 
 from __future__ import annotations
 
@@ -15,7 +16,8 @@ _UNSAID = {
 
 
 def lacking(taken: Taken, motor: MotorFacts, limits: Limits) -> dict[str, Phrase | None]:
-    """Which grounds are wanting? An input that was not entered, or a state that stands against the reading."""
+    """Which grounds are wanting? An input that was not entered, or a state that stands against the
+    reading."""
     out: dict[str, Phrase | None] = {ground: None for name, ground in _UNSAID.items() if name in taken.unsaid}
     wanting = {
         "running.plate_frequency": _behind_drive(taken) and motor.frequency_hz is None,
@@ -60,7 +62,8 @@ def _current_without_volts(taken: Taken) -> bool:
 
 
 def _share_of_frequency(taken: Taken, motor: MotorFacts) -> float | None:
-    """The drive's frequency in percent of the nameplate's; None where there is no drive or either is not known."""
+    """The drive's frequency in percent of the nameplate's; None where there is no drive or either is not
+    known."""
     if not taken.on_drive or taken.speed_hz is None or not motor.frequency_hz:
         return None
     return 100 * taken.speed_hz / motor.frequency_hz

@@ -43,7 +43,8 @@ class StandingStop(BaseModel):
 
 
 class TrialRun(BaseModel):
-    """A lead's word for one watched run: for which stops, within which limits, for how many minutes, until when it is begun."""
+    """A lead's word for one watched run: for which stops, within which limits, for how many minutes, until
+    when it is begun."""
 
     questions: list[str]
     limits: str
@@ -89,8 +90,8 @@ def stop_words(stops: Sequence[StandingStop]) -> list[StopWords]:
 def check_trial(stops: Sequence[StandingStop], minutes: int, limits: str) -> list[str]:
     """May one watched trial run be released into these stops? The questions it covers.
 
-    Raises where nothing stands, where one of them is never tried out, where no repair is on record, and without limits or
-    a number of minutes from 1 to an hour.
+    Raises where nothing stands, where one of them is never tried out, where no repair is on record, and
+    without limits or a number of minutes from 1 to an hour.
     """
     if not stops:
         raise HurbinError("no_stop", "No stop stands on this set: it needs no release.", field="questions")

@@ -20,7 +20,8 @@ from .judging import Worked
 
 
 def _falls(run: Run) -> tuple[Reading, Reading, Quantity] | None:
-    """The deepest fall of a run: the earlier reading, the later one, and its share in percent; None with fewer than two.
+    """The deepest fall of a run: the earlier reading, the later one, and its share in percent; None with
+    fewer than two.
 
     A reading of at most so much proves no height, one of at least so much no depth."""
     rows = [r for r in run.readings if r.ohms.value > 0 or r.ohms.bound is not Bound.AT_LEAST]

@@ -22,8 +22,8 @@ SETTLED = "settled"
 
 
 def answer(pump_set: PumpSet, questions: Iterable[str] | None = None) -> None:
-    """Make the answers of a set again, in the caller's transaction and under the set's lock: to these questions, or
-    to all of them. Two that write at once come one after the other."""
+    """Make the answers of a set again, in the caller's transaction and under the set's lock: to these
+    questions, or to all of them. Two that write at once come one after the other."""
     PumpSet.objects.select_for_update().get(pk=pump_set.pk)
     asked = set(questions) if questions is not None else None
     motor = (
@@ -93,7 +93,8 @@ def _stands(f: Finding, closings: list[Closing], over: list[Over]) -> bool:
 
 
 def closings_of(pump_set: PumpSet, motor: Component | None) -> list[Closing]:
-    """What ends older answers of this set: parts exchanged or taken off, and what befell them, or this motor."""
+    """What ends older answers of this set: parts exchanged or taken off, and what befell them, or this
+    motor."""
     out: list[Closing] = []
     by_slot: dict[str, list[Fitting]] = {}
     for f in Fitting.objects.filter(pump_set=pump_set).order_by("from_at"):

@@ -1,4 +1,5 @@
-"""One watched trial run into a stop, after its repair: released by a lead, used up by the answering record."""
+"""One watched trial run into a stop, after its repair: released by a lead, used up by the answering
+record."""
 
 from __future__ import annotations
 
@@ -55,10 +56,11 @@ def released_on(pump_set: PumpSet) -> list[Released]:
 
 
 def release(user: User, set_id: int, uuid: str, limits: str, minutes: int) -> TrialRun:
-    """A lead releases one watched run into every standing stop, once the repairs are on record. Twice is once.
+    """A lead releases one watched run into every standing stop, once the repairs are on record. Twice is
+    once.
 
-    Refused: less than a lead (403); a stop that is never tried out, no repair, no limits, no minutes (422); nothing
-    to release, or another release under way (409).
+    Refused: less than a lead (403); a stop that is never tried out, no repair, no limits, no minutes (422);
+    nothing to release, or another release under way (409).
     """
     row = set_for(user, set_id, "lead")
     with transaction.atomic():

@@ -5255,7 +5255,8 @@ export interface components {
         };
         /**
          * TrialRun
-         * @description A lead's word for one watched run: for which stops, within which limits, for how many minutes, until when it is begun.
+         * @description A lead's word for one watched run: for which stops, within which limits, for how many minutes, until
+         *     when it is begun.
          */
         TrialRun: {
             /** By */
