@@ -98,6 +98,8 @@ def test_what_a_later_check_settles_is_over_and_what_it_does_not_ask_is_not(
     check(2, valve=None)  # nobody said where the valve stood: what was said before stands
     assert standing(pump_set)["shut_valve"] == "watch"
     assert standing(pump_set)["load"] == "unknown"
+    check(1.5, valve="open", amps_1={"text": "0"}, amps_2={"text": "0"}, amps_3={"text": "0"})
+    assert standing(pump_set)["shut_valve"] == "watch"  # a set that stands answers nothing of that
     check(1, valve="open")
     assert "shut_valve" not in standing(pump_set)
 

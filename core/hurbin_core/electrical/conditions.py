@@ -33,7 +33,8 @@ POSITIVE = ("positive_displacement", "vacuum")
 
 @dataclass(slots=True)
 class Case:
-    """What the conditions are asked of."""
+    """What the conditions are asked of. A set that stands answers nothing that is asked of a running one: what
+    was said of that stands until it runs again."""
 
     taken: Taken
     pattern: Pattern
@@ -81,9 +82,9 @@ def _worst(case: Case) -> Quantity:
 
 def _stalled(case: Case) -> Told:
     hz = case.taken.speed_hz
-    if not case.taken.on_drive or hz is None or case.running is None:
+    if not case.taken.on_drive or hz is None or not case.running:
         return None
-    if reaches(hz, case.limits.value("drive.still")) or not case.running:
+    if reaches(hz, case.limits.value("drive.still")):
         return False
     return _found(
         "drive_stalled",
@@ -94,9 +95,9 @@ def _stalled(case: Case) -> Told:
 
 
 def _shut_valve(case: Case) -> Told:
-    if not case.taken.valve or case.running is None:
+    if not case.taken.valve or not case.running or case.taken.coupled is False:
         return None
-    if case.taken.valve != "shut" or not case.running or case.taken.coupled is False:
+    if case.taken.valve != "shut":
         return False
     if case.context.kind in POSITIVE:
         return _found("shut_valve", "pump", Verdict.STOP, phrase("shut.positive"))
@@ -112,9 +113,9 @@ def _shut_valve(case: Case) -> Told:
 
 def _guard(case: Case) -> Told:
     off = case.taken.guard == "off" or "guard_off" in case.context.change_kinds
-    if case.running is None or not (off or case.taken.guard):
+    if not case.running or not (off or case.taken.guard):
         return None
-    if not off or not case.running:
+    if not off:
         return False
     return _found(
         "guard_while_running", "coupling", Verdict.STOP, phrase("guard.running", worst=_worst(case))
@@ -129,7 +130,7 @@ def _plate_figure(plate: ControlPlate, name: str) -> float | None:
 def _protection(case: Case) -> Told:
     """The worst leg against what is known of the starter: its rating, overload setting, a drive's limit."""
     plate, top = case.context.control, case.taken.top
-    if plate is None or top is None or case.taken.ahead_of_drive:
+    if plate is None or top is None or not case.running or case.taken.ahead_of_drive:
         return None
     known = [(n, w, v) for n, w in _RATINGS if (v := _plate_figure(plate, n))]
     if not known:
@@ -179,7 +180,7 @@ def _altitude(case: Case) -> Told:
 
 def _slow_cooling(case: Case) -> Told:
     pct = share_of_plate(case.taken, case.motor)
-    if pct is None or (case.taken.on_drive and case.taken.speed_hz is None):
+    if pct is None or not case.running or (case.taken.on_drive and case.taken.speed_hz is None):
         return None
     if case.motor.cooling != "own_fan" or not slow(case.taken, case.motor, case.limits):
         return False
