@@ -42,7 +42,7 @@ def pack_findings(job: Job) -> tuple[list[Finding], bool]:
         if reaches(abs(twist), TWIST_MM):
             said.append(phrase("packs.twist", twist=amount(abs(twist), "mm")))
     if not said:
-        return [], any(job.lying[f] is not None for f in FEET)
+        return [], all(job.lying[f] is not None for f in FEET)
     return [
         Finding(
             question="shim_packs",

@@ -49,14 +49,21 @@ def still_stands(question: str, part: str, verdict: Verdict, taken_at: datetime,
     An exchange takes every answer of that part with it. An event ends what was said before, but never a stop: that is
     ended by a newer answer alone, for a repair is no proof. What is no repair ends no act either: a flood mends nothing.
     """
-    about = concerns_of(question, part)
-    for c in closings:
-        if c.at <= taken_at or (c.part and c.part not in about):
-            continue
+    for c in _since(question, part, taken_at, closings):
         ends_below = Verdict.STOP if c.repair else Verdict.ACT
         if c.exchanged or verdict.rank < ends_below.rank:
             return False
     return True
+
+
+def repaired_since(question: str, part: str, taken_at: datetime, closings: Iterable[Closing]) -> bool:
+    """Is a repair of what this answer speaks of on record since it was given?"""
+    return any(c.repair for c in _since(question, part, taken_at, closings))
+
+
+def _since(question: str, part: str, taken_at: datetime, closings: Iterable[Closing]) -> list[Closing]:
+    about = concerns_of(question, part)
+    return [c for c in closings if c.at > taken_at and (not c.part or c.part in about)]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

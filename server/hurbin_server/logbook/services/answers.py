@@ -26,12 +26,8 @@ def answer(pump_set: PumpSet, questions: Iterable[str] | None = None) -> None:
     questions, or to all of them. Two that write at once come one after the other."""
     PumpSet.objects.select_for_update().get(pk=pump_set.pk)
     asked = set(questions) if questions is not None else None
-    motor = (
-        Fitting.objects.filter(pump_set=pump_set, slot="motor", to_at=None)
-        .select_related("component")
-        .first()
-    )
-    closings = closings_of(pump_set, motor.component if motor else None)
+    motor = fitted_motor(pump_set)
+    closings = closings_of(pump_set, motor)
     over = [o for closed in CLOSED for o in closed(pump_set)]
     standing = [
         f for f in _newest(pump_set, motor, asked) if f.verdict != SETTLED and _stands(f, closings, over)
@@ -60,7 +56,13 @@ def answer(pump_set: PumpSet, questions: Iterable[str] | None = None) -> None:
     show_parts(pump_set)
 
 
-def _newest(pump_set: PumpSet, motor: Fitting | None, asked: set[str] | None) -> list[Finding]:
+def fitted_motor(pump_set: PumpSet) -> Component | None:
+    """The motor that is fitted now."""
+    row = Fitting.objects.filter(pump_set=pump_set, slot="motor", to_at=None).select_related("component").first()
+    return row.component if row is not None else None
+
+
+def _newest(pump_set: PumpSet, motor: Component | None, asked: set[str] | None) -> list[Finding]:
     """The newest live finding of each question and subject: the set's, and what the motor brought along."""
     owned = [r.id for r in RULES.values() if r.goes_with]
     rows = Finding.objects.filter(live=True)
@@ -69,7 +71,7 @@ def _newest(pump_set: PumpSet, motor: Fitting | None, asked: set[str] | None) ->
     own = rows.filter(pump_set=pump_set).exclude(question__in=owned)
     of_motor = Q(pump_set=pump_set, record__motor=None)
     if motor is not None:
-        of_motor |= Q(record__motor=motor.component_id)
+        of_motor |= Q(record__motor=motor)
     return [*_first_of_each(own), *_first_of_each(rows.filter(of_motor, question__in=owned))]
 
 

@@ -6,30 +6,26 @@ from __future__ import annotations
 from django.db import transaction
 
 from hurbin_core.base import HurbinError, Phrase, write
-from hurbin_core.logbook import concerns_of, part_of_event
-from hurbin_core.plant import EVENT_KINDS
+from hurbin_core.logbook import repaired_since
 from hurbin_core.safety import STARTS_WITHIN, StandingStop, TrialRun as Released, check_trial
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Answer, Record
+from hurbin_server.logbook.services.answers import closings_of, fitted_motor
 from hurbin_server.plant.access import set_for
-from hurbin_server.plant.models import Event, PumpSet
+from hurbin_server.plant.models import PumpSet
 
 from ..models import TrialRun
 
 
 def stops_on(pump_set: PumpSet) -> list[StandingStop]:
     """The stops that stand on a set, and whether a repair of what each concerns is on record since."""
-    repairs = [k for k, e in EVENT_KINDS.items() if e.repair]
-    done = list(Event.objects.filter(pump_set=pump_set, kind__in=repairs).values_list("kind", "at"))
+    closings = closings_of(pump_set, fitted_motor(pump_set))
     out = []
     for a in Answer.objects.filter(pump_set=pump_set, verdict="stop").order_by("-taken_at"):
-        about = concerns_of(a.question, a.part)
-        repaired = any(
-            at > a.taken_at and (not part_of_event(k) or part_of_event(k) in about) for k, at in done
-        )
+        repaired = repaired_since(a.question, a.part, a.taken_at, closings)
         says = write(Phrase.model_validate(a.reason))
         out.append(
             StandingStop(
