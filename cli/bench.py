@@ -6,7 +6,6 @@ import gzip
 import http.client
 import json
 import os
-import platform
 import statistics
 import subprocess
 import sys
@@ -21,17 +20,13 @@ import django
 
 django.setup()
 
-from bench_readings import forecasts, import_rows  # noqa: E402
-from bench_shims import keystrokes, shim_plans  # noqa: E402
 from django.db import connection, reset_queries  # noqa: E402
 from django.test import Client  # noqa: E402
 
-from hurbin_core.base import Evaluation  # noqa: E402
 from hurbin_core.catalogue import bench  # noqa: E402
-from hurbin_core.logbook import Context  # noqa: E402
 from hurbin_server.base.models import User  # noqa: E402
 from hurbin_server.logbook.models import PartState, Point, Record, Series  # noqa: E402
-from hurbin_server.logbook.services.context import context_for  # noqa: E402
+from hurbin_server.logbook.services.casing import case_for  # noqa: E402
 from hurbin_server.logbook.services.judging import entries_of  # noqa: E402
 from hurbin_server.logbook.services.saving import save_record  # noqa: E402
 from hurbin_server.logbook.trends import thinned  # noqa: E402
@@ -39,12 +34,21 @@ from hurbin_server.plant.models import PumpSet, Site  # noqa: E402
 from hurbin_server.plant.services.parts import new_plate  # noqa: E402
 from hurbin_server.plant.services.people import make_user  # noqa: E402
 from hurbin_server.plant.services.places import make_service, make_set, make_site  # noqa: E402
-from serving import start_gunicorn, wait_healthy  # noqa: E402
-from state import LOGS, ROOT, WEB, free_port  # noqa: E402
+
+from . import bench_core  # noqa: E402
+from .bench_page import HEAD, here, ms, put_head, put_section  # noqa: E402
+from .bench_readings import forecasts, import_rows  # noqa: E402
+from .bench_shims import keystrokes, shim_plans  # noqa: E402
+from .serving import start_gunicorn, wait_healthy  # noqa: E402
+from .state import LOGS, ROOT, WEB, free_port  # noqa: E402
 
 WORD = "bench-figures-7"
 FILE_ROWS = int(os.environ.get("HURBIN_BENCH_ROWS", "100000"))
-PLATE = {"volts_low": {"text": "400", "unit": "V"}, "amps_low": {"text": "20", "unit": "A"}, "service_factor": {"text": "1.15"}}
+PLATE = {
+    "volts_low": {"text": "400", "unit": "V"},
+    "amps_low": {"text": "20", "unit": "A"},
+    "service_factor": {"text": "1.15"},
+}
 Row = tuple[str, str, str, str, str, str]
 
 
@@ -55,23 +59,43 @@ def body(amps: tuple[str, str, str]) -> dict[str, Any]:
 
 
 def entry(days_ago: float, amps: tuple[str, str, str] = ("15.1", "15.0", "14.9")) -> dict[str, Any]:
-    return {"uuid": str(uuid.uuid4()), "taken_at": datetime.now(UTC) - timedelta(days=days_ago), "device": "bench", "body": body(amps)}
+    return {
+        "uuid": str(uuid.uuid4()),
+        "taken_at": datetime.now(UTC) - timedelta(days=days_ago),
+        "device": "bench",
+        "body": body(amps),
+    }
 
 
 def plant(user: User) -> tuple[Site, list[PumpSet]]:
-    """One site with 2,000 sets, their part states written as the save service writes them for the first of them."""
+    """One site with 2,000 sets, their part states written as the save service writes them for the first of
+    them.
+    """
     site = make_site(user, {"code": "BENCH", "name": "Bench", "time_zone": "UTC", "altitude_m": None})
     rows: list[PumpSet] = []
     for s in range(40):
         service = make_service(user, site.pk, {"code": f"S{s}", "name": f"Service {s}"})
-        rows += [make_set(user, service.pk, {"tag": f"S{s}-{i}", "name": f"Set {i}", "kind": "base_mounted", "pair": f"p{i // 2}"}) for i in range(50)]
+        rows += [
+            make_set(
+                user,
+                service.pk,
+                {"tag": f"S{s}-{i}", "name": f"Set {i}", "kind": "base_mounted", "pair": f"p{i // 2}"},
+            )
+            for i in range(50)
+        ]
     first = rows[0]
     motor = first.fittings.get(slot="motor").component
     new_plate(user, motor.pk, 0, PLATE, "bench")
     for days in range(36 * 30, 0, -30):
         save_record(user, first.pk, "running_check", str(uuid.uuid4()), [entry(days)])
-    states = list(PartState.objects.filter(pump_set=first).values("part", "verdict", "by", "question", "reason", "line", "taken_at", "due"))
-    PartState.objects.bulk_create([PartState(pump_set=r, **s) for r in rows[1:] for s in states], batch_size=2000)
+    states = list(
+        PartState.objects.filter(pump_set=first).values(
+            "part", "verdict", "by", "question", "reason", "line", "taken_at", "due"
+        )
+    )
+    PartState.objects.bulk_create(
+        [PartState(pump_set=r, **s) for r in rows[1:] for s in states], batch_size=2000
+    )
     overload(user, rows[-1])
     return site, rows
 
@@ -85,11 +109,19 @@ def overload(user: User, row: PumpSet) -> None:
 def many_points(row: PumpSet, n: int = 200_000) -> int:
     held = Point.objects.filter(series__component__isnull=False, live=True).first()
     assert held is not None
-    series = Series.objects.create(key=uuid.uuid4().hex, site=row.site, pump_set=row, measurand="pressure", unit="kPa")
+    series = Series.objects.create(
+        key=uuid.uuid4().hex, site=row.site, pump_set=row, measurand="pressure", unit="kPa"
+    )
     start = datetime.now(UTC) - timedelta(days=n / 96)
     for at in range(0, n, 10_000):
         Point.objects.bulk_create(
-            Point(series=series, taken_at=start + timedelta(minutes=15 * i), value=300 + (i * 7919 % 101) / 10, judgement_id=held.judgement_id, record_id=held.record_id)
+            Point(
+                series=series,
+                taken_at=start + timedelta(minutes=15 * i),
+                value=300 + (i * 7919 % 101) / 10,
+                judgement_id=held.judgement_id,
+                record_id=held.record_id,
+            )
             for i in range(at, at + 10_000)
         )
     return series.pk
@@ -108,14 +140,16 @@ def p95(values: list[float]) -> float:
     return sorted(values)[int(0.95 * (len(values) - 1))]
 
 
-def ms(seconds: float) -> str:
-    return f"{seconds * 1000:.2f} ms"
-
-
 def line(name: str, ours: list[float], theirs: list[float], aim: float) -> Row:
     ratio = statistics.median(ours) / statistics.median(theirs)
-    return (name, f"{ms(statistics.median(ours))} (p95 {ms(p95(ours))})", f"{ms(statistics.median(theirs))} (p95 {ms(p95(theirs))})", f"{ratio:.2f}", f"≤ {aim:g}",
-            "met" if ratio <= aim else "missed")  # fmt: skip
+    return (
+        name,
+        f"{ms(statistics.median(ours))} (p95 {ms(p95(ours))})",
+        f"{ms(statistics.median(theirs))} (p95 {ms(p95(theirs))})",
+        f"{ratio:.2f}",
+        f"≤ {aim:g}",
+        "met" if ratio <= aim else "missed",
+    )
 
 
 def endpoints(row: PumpSet) -> Row:
@@ -126,8 +160,15 @@ def endpoints(row: PumpSet) -> Row:
         wait_healthy(port, pid, LOGS / "bench.log")
         http_ = http.client.HTTPConnection("127.0.0.1", port)
 
-        def ask(method: str, path: str, data: Any = None, headers: dict[str, str] | None = None) -> tuple[http.client.HTTPResponse, bytes]:
-            http_.request(method, path, json.dumps(data) if data is not None else None, {"Content-Type": "application/json", **(headers or {})})
+        def ask(
+            method: str, path: str, data: Any = None, headers: dict[str, str] | None = None
+        ) -> tuple[http.client.HTTPResponse, bytes]:
+            http_.request(
+                method,
+                path,
+                json.dumps(data) if data is not None else None,
+                {"Content-Type": "application/json", **(headers or {})},
+            )
             answer = http_.getresponse()
             return answer, answer.read()
 
@@ -136,10 +177,16 @@ def endpoints(row: PumpSet) -> Row:
 
         answer, text = ask("GET", "/api/session")
         jar = cookies(answer)
-        head = {"Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()), "X-CSRFToken": json.loads(text)["csrf"]}
+        head = {
+            "Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()),
+            "X-CSRFToken": json.loads(text)["csrf"],
+        }
         answer, text = ask("POST", "/api/session", {"username": "bench", "password": WORD}, head)
         jar |= cookies(answer)
-        head = {"Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()), "X-CSRFToken": json.loads(text)["csrf"]}
+        head = {
+            "Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()),
+            "X-CSRFToken": json.loads(text)["csrf"],
+        }
         sheet = {"set_id": row.pk, "entries": [{**entry(0), "taken_at": datetime.now(UTC).isoformat()}]}
 
         def judged() -> None:
@@ -175,24 +222,31 @@ def keys_at(row: PumpSet) -> str:
 def core(row: PumpSet) -> Row:
     """(b) evaluate / load and dump of the same models."""
     b = bench("running_check")
-    context = context_for(row, b, datetime.now(UTC))[0]
+    case = case_for(row, b, datetime.now(UTC))[0]
     sheet = entries_of("running_check", [entry(0)])
-    answer = b.evaluate(sheet, context)
-    texts = (context.model_dump_json(), sheet[0].model_dump_json(), answer.model_dump_json())
-    kinds = (Context, type(sheet[0]), Evaluation)
+    answer = b.evaluate(case, sheet)
+    texts = (case.model_dump_json(), sheet[0].model_dump_json(), answer.model_dump_json())
+    kinds = (type(case), type(sheet[0]), type(answer))
 
     def load_and_dump() -> None:
         for kind, text in zip(kinds, texts, strict=True):
             kind.model_validate_json(text).model_dump_json()
 
     for _ in range(50):
-        b.evaluate(sheet, context), load_and_dump()
-    return line("(b) core evaluate / pydantic load and dump", times(lambda: b.evaluate(sheet, context), 400), times(load_and_dump, 400), 3)
+        b.evaluate(case, sheet), load_and_dump()
+    return line(
+        "(b) core evaluate / pydantic load and dump",
+        times(lambda: b.evaluate(case, sheet), 400),
+        times(load_and_dump, 400),
+        2.5,
+    )
 
 
-SQL = """select s.id, s.service_id, s.tag, s.name, s.place, s.nickname, s.kind, s.role, s.pair, p.part, p.verdict, p.beside, p.`by`, p.question, p.reason,
-p.taken_at, p.due, v.code, v.name, v.note, c.kind from plant_pumpset s join plant_service v on v.id = s.service_id
-left join logbook_partstate p on p.pump_set_id = s.id left join plant_fitting f on f.pump_set_id = s.id and f.slot = 'control' and f.to_at is null
+SQL = """select s.id, s.service_id, s.tag, s.name, s.place, s.nickname, s.kind, s.role, s.pair,
+p.part, p.verdict, p.beside, p.`by`, p.question, p.reason, p.taken_at, p.due, v.code, v.name, v.note, c.kind
+from plant_pumpset s join plant_service v on v.id = s.service_id
+left join logbook_partstate p on p.pump_set_id = s.id
+left join plant_fitting f on f.pump_set_id = s.id and f.slot = 'control' and f.to_at is null
 left join plant_component c on c.id = f.component_id where s.site_id = %s"""
 
 
@@ -228,7 +282,13 @@ def plant_page(site: Site, user: User) -> tuple[Row, str]:
     for _ in range(2):
         ours(), theirs()
     row = line("(c) Plant of 2,000 sets / cursor and json.dumps", times(ours, 9), times(theirs, 9), 3)
-    return row, f"Queries at 20 sets: {counts[0]}, at 2,000 sets: {counts[1]}. Compressed payload: {size / 1000:.0f} kB (aim ≤ 200)."
+    return (
+        row,
+        (
+            f"Queries at 20 sets: {counts[0]}, at 2,000 sets: {counts[1]}. Compressed payload:"
+            f" {size / 1000:.0f} kB (aim ≤ 200)."
+        ),
+    )
 
 
 def trend(series_id: int) -> Row:
@@ -236,18 +296,30 @@ def trend(series_id: int) -> Row:
 
     def theirs() -> int:
         with connection.cursor() as cursor:
-            cursor.execute("select taken_at, value from logbook_point where series_id = %s and live = 1 order by taken_at", [series_id])
+            cursor.execute(
+                "select taken_at, value from logbook_point where series_id = %s and live = 1 order by"
+                " taken_at",
+                [series_id],
+            )
             return len(cursor.fetchall())
 
     thinned(series_id, 480), theirs()
-    return line("(d) trend of 200,000 points thinned / tuples", times(lambda: thinned(series_id, 480), 7), times(theirs, 7), 3)
+    return line(
+        "(d) trend of 200,000 points thinned / tuples",
+        times(lambda: thinned(series_id, 480), 7),
+        times(theirs, 7),
+        3,
+    )
 
 
 def first_load() -> str:
     assets = WEB / "dist" / "assets"
     code = sum(len(gzip.compress(p.read_bytes(), 9)) for p in assets.iterdir() if p.suffix in (".js", ".css"))
     fonts = sum(p.stat().st_size for p in assets.iterdir() if p.suffix == ".woff2")
-    return f"(e) First load: script and style {code / 1000:.0f} kB after gzip -9 (aim ≤ 250), fonts {fonts / 1000:.0f} kB (aim ≤ 150)."
+    return (
+        f"(e) First load: script and style {code / 1000:.0f} kB after gzip -9 (aim ≤ 250), fonts"
+        f" {fonts / 1000:.0f} kB (aim ≤ 150)."
+    )
 
 
 def second_demo() -> str:
@@ -267,29 +339,35 @@ def second_demo() -> str:
     return f"(f) A second `./hurbin demo`: {seconds:.1f} s after a stop, {running:.1f} s while it runs."
 
 
-HEAD = ["| what | ours | beside it | ratio | aim | |", "|---|---|---|---|---|---|"]
-SECTION, DRILL = "\n## Alignment\n", "\n## Drill\n"
-
-
-def _here() -> str:
-    commit = subprocess.run(["git", "rev-parse", "--short", "HEAD"], cwd=ROOT, capture_output=True, text=True, check=False).stdout.strip()
-    return f"commit {commit}, {datetime.now(UTC):%Y-%m-%d}, Python {platform.python_version()}, {os.cpu_count()} cores"
-
-
 def alignment() -> None:
-    """The figures of the alignment bench alone: a section of docs/bench.md of their own, renewed by themselves."""
+    """The figures of the alignment bench alone: a section of docs/bench.md of their own, renewed by
+    themselves.
+    """
     user = make_user("bench", "Bench", WORD)[0]
     user.may_make_sites = True
     user.save()
     site = make_site(user, {"code": "BENCH", "name": "Bench", "time_zone": "UTC", "altitude_m": None})
     service = make_service(user, site.pk, {"code": "S0", "name": "Service"})
     row = make_set(user, service.pk, {"tag": "S0-0", "name": "Set", "kind": "base_mounted"})
-    new_plate(user, row.fittings.get(slot="motor").component.pk, 0, PLATE | {"speed": {"text": "1475", "unit": "rpm"}}, "bench")
+    new_plate(
+        user,
+        row.fittings.get(slot="motor").component.pk,
+        0,
+        PLATE | {"speed": {"text": "1475", "unit": "rpm"}},
+        "bench",
+    )
     plan = shim_plans(ms)
-    text = "\n".join([SECTION.strip(), "", f"By `./hurbin bench --only alignment` at {_here()}.", "", *HEAD, f"| {' | '.join(plan)} |", "", f"(j) {keys_at(row)}", ""])
-    place = ROOT / "docs" / "bench.md"
-    before, drill = place.read_text().partition(DRILL)[::2]
-    place.write_text(before.partition(SECTION)[0].rstrip() + "\n\n" + text + (DRILL + drill if drill else ""))
+    text = "\n".join(
+        [
+            f"By `./hurbin bench --only alignment` at {here()}.",
+            "",
+            *HEAD,
+            f"| {' | '.join(plan)} |",
+            "",
+            f"(j) {keys_at(row)}",
+        ]
+    )
+    put_section("Alignment", text)
     print(text)
 
 
@@ -307,17 +385,34 @@ def main() -> None:
     words = []
     for name, aim, found in (
         ("(h) forecasts of 2,000 series × 24 / scipy loop on exact ones", 0.5, forecasts()),
-        (f"(g) import of {FILE_ROWS:,} rows / evaluation + executemany", 1.5, import_rows(user, rows[:20], FILE_ROWS)),
+        (
+            f"(g) import of {FILE_ROWS:,} rows / evaluation + executemany",
+            1.5,
+            import_rows(user, rows[:20], FILE_ROWS),
+        ),
     ):
         ours, theirs, more = found
         ratio = ours / theirs
-        table.append((name, f"{ours:.2f} s", f"{theirs:.2f} s", f"{ratio:.2f}", f"≤ {aim:g}", "met" if ratio <= aim else "missed"))
+        table.append(
+            (
+                name,
+                f"{ours:.2f} s",
+                f"{theirs:.2f} s",
+                f"{ratio:.2f}",
+                f"≤ {aim:g}",
+                "met" if ratio <= aim else "missed",
+            )
+        )
         words.append(f"{name.split(' ')[0]} {more}")
     out = [
         "# Figures",
         "",
-        f"By `./hurbin bench` at {_here()}, MariaDB on the same machine.",
-        f"Sizes: {PumpSet.objects.count()} sets, {Record.objects.count()} records, {Point.objects.count()} points. Both sides are measured in the same run; a ratio is of medians.",
+        f"By `./hurbin bench` at {here()}, MariaDB on the same machine.",
+        (
+            f"Sizes: {PumpSet.objects.count()} sets, {Record.objects.count()} records,"
+            f" {Point.objects.count()} points. Both sides are measured in the same run; a ratio is of"
+            " medians."
+        ),
         "",
         *HEAD,
         *(f"| {' | '.join(r)} |" for r in table),
@@ -331,12 +426,9 @@ def main() -> None:
         second_demo(),
         "",
     ]
-    place = ROOT / "docs" / "bench.md"
-    old = place.read_text() if place.exists() else ""
-    kept = next((old[old.index(s) :] for s in (SECTION, DRILL) if s in old), "")
-    place.write_text("\n".join(out) + kept)
+    put_head("\n".join(out))
     print("\n".join(out))
 
 
 if __name__ == "__main__":
-    alignment() if sys.argv[1:] == ["alignment"] else main()
+    {"alignment": alignment, "core": bench_core.main}.get("".join(sys.argv[1:]), main)()

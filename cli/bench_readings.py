@@ -6,13 +6,14 @@ import random
 import resource
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from django.db import connection
 from scipy import stats
 
-from hurbin_core.base import Bench, Bound
+from hurbin_core.base import Bound
 from hurbin_core.catalogue import bench
 from hurbin_core.logbook import Datum, forecast
 from hurbin_server.base.models import User
@@ -21,7 +22,14 @@ from hurbin_server.logbook.services import importing
 from hurbin_server.logbook.services.rows import judge_rows
 from hurbin_server.plant.models import PumpSet
 
-TABLES = ("logbook_sheet", "logbook_entry", "logbook_record", "logbook_judgement", "logbook_finding", "logbook_point")
+TABLES = (
+    "logbook_sheet",
+    "logbook_entry",
+    "logbook_record",
+    "logbook_judgement",
+    "logbook_finding",
+    "logbook_point",
+)
 Figures = tuple[float, float, str]
 
 
@@ -32,24 +40,27 @@ def file_of(rows: int, sets: list[PumpSet]) -> str:
     out = ["tag,taken_at,read_at,valve,coupled,volts_12|V,volts_23|V,volts_31|V,amps_1|A,amps_2|A,amps_3|A"]
     for n in range(rows):
         amps = ",".join(f"{15 + rng.gauss(0, 0.15):.2f}" for _ in range(3))
-        out.append(f"{sets[n % len(sets)].tag},{(start + timedelta(hours=n * 0.25)).isoformat()},motor_leads,open,yes,{400 + rng.gauss(0, 1):.0f},402,399,{amps}")
+        out.append(
+            f"{sets[n % len(sets)].tag},{(start + timedelta(hours=n * 0.25)).isoformat()},"
+            f"motor_leads,open,yes,{400 + rng.gauss(0, 1):.0f},402,399,{amps}"
+        )
     return "\n".join(out)
 
 
-def _timed(b: Bench, spent: list[float]) -> Callable[..., Any]:
-    real = b.evaluate
-
-    def evaluate(entries: Any, context: Any) -> Any:
+def _timed(real: Callable[..., Any], spent: list[float]) -> Callable[..., Any]:
+    def measured(a: Any, b: Any) -> Any:
         begun = time.perf_counter()
-        answer = real(entries, context)
+        answer = real(a, b)
         spent[0] += time.perf_counter() - begun
         return answer
 
-    return evaluate
+    return measured
 
 
 def import_rows(user: User, sets: list[PumpSet], rows: int) -> Figures:
-    """(g) A file checked already is written / the core's evaluation of the same rows + executemany of the finished rows."""
+    """(g) A file checked already is written / the core's evaluation of the same rows + executemany of the
+    finished rows.
+    """
     text = file_of(rows, sets)
     job = importing.start_import(user, sets[0].site_id, "running_check", "old.csv", text.encode(), None)
     ReadingsImport.objects.filter(pk=job.pk).update(state="writing")
@@ -57,20 +68,30 @@ def import_rows(user: User, sets: list[PumpSet], rows: int) -> Figures:
     begun = time.perf_counter()
     state = importing.run(job.pk)
     ours = time.perf_counter() - begun
-    writing, judging = (resource.getrusage(who).ru_maxrss / 1024 for who in (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN))
+    writing, judging = (
+        resource.getrusage(who).ru_maxrss / 1024 for who in (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN)
+    )
     assert state == "written", state
     finished = {t: _rows(t, held[t]) for t in TABLES}
     for table in reversed(TABLES):
         _delete(table, held[table])
     theirs = _evaluating(job.pk, rows) + _inserting(finished)
-    return ours, theirs, f"{rows / ours:.0f} rows a second; peak memory of the process that writes {writing:.0f} MB, of the one that judges {judging:.0f} MB; {sum(len(r[1]) for r in finished.values())} rows in six tables."
+    return (
+        ours,
+        theirs,
+        (
+            f"{rows / ours:.0f} rows a second; peak memory of the process that writes {writing:.0f} MB, of"
+            f" the one that judges {judging:.0f} MB; {sum(len(r[1]) for r in finished.values())} rows in six"
+            " tables."
+        ),
+    )
 
 
 def _evaluating(job: int, rows: int) -> float:
     """Only the core's own seconds, over the same rows in the same contexts."""
     b = bench("running_check")
     spent = [0.0]
-    timed = Bench(**{**{f: getattr(b, f) for f in b.__dataclass_fields__}, "evaluate": _timed(b, spent)})
+    timed = replace(b, replay=_timed(b.replay, spent), judge=_timed(b.judge, spent))
     row = ReadingsImport.objects.select_related("site", "by").get(pk=job)
     seen = sum(judged is not None for _, judged, _, _ in judge_rows(row, timed, lambda _: None))
     assert seen == rows, seen
@@ -109,8 +130,10 @@ def _delete(table: str, before: Any) -> None:
         elif table == "logbook_entry":
             cursor.execute("delete from logbook_entry where device = 'file'")
         else:
-            cursor.execute("delete s from logbook_sheet s left join logbook_record r on r.sheet_id = s.uuid left join logbook_entry e on e.sheet_id = s.uuid "
-                           "where r.id is null and e.uuid is null")  # fmt: skip
+            cursor.execute(
+                "delete s from logbook_sheet s left join logbook_record r on r.sheet_id = s.uuid left join"
+                " logbook_entry e on e.sheet_id = s.uuid where r.id is null and e.uuid is null"
+            )
 
 
 def _inserting(finished: dict[str, tuple[list[str], list[tuple[Any, ...]]]]) -> float:
@@ -126,15 +149,23 @@ def _inserting(finished: dict[str, tuple[list[str], list[tuple[Any, ...]]]]) -> 
 
 
 def forecasts(series: int = 2000, points: int = 24) -> Figures:
-    """(h) Forecasts with bands, one series in four with bounds in it / a plain scipy loop over the exact points."""
+    """(h) Forecasts with bands, one series in four with bounds in it / a plain scipy loop over the exact
+    points.
+    """
     rng = random.Random(9)
     data = []
     for k in range(series):
         slope = rng.choice([0, -0.0004, -0.001])
-        data.append([
-            Datum(t=30.0 * i, value=3 + slope * 30 * i + rng.gauss(0, 0.1), bound=Bound.AT_LEAST if k % 4 == 0 and rng.random() < 0.3 else Bound.EXACT)
-            for i in range(points)
-        ])  # fmt: skip
+        data.append(
+            [
+                Datum(
+                    t=30.0 * i,
+                    value=3 + slope * 30 * i + rng.gauss(0, 0.1),
+                    bound=Bound.AT_LEAST if k % 4 == 0 and rng.random() < 0.3 else Bound.EXACT,
+                )
+                for i in range(points)
+            ]
+        )
     begun = time.perf_counter()
     for d in data:
         forecast(d, 0.7)

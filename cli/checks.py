@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import filecmp
 import os
+import shutil
 import subprocess
 import sys
 import tempfile
@@ -11,10 +12,9 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-import install
-import serving
-from database import Database
-from state import ROOT, STATE, WEB, Stop, run, secret
+from . import install, serving
+from .database import Database
+from .state import ROOT, STATE, WEB, Stop, run, secret
 
 PARTS = ("check", "core", "web", "server", "e2e")
 
@@ -22,8 +22,13 @@ PARTS = ("check", "core", "web", "server", "e2e")
 def _tests_env() -> tuple[Path, dict[str, str]]:
     install.packages(for_tests=True)
     exe = install.python(tests=True)
-    env = {**install.node_env(exe), "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}:{ROOT / 'cli'}", "PYTHONDONTWRITEBYTECODE": "1",
-           "DJANGO_SETTINGS_MODULE": "hurbin_server.settings", "HURBIN_SECRET_KEY": secret("django")}  # fmt: skip
+    env = {
+        **install.node_env(exe),
+        "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}:{ROOT}",
+        "PYTHONDONTWRITEBYTECODE": "1",
+        "DJANGO_SETTINGS_MODULE": "hurbin_server.settings",
+        "HURBIN_SECRET_KEY": secret("django"),
+    }
     env.pop("CI", None)
     return exe, env
 
@@ -35,8 +40,15 @@ def _shown(argv: list[str], env: dict[str, str], what: str, cwd: Path = ROOT) ->
 
 
 def _generate(exe: Path, env: dict[str, str], openapi: Path, types: Path) -> None:
-    openapi.write_text(run([str(exe), "-m", "django", "openapi"], what="Writing the API's description", env=env))
-    run(["npx", "--no-install", "openapi-typescript", str(openapi), "-o", str(types)], what="Writing the TypeScript types", cwd=WEB, env=env)
+    openapi.write_text(
+        run([str(exe), "-m", "django", "openapi"], what="Writing the API's description", env=env)
+    )
+    run(
+        ["npx", "--no-install", "openapi-typescript", str(openapi), "-o", str(types)],
+        what="Writing the TypeScript types",
+        cwd=WEB,
+        env=env,
+    )
 
 
 OPENAPI, TYPES = ROOT / "docs" / "openapi.json", WEB / "src" / "base" / "generated" / "schema.ts"
@@ -57,16 +69,25 @@ def _stale(exe: Path, env: dict[str, str]) -> None:
         for fresh, held in ((openapi, OPENAPI), (types, TYPES)):
             if not filecmp.cmp(fresh, held, shallow=False):
                 raise Stop(f"{held.relative_to(ROOT)} is stale.", "./hurbin generate renews it.")
-    run([str(exe), "-m", "django", "makemigrations", "--check", "--dry-run"], what="A migration is missing: makemigrations", env=env)
+    run(
+        [str(exe), "-m", "django", "makemigrations", "--check", "--dry-run"],
+        what="A migration is missing: makemigrations",
+        env=env,
+    )
 
 
 def check() -> None:
     exe, env = _tests_env()
     install.web_packages(exe)
     _shown([str(exe), "-m", "ruff", "check", "."], env, "ruff")
+    _shown([str(exe), "-m", "ruff", "format", "--check", "--quiet", "."], env, "ruff format")
     _shown([str(exe), "-m", "mypy"], env, "mypy, strict on the core")
     _shown([str(exe.parent / "lint-imports"), "--no-cache"], env, "import rules")
-    _shown([str(exe), "-m", "pytest", "-q", "core/tests/test_sheet_table.py"], env, "the table of sheets")
+    _shown(
+        [str(exe), "-m", "pytest", "-q", "-p", "no:django", "core/tests/test_sheet_table.py"],
+        env,
+        "the table of sheets",
+    )
     _stale(exe, env)
     _shown(["npx", "--no-install", "tsc", "--noEmit"], env, "tsc", WEB)
     _shown(["npx", "--no-install", "eslint", "src"], env, "eslint", WEB)
@@ -75,7 +96,9 @@ def check() -> None:
 
 def _leaks() -> None:
     """Nothing of a registry or of this machine may stand in a file."""
-    names = subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=False).stdout.split()
+    names = subprocess.run(
+        ["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=False
+    ).stdout.split()
     for name in names:
         if name.endswith((".lock", "package-lock.json", ".npmrc", ".toml")):
             text = (ROOT / name).read_text(errors="replace")
@@ -85,8 +108,23 @@ def _leaks() -> None:
 
 def _core() -> None:
     exe, env = _tests_env()
-    _shown([str(exe), "-m", "pytest", "-q", "core/tests"], env, "core tests")
+    _shown([str(exe), "-m", "pytest", "-q", "-p", "no:django", "core/tests"], env, "core tests")
     _shown([str(exe), "-m", "pytest", "-q", "cli/tests"], env, "command line tests")
+    _other_python()
+
+
+def _other_python() -> None:
+    """The core on Python 3.14, as a browser will run it: the same sheets, the same answers."""
+    exe, env = _tests_env()
+    install.web_packages(exe)
+    words = [
+        shutil.which("node", path=env["PATH"]) or "node",
+        str(ROOT / "cli" / "wasm" / "core314.mjs"),
+        str(WEB / "node_modules" / "pyodide"),
+        str(install.wheels_314()),
+        str(ROOT / "core"),
+    ]
+    _shown([str(exe), "core/tests/other_python.py", *words], env, "the core on Python 3.14")
 
 
 def _web() -> None:
@@ -99,7 +137,11 @@ def _web() -> None:
 def _with_database(env: dict[str, str]) -> tuple[Database, dict[str, str]]:
     db = Database("test")
     db.start(fast=True)
-    more = {"HURBIN_DB_SOCKET": str(db.socket), "HURBIN_DB_PASSWORD": secret("db-test"), "HURBIN_DB_NAME": "hurbin"}
+    more = {
+        "HURBIN_DB_SOCKET": str(db.socket),
+        "HURBIN_DB_PASSWORD": secret("db-test"),
+        "HURBIN_DB_NAME": "hurbin",
+    }
     return db, {**env, **more}
 
 
@@ -118,7 +160,11 @@ def _e2e() -> None:
     db, env = _with_database(env)
     env["HURBIN_TEST_STATE"] = str(STATE)
     try:
-        _shown([str(exe), "-m", "pytest", "-q", *(os.environ.get("HURBIN_E2E", "e2e").split())], env, "end to end")
+        _shown(
+            [str(exe), "-m", "pytest", "-q", *(os.environ.get("HURBIN_E2E", "e2e").split())],
+            env,
+            "end to end",
+        )
     finally:
         db.stop()
 
@@ -128,7 +174,13 @@ BESIDE = ("web", "server")  # parts that share nothing with check and core: run 
 
 def test(only: list[str] | None) -> None:
     begun = time.monotonic()
-    steps: dict[str, Callable[[], None]] = {"check": check, "core": _core, "web": _web, "server": _server, "e2e": _e2e}
+    steps: dict[str, Callable[[], None]] = {
+        "check": check,
+        "core": _core,
+        "web": _web,
+        "server": _server,
+        "e2e": _e2e,
+    }
     failed = []
     beside = None if only else _beside()
     for name in only or [n for n in PARTS if n not in BESIDE]:
@@ -142,17 +194,28 @@ def test(only: list[str] | None) -> None:
             failed.append(name)
     seconds = time.monotonic() - begun
     if failed:
-        raise Stop(f"Failed: {', '.join(failed)} (after {seconds:.0f} s).", "./hurbin test --only NAME runs one part.")
+        raise Stop(
+            f"Failed: {', '.join(failed)} (after {seconds:.0f} s).",
+            "./hurbin test --only NAME runs one part.",
+        )
     print(f"\nAll parts passed in {seconds:.0f} s.")
 
 
 def _beside() -> Callable[[], list[str]]:
-    """Start web and server tests in a process of their own, once everything is installed; waiting for them tells which failed."""
+    """Start web and server tests in a process of their own, once everything is installed; waiting for them
+    tells which failed.
+    """
     exe, _ = _tests_env()
     install.web_packages(exe)
     said = tempfile.TemporaryFile("w+")  # noqa: SIM115
     words = [w for n in BESIDE for w in ("--only", n)]
-    process = subprocess.Popen([str(ROOT / "hurbin"), "test", *words], cwd=ROOT, stdin=subprocess.DEVNULL, stdout=said, stderr=subprocess.STDOUT)
+    process = subprocess.Popen(
+        [str(ROOT / "hurbin"), "test", *words],
+        cwd=ROOT,
+        stdin=subprocess.DEVNULL,
+        stdout=said,
+        stderr=subprocess.STDOUT,
+    )
 
     def wait() -> list[str]:
         code = process.wait()
@@ -173,7 +236,7 @@ def bench(only: str = "") -> None:
     env = {**env, "HURBIN_DB_NAME": "hurbin_bench", "HURBIN_TEST_STATE": str(STATE)}
     try:
         serving.manage(exe, env, "migrate", "-v0")
-        _shown([str(exe), str(ROOT / "cli" / "bench.py"), *([only] if only else [])], env, "measuring")
+        _shown([str(exe), "-m", "cli.bench", *([only] if only else [])], env, "measuring")
     finally:
         db.drop("hurbin_bench")
         db.stop()
@@ -184,7 +247,7 @@ def fuzz(examples: int) -> None:
     install.build_web(exe)
     db, env = _with_database(env)
     try:
-        _shown([str(exe), str(ROOT / "cli" / "fuzz.py"), "--examples", str(examples)], env, "fuzzing the API")
+        _shown([str(exe), "-m", "cli.fuzz", "--examples", str(examples)], env, "fuzzing the API")
     finally:
         db.stop()
 
@@ -192,4 +255,8 @@ def fuzz(examples: int) -> None:
 def drill() -> None:
     exe, env = _tests_env()
     install.build_web(exe)
-    _shown([str(exe), str(ROOT / "cli" / "drill.py")], {**env, "HURBIN_TEST_STATE": str(STATE)}, "the reliability drill")
+    _shown(
+        [str(exe), "-m", "cli.drill"],
+        {**env, "HURBIN_TEST_STATE": str(STATE)},
+        "the reliability drill",
+    )

@@ -8,7 +8,20 @@ import subprocess
 import time
 from pathlib import Path
 
-from state import LOGS, STATE, Stop, end_process, free_port, process, record_process, run, say, secret, short_dir, started
+from .state import (
+    LOGS,
+    STATE,
+    Stop,
+    end_process,
+    free_port,
+    process,
+    record_process,
+    run,
+    say,
+    secret,
+    short_dir,
+    started,
+)
 
 CHARSET = ["--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_520_ci"]
 
@@ -34,25 +47,54 @@ class Database:
         if not (self.data / "mysql").exists():
             say(f"making the database directory {self.data.name}")
             self.data.mkdir(parents=True, exist_ok=True)
-            run(["mariadb-install-db", "--no-defaults", f"--user={self.user}", f"--datadir={self.data}",
-                 "--auth-root-authentication-method=socket", f"--auth-root-socket-user={self.user}", "--skip-test-db"],
-                what="Making the database directory", do=f"Free space? Then: rm -r {self.data}")  # fmt: skip
+            run(
+                [
+                    "mariadb-install-db",
+                    "--no-defaults",
+                    f"--user={self.user}",
+                    f"--datadir={self.data}",
+                    "--auth-root-authentication-method=socket",
+                    f"--auth-root-socket-user={self.user}",
+                    "--skip-test-db",
+                ],
+                what="Making the database directory",
+                do=f"Free space? Then: rm -r {self.data}",
+            )
         tmp = STATE / "tmp"
         tmp.mkdir(exist_ok=True)
         self.socket.unlink(missing_ok=True)
         relaxed = ["--innodb-flush-log-at-trx-commit=0", "--innodb-doublewrite=0"] if fast else []
         server = subprocess.Popen(
-            [shutil.which("mariadbd") or "/usr/sbin/mariadbd", "--no-defaults", f"--user={self.user}", f"--datadir={self.data}",
-             f"--socket={self.socket}", f"--pid-file={self.data / 'mariadbd.pid'}", "--bind-address=127.0.0.1",
-             f"--port={free_port()}", f"--tmpdir={tmp}", *CHARSET, "--skip-name-resolve", f"--log-error={self.log}",
-             "--innodb-buffer-pool-size=256M", "--innodb-strict-mode=ON", "--max-allowed-packet=256M", *relaxed],
-            stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True,
-        )  # fmt: skip
+            [
+                shutil.which("mariadbd") or "/usr/sbin/mariadbd",
+                "--no-defaults",
+                f"--user={self.user}",
+                f"--datadir={self.data}",
+                f"--socket={self.socket}",
+                f"--pid-file={self.data / 'mariadbd.pid'}",
+                "--bind-address=127.0.0.1",
+                f"--port={free_port()}",
+                f"--tmpdir={tmp}",
+                *CHARSET,
+                "--skip-name-resolve",
+                f"--log-error={self.log}",
+                "--innodb-buffer-pool-size=256M",
+                "--innodb-strict-mode=ON",
+                "--max-allowed-packet=256M",
+                *relaxed,
+            ],
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+            start_new_session=True,
+        )
         record_process(self.key, server.pid)
         until = time.monotonic() + 60
         while not self._answers():
             if server.poll() is not None or time.monotonic() > until:
-                raise Stop("MariaDB did not start.", f"See {self.log}. An older one on the same data? ./hurbin stop")
+                raise Stop(
+                    "MariaDB did not start.", f"See {self.log}. An older one on the same data? ./hurbin stop"
+                )
             time.sleep(0.1)
         self._prepare()
 
@@ -60,17 +102,26 @@ class Database:
         held = process(self.key)
         if held is None or not started(int(held["pid"])):
             return False
-        ping = subprocess.run(["mariadb-admin", "--no-defaults", f"--socket={self.socket}", "--connect-timeout=2", "ping"],
-                              stdin=subprocess.DEVNULL, capture_output=True, check=False)  # fmt: skip
+        ping = subprocess.run(
+            ["mariadb-admin", "--no-defaults", f"--socket={self.socket}", "--connect-timeout=2", "ping"],
+            stdin=subprocess.DEVNULL,
+            capture_output=True,
+            check=False,
+        )
         return ping.returncode == 0
 
     def sql(self, text: str, *, database: str = "mysql") -> str:
-        return run(["mariadb", "--no-defaults", f"--socket={self.socket}", "-N", "-B", database],
-                   what="A database command", stdin=text)  # fmt: skip
+        return run(
+            ["mariadb", "--no-defaults", f"--socket={self.socket}", "-N", "-B", database],
+            what="A database command",
+            stdin=text,
+        )
 
     def _prepare(self) -> None:
         if self.sql("select count(*) from time_zone_name").strip() == "0":
-            zones = subprocess.run(["mariadb-tzinfo-to-sql", "/usr/share/zoneinfo"], capture_output=True, text=True, check=False)
+            zones = subprocess.run(
+                ["mariadb-tzinfo-to-sql", "/usr/share/zoneinfo"], capture_output=True, text=True, check=False
+            )
             self.sql(zones.stdout)
         word = secret(f"db-{self.name}")
         self.sql(
@@ -81,7 +132,9 @@ class Database:
         )
 
     def create(self, database: str) -> None:
-        self.sql(f"create database if not exists `{database}` character set utf8mb4 collate utf8mb4_unicode_520_ci")
+        self.sql(
+            f"create database if not exists `{database}` character set utf8mb4 collate utf8mb4_unicode_520_ci"
+        )
 
     def drop(self, database: str) -> None:
         self.sql(f"drop database if exists `{database}`")
@@ -94,8 +147,18 @@ class Database:
         place.mkdir(exist_ok=True)
         out = place / f"{database}-{time.strftime('%Y%m%d-%H%M%S')}.sql"
         with out.open("wb") as f:
-            done = subprocess.run(["mariadb-dump", "--no-defaults", f"--socket={self.socket}", "--single-transaction", database],
-                                  stdout=f, stdin=subprocess.DEVNULL, check=False)  # fmt: skip
+            done = subprocess.run(
+                [
+                    "mariadb-dump",
+                    "--no-defaults",
+                    f"--socket={self.socket}",
+                    "--single-transaction",
+                    database,
+                ],
+                stdout=f,
+                stdin=subprocess.DEVNULL,
+                check=False,
+            )
         if done.returncode:
             raise Stop(f"The dump of {database} failed; nothing was changed.")
         return out

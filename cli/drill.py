@@ -1,4 +1,6 @@
-"""`hurbin drill`: four people save while web workers, the task worker and the database are killed at random; then everything is counted."""
+"""`hurbin drill`: four people save while web workers, the task worker and the database are killed at random;
+then everything is counted.
+"""
 
 from __future__ import annotations
 
@@ -18,11 +20,11 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
-from fuzz import AS_OF, signed_in
-
-from database import Database
-from serving import manage, server_env, start_gunicorn, start_worker, wait_healthy
-from state import LOGS, ROOT, Stop, free_port
+from .bench_page import put_section
+from .database import Database
+from .fuzz import AS_OF, signed_in
+from .serving import manage, server_env, start_gunicorn, start_worker, wait_healthy
+from .state import LOGS, Stop, free_port
 
 RECORDS, CLIENTS, FILE_ROWS = 300, 4, 1500
 DATABASE = "hurbin_drill"
@@ -49,7 +51,9 @@ class Stack:
         self.tasks = start_worker(self.exe, self.env, LOGS / "drill-tasks.log")
 
     def children(self, parent: int) -> list[int]:
-        found = subprocess.run(["pgrep", "-P", str(parent)], capture_output=True, text=True, check=False).stdout.split()
+        found = subprocess.run(
+            ["pgrep", "-P", str(parent)], capture_output=True, text=True, check=False
+        ).stdout.split()
         return [int(x) for x in found]
 
     def kill_web_worker(self, rng: random.Random) -> str:
@@ -86,10 +90,17 @@ class Stack:
 
 
 def body(rng: random.Random, set_id: int) -> dict[str, Any]:
-    figures = {f"volts_{k}": f"{400 + rng.gauss(0, 1):.0f}" for k in ("12", "23", "31")} | {f"amps_{k}": f"{9 + rng.gauss(0, 0.1):.2f}" for k in "123"}
+    figures = {f"volts_{k}": f"{400 + rng.gauss(0, 1):.0f}" for k in ("12", "23", "31")} | {
+        f"amps_{k}": f"{9 + rng.gauss(0, 0.1):.2f}" for k in "123"
+    }
     said = {k: {"text": v, "unit": "V" if k.startswith("v") else "A"} for k, v in figures.items()}
     at = datetime.fromisoformat(AS_OF) - timedelta(minutes=rng.randrange(5, 20000))
-    entry = {"uuid": str(uuid.uuid4()), "taken_at": at.isoformat(), "device": "drill", "body": {"read_at": "motor_leads", "valve": "open", "coupled": True, **said}}
+    entry = {
+        "uuid": str(uuid.uuid4()),
+        "taken_at": at.isoformat(),
+        "device": "drill",
+        "body": {"read_at": "motor_leads", "valve": "open", "coupled": True, **said},
+    }
     return {"set_id": set_id, "sheet": str(uuid.uuid4()), "entries": [entry]}
 
 
@@ -131,7 +142,12 @@ class Client(threading.Thread):
     def _send(self, parcel: dict[str, Any], head: dict[str, str]) -> int:
         try:
             door = http.client.HTTPConnection("127.0.0.1", self.stack.port, timeout=15)
-            door.request("POST", "/api/benches/running_check/records", json.dumps(parcel), {"Content-Type": "application/json", **head})
+            door.request(
+                "POST",
+                "/api/benches/running_check/records",
+                json.dumps(parcel),
+                {"Content-Type": "application/json", **head},
+            )
             answer = door.getresponse()
             answer.read()
             return answer.status
@@ -143,14 +159,35 @@ def upload(stack: Stack, site: int) -> int:
     """A file of readings on its way through the task queue while all this happens."""
     rng = random.Random(SEED)
     start = datetime(2015, 1, 1, tzinfo=UTC)
-    rows = [f"KELP-22,{(start + timedelta(hours=n)).isoformat()},motor_leads,open,yes,400,401,399,{9 + rng.gauss(0, 0.1):.2f},9.0,9.1" for n in range(FILE_ROWS)]
-    text = "tag,taken_at,read_at,valve,coupled,volts_12|V,volts_23|V,volts_31|V,amps_1|A,amps_2|A,amps_3|A\n" + "\n".join(rows)
+    rows = [
+        f"KELP-22,{(start + timedelta(hours=n)).isoformat()},motor_leads,open,yes,400,401,399,"
+        f"{9 + rng.gauss(0, 0.1):.2f},9.0,9.1"
+        for n in range(FILE_ROWS)
+    ]
+    text = (
+        "tag,taken_at,read_at,valve,coupled,volts_12|V,volts_23|V,volts_31|V,amps_1|A,amps_2|A,amps_3|A\n"
+        + "\n".join(rows)
+    )
     mark = uuid.uuid4().hex
-    parts = f'--{mark}\r\nContent-Disposition: form-data; name="bench"\r\n\r\nrunning_check\r\n--{mark}\r\nContent-Disposition: form-data; name="file"; filename="old.csv"\r\nContent-Type: text/csv\r\n\r\n{text}\r\n--{mark}--\r\n'
-    return int(_call(stack, "POST", f"/api/sites/{site}/readings/imports", parts, f"multipart/form-data; boundary={mark}")["id"])
+    parts = (
+        f"--{mark}\r\nContent-Disposition: form-data;"
+        f' name="bench"\r\n\r\nrunning_check\r\n--{mark}\r\nContent-Disposition: form-data; name="file";'
+        f' filename="old.csv"\r\nContent-Type: text/csv\r\n\r\n{text}\r\n--{mark}--\r\n'
+    )
+    return int(
+        _call(
+            stack,
+            "POST",
+            f"/api/sites/{site}/readings/imports",
+            parts,
+            f"multipart/form-data; boundary={mark}",
+        )["id"]
+    )
 
 
-def _call(stack: Stack, method: str, path: str, data: str | None = None, kind: str = "application/json") -> dict[str, Any]:
+def _call(
+    stack: Stack, method: str, path: str, data: str | None = None, kind: str = "application/json"
+) -> dict[str, Any]:
     """One call as the admin, again until somebody answers."""
     until = time.monotonic() + 90
     while time.monotonic() < until:
@@ -181,15 +218,28 @@ def wait_for(stack: Stack, job: int, states: tuple[str, ...], seconds: float) ->
 def counts(stack: Stack, acknowledged: list[str]) -> dict[str, int]:
     """What is there, held against what was acknowledged."""
     held = set(stack.db.sql("select sheet_id from logbook_record", database=DATABASE).split())
-    half = """select count(*) from logbook_record r where not exists (select 1 from logbook_entry e where e.sheet_id = r.sheet_id)
+    half = """select count(*) from logbook_record r
+            where not exists (select 1 from logbook_entry e where e.sheet_id = r.sheet_id)
               or (select count(*) from logbook_judgement j where j.record_id = r.id and j.newest = 1) <> 1
-              or not exists (select 1 from logbook_finding f where f.record_id = r.id) or not exists (select 1 from logbook_point p where p.record_id = r.id)"""
+              or not exists (select 1 from logbook_finding f where f.record_id = r.id) or not exists (
+                select 1 from logbook_point p where p.record_id = r.id)"""
     return {
         "acknowledged": len(acknowledged),
         "lost": sum(s not in held for s in acknowledged),
-        "doubled": stack.number("select count(*) - count(distinct sheet_id) from logbook_record")
-        + stack.number("select coalesce(sum(n - 1), 0) from (select count(*) n from logbook_record where bench = 'running_check' group by pump_set_id, taken_at, body having n > 1) x"),
-        "half_written": stack.number(half) + stack.number("select count(*) from logbook_sheet s where s.closed_at is not null and s.left_because = '' and not exists (select 1 from logbook_record r where r.sheet_id = s.uuid)"),
+        "doubled": (
+            stack.number("select count(*) - count(distinct sheet_id) from logbook_record")
+            + stack.number(
+                "select coalesce(sum(n - 1), 0) from (select count(*) n from logbook_record where bench ="
+                " 'running_check' group by pump_set_id, taken_at, body having n > 1) x"
+            )
+        ),
+        "half_written": (
+            stack.number(half)
+            + stack.number(
+                "select count(*) from logbook_sheet s where s.closed_at is not null and s.left_because = ''"
+                " and not exists (select 1 from logbook_record r where r.sheet_id = s.uuid)"
+            )
+        ),
     }
 
 
@@ -198,7 +248,12 @@ def main() -> int:
     begun = time.monotonic()
     try:
         site = stack.number("select id from plant_site limit 1")
-        sets = [int(x) for x in stack.db.sql("select id from plant_pumpset where tag in ('KELP-21','COLD-33','LIFT-61')", database=DATABASE).split()]
+        sets = [
+            int(x)
+            for x in stack.db.sql(
+                "select id from plant_pumpset where tag in ('KELP-21','COLD-33','LIFT-61')", database=DATABASE
+            ).split()
+        ]
         before = stack.number("select count(*) from logbook_record")
         people = ["saskia", "jun", "teodor", "ines"]
         clients = [Client(stack, who, sets, RECORDS // CLIENTS, SEED + i) for i, who in enumerate(people)]
@@ -208,7 +263,9 @@ def main() -> int:
         asked = False
         while any(c.is_alive() for c in clients) or sum(killed.values()) < 24:
             time.sleep(rng.uniform(0.5, 1.4))
-            what = rng.choices([stack.kill_web_worker, stack.kill_task_worker, stack.kill_database], [5, 2, 3])[0](rng)
+            what = rng.choices(
+                [stack.kill_web_worker, stack.kill_task_worker, stack.kill_database], [5, 2, 3]
+            )[0](rng)
             if what:
                 killed[what] += 1
             if not asked and _call(stack, "GET", f"/api/readings/imports/{job}")["state"] == "checked":
@@ -221,29 +278,42 @@ def main() -> int:
             state = wait_for(stack, job, ("written", "failed"), 240)
         acknowledged = [s for c in clients for s in c.acknowledged]
         found = counts(stack, acknowledged)
-        of_file = stack.number("select count(*) from logbook_record r join logbook_entry e on e.sheet_id = r.sheet_id where e.device = 'file'")
+        of_file = stack.number(
+            "select count(*) from logbook_record r join logbook_entry e on e.sheet_id = r.sheet_id where"
+            " e.device = 'file'"
+        )
         by_hand = stack.number("select count(*) from logbook_record") - before - of_file
         said = [
-            f"{RECORDS} records from {CLIENTS} clients in {time.monotonic() - begun:.0f} s, {sum(c.sent for c in clients)} sendings; killed: "
-            + ", ".join(f"{what} {n} times" for what, n in killed.items()) + ".",
-            f"Acknowledged {found['acknowledged']}, on file {by_hand}; acknowledged and lost {found['lost']}, doubled {found['doubled']}, half-written {found['half_written']}.",
-            f"A file of {FILE_ROWS} rows went through the task queue meanwhile: {state}, {of_file} rows on record.",
-        ]  # fmt: skip
+            f"{RECORDS} records from {CLIENTS} clients in {time.monotonic() - begun:.0f} s,"
+            f" {sum(c.sent for c in clients)} sendings; killed: "
+            + ", ".join(f"{what} {n} times" for what, n in killed.items())
+            + ".",
+            (
+                f"Acknowledged {found['acknowledged']}, on file {by_hand}; acknowledged and lost"
+                f" {found['lost']}, doubled {found['doubled']}, half-written {found['half_written']}."
+            ),
+            (
+                f"A file of {FILE_ROWS} rows went through the task queue meanwhile: {state}, {of_file} rows"
+                " on record."
+            ),
+        ]
         print("\n".join(said))
         note(said)
         whole = of_file in (0, FILE_ROWS) and (state == "written") == (of_file == FILE_ROWS)
-        return 0 if found["lost"] == found["doubled"] == found["half_written"] == 0 and found["acknowledged"] == RECORDS and whole else 1
+        return (
+            0
+            if found["lost"] == found["doubled"] == found["half_written"] == 0
+            and found["acknowledged"] == RECORDS
+            and whole
+            else 1
+        )
     finally:
         stack.end()
 
 
 def note(said: list[str]) -> None:
     """The figures of this run, into docs/bench.md."""
-    place = ROOT / "docs" / "bench.md"
-    text = place.read_text() if place.exists() else "# Figures\n"
-    head = "\n## Drill\n"
-    text = text.split(head)[0].rstrip() + "\n" + head + "\nBy `./hurbin drill`.\n\n" + "\n".join(f"- {s}" for s in said) + "\n"
-    place.write_text(text)
+    put_section("Drill", "\n".join(["By `./hurbin drill`.", "", *(f"- {s}" for s in said)]))
 
 
 if __name__ == "__main__":

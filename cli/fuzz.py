@@ -1,4 +1,6 @@
-"""`hurbin fuzz`: the API's own description turned against it, on a stack of its own; counts calls and server errors."""
+"""`hurbin fuzz`: the API's own description turned against it, on a stack of its own; counts calls and server
+errors.
+"""
 
 from __future__ import annotations
 
@@ -13,9 +15,9 @@ import sys
 import time
 from pathlib import Path
 
-from database import Database
-from serving import manage, server_env, start_gunicorn, wait_healthy
-from state import LOGS, ROOT, Stop, free_port
+from .database import Database
+from .serving import manage, server_env, start_gunicorn, wait_healthy
+from .state import LOGS, ROOT, Stop, free_port
 
 AS_OF = "2026-11-16T08:30:00+00:00"
 WORD = "tidal-lagoon-7"
@@ -30,7 +32,11 @@ def signed_in(port: int, user: str) -> dict[str, str]:
     jar: dict[str, str] = {}
     token = ""
     for method, body in (("GET", None), ("POST", json.dumps({"username": user, "password": WORD}))):
-        head = {"Content-Type": "application/json", "X-CSRFToken": token, "Cookie": "; ".join(f"{k}={v}" for k, v in jar.items())}
+        head = {
+            "Content-Type": "application/json",
+            "X-CSRFToken": token,
+            "Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()),
+        }
         door.request(method, "/api/session", body, head)
         answer = door.getresponse()
         told = json.loads(answer.read())
@@ -43,7 +49,13 @@ def signed_in(port: int, user: str) -> dict[str, str]:
 
 def answers(log: Path) -> list[int]:
     """The status of every call in a web host's own log."""
-    return [int(m) for m in re.findall(r'"(?:GET|POST|PUT|PATCH|DELETE|OPTIONS|HEAD|TRACE|QUERY) /api/[^"]*" (\d{3}) ', log.read_text(errors="replace"))]
+    return [
+        int(m)
+        for m in re.findall(
+            r'"(?:GET|POST|PUT|PATCH|DELETE|OPTIONS|HEAD|TRACE|QUERY) /api/[^"]*" (\d{3}) ',
+            log.read_text(errors="replace"),
+        )
+    ]
 
 
 def main(examples: int) -> int:
@@ -62,21 +74,46 @@ def main(examples: int) -> int:
     try:
         wait_healthy(port, pid, log)
         head = signed_in(port, "ines")
-        words = [str(exe.parent / "schemathesis"), "run", str(ROOT / "docs" / "openapi.json"), "--url", f"http://127.0.0.1:{port}", "-n", str(examples),
-                 "--checks", "not_a_server_error", "--phases", "examples,coverage,fuzzing", "--generation-database", "none", "--suppress-health-check", "all",
-                 "--continue-on-failure", "--no-color", "--seed", "7", "--warnings", "off"]  # fmt: skip
+        words = [
+            str(exe.parent / "schemathesis"),
+            "run",
+            str(ROOT / "docs" / "openapi.json"),
+            "--url",
+            f"http://127.0.0.1:{port}",
+            "-n",
+            str(examples),
+            "--checks",
+            "not_a_server_error",
+            "--phases",
+            "examples,coverage,fuzzing",
+            "--generation-database",
+            "none",
+            "--suppress-health-check",
+            "all",
+            "--continue-on-failure",
+            "--no-color",
+            "--seed",
+            "7",
+            "--warnings",
+            "off",
+        ]
         for name in NOT:
             words += ["--exclude-operation-id", name]
         for name, value in head.items():
             words += ["-H", f"{name}: {value}"]
-        told = subprocess.run(words, stdin=subprocess.DEVNULL, cwd=LOGS, env={**os.environ, "NO_COLOR": "1"}, check=False)
+        told = subprocess.run(
+            words, stdin=subprocess.DEVNULL, cwd=LOGS, env={**os.environ, "NO_COLOR": "1"}, check=False
+        )
     finally:
         os.kill(pid, 15)
         os.waitpid(pid, 0)
         db.drop("hurbin_fuzz")
     codes = answers(log)
     wrong = sum(c >= 500 for c in codes)
-    print(f"\n{len(codes)} calls, {wrong} server errors; {sum(c < 300 for c in codes)} taken, {sum(300 <= c < 500 for c in codes)} refused.")
+    print(
+        f"\n{len(codes)} calls, {wrong} server errors; {sum(c < 300 for c in codes)} taken,"
+        f" {sum(300 <= c < 500 for c in codes)} refused."
+    )
     if len(codes) < LEAST_CALLS:
         raise Stop(f"{len(codes)} calls are fewer than {LEAST_CALLS}.", "./hurbin fuzz --examples 300")
     return 1 if wrong or told.returncode else 0

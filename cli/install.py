@@ -1,4 +1,6 @@
-"""What must be on the machine: Debian packages, the Python environment, the web packages, the built front end."""
+"""What must be on the machine: Debian packages, the Python environment, the web packages, the built front
+end.
+"""
 
 from __future__ import annotations
 
@@ -7,7 +9,7 @@ import shutil
 import sys
 from pathlib import Path
 
-from state import ENV, LOGS, ROOT, STATE, TEST_ENV, WEB, Stop, run, say, tree_hash
+from .state import ENV, LOGS, ROOT, STATE, TEST_ENV, WEB, Stop, run, say, tree_hash
 
 UV = "uv==0.13.9"
 PACKAGES = {
@@ -39,23 +41,46 @@ def packages(for_tests: bool = False) -> None:
     become: list[str] = []
     if os.getuid() != 0:
         if shutil.which("sudo") is None:
-            raise Stop(f"Missing Debian packages: {' '.join(lacking)}.", f"As root: apt-get install {' '.join(lacking)}")
+            raise Stop(
+                f"Missing Debian packages: {' '.join(lacking)}.",
+                f"As root: apt-get install {' '.join(lacking)}",
+            )
         become = ["sudo", "-n"]
     advice = f"Run it by hand, then again: {'sudo ' if become else ''}apt-get install {' '.join(lacking)}"
     quietly = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
     run([*become, "apt-get", "update", "-qq"], what="apt-get update", do=advice, env=quietly)
-    run([*become, "env", "DEBIAN_FRONTEND=noninteractive", "apt-get", "install", "-y", "-qq", "--no-install-recommends",
-         *lacking], what="Installing Debian packages", do=advice, env=quietly)  # fmt: skip
+    run(
+        [
+            *become,
+            "env",
+            "DEBIAN_FRONTEND=noninteractive",
+            "apt-get",
+            "install",
+            "-y",
+            "-qq",
+            "--no-install-recommends",
+            *lacking,
+        ],
+        what="Installing Debian packages",
+        do=advice,
+        env=quietly,
+    )
 
 
 def _uv() -> str:
     boot = STATE / "boot"
     if not (boot / "bin" / "uv").exists():
         say("making the Python environment")
-        run([sys.executable, "-m", "venv", "--clear", str(boot)], what="Making a virtual environment",
-            do="On Debian: apt-get install python3-venv")  # fmt: skip
-        run([str(boot / "bin" / "pip"), "install", "-q", UV], what="Installing the package installer",
-            do="Is the package registry reachable?")  # fmt: skip
+        run(
+            [sys.executable, "-m", "venv", "--clear", str(boot)],
+            what="Making a virtual environment",
+            do="On Debian: apt-get install python3-venv",
+        )
+        run(
+            [str(boot / "bin" / "pip"), "install", "-q", UV],
+            what="Installing the package installer",
+            do="Is the package registry reachable?",
+        )
     return str(boot / "bin" / "uv")
 
 
@@ -68,11 +93,51 @@ def python(tests: bool = False) -> Path:
         return exe
     uv = _uv()
     say(f"installing Python packages ({lock})")
-    run([sys.executable, "-m", "venv", "--without-pip", "--clear", str(place)], what="Making a virtual environment")
-    run([uv, "pip", "sync", "-q", "--system-certs", "--python", str(exe), "--require-hashes", str(ROOT / lock)],
-        what="Installing Python packages", do="Is the package registry reachable? The output above names the package.")  # fmt: skip
+    run(
+        [sys.executable, "-m", "venv", "--without-pip", "--clear", str(place)],
+        what="Making a virtual environment",
+    )
+    run(
+        [
+            uv,
+            "pip",
+            "sync",
+            "-q",
+            "--system-certs",
+            "--python",
+            str(exe),
+            "--require-hashes",
+            str(ROOT / lock),
+        ],
+        what="Installing Python packages",
+        do="Is the package registry reachable? The output above names the package.",
+    )
     stamp.write_text(want)
     return exe
+
+
+def wheels_314() -> Path:
+    """What the core stands on, for Python 3.14 as it runs in a browser; fetched once, each by its hash."""
+    _uv()
+    lock = ROOT / "cli" / "wasm" / "requirements.lock"
+    place, want = STATE / "wheels-314", tree_hash(lock)
+    stamp = STATE / "wheels-314.stamp"
+    if stamp.exists() and stamp.read_text() == want:
+        return place
+    say("fetching what the core stands on, for Python 3.14")
+    target = ["--python-version", "3.14", "--implementation", "cp", "--abi", "cp314"]
+    run(
+        [
+            str(STATE / "boot" / "bin" / "pip"),
+            *("download", "-q", "--require-hashes", "--no-deps", "--only-binary=:all:"),
+            *target,
+            *("--platform", "pyemscripten_2026_0_wasm32", "-d", str(place), "-r", str(lock)),
+        ],
+        what="Fetching wheels for Python 3.14",
+        do="Is the package registry reachable?",
+    )
+    stamp.write_text(want)
+    return place
 
 
 def node_env(exe: Path) -> dict[str, str]:
@@ -84,8 +149,13 @@ def web_packages(exe: Path) -> None:
     if stamp.exists() and stamp.read_text() == want:
         return
     say("installing web packages")
-    run(["npm", "ci", "--no-audit", "--no-fund", "--ignore-scripts"], what="npm ci", cwd=WEB, env=node_env(exe),
-        do="Is the package registry reachable?")  # fmt: skip
+    run(
+        ["npm", "ci", "--no-audit", "--no-fund", "--ignore-scripts"],
+        what="npm ci",
+        cwd=WEB,
+        env=node_env(exe),
+        do="Is the package registry reachable?",
+    )
     stamp.write_text(want)
 
 

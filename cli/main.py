@@ -6,14 +6,14 @@ import argparse
 import os
 import sys
 
-import checks
-import install
-import serving
-from state import ROOT, STATE, Stop, fail
+from . import checks, install, serving
+from .state import ROOT, STATE, Stop, fail
 
 
 def _parser() -> argparse.ArgumentParser:
-    p = argparse.ArgumentParser(prog="hurbin", description="Hurbin: the pump technician's records, arithmetic and judgement.")
+    p = argparse.ArgumentParser(
+        prog="hurbin", description="Hurbin: the pump technician's records, arithmetic and judgement."
+    )
     sub = p.add_subparsers(dest="word", required=True, metavar="COMMAND")
 
     def add(name: str, help: str) -> argparse.ArgumentParser:
@@ -21,7 +21,9 @@ def _parser() -> argparse.ArgumentParser:
 
     demo = add("demo", "install what is missing, load the demo, serve it in the background")
     demo.add_argument("--port", type=int, default=8470)
-    demo.add_argument("--as-of", default=serving.DEMO_AS_OF, help="the demo's clock when it is loaded (ISO, UTC)")
+    demo.add_argument(
+        "--as-of", default=serving.DEMO_AS_OF, help="the demo's clock when it is loaded (ISO, UTC)"
+    )
     serve = add("serve", "serve your own plant in the background, no demo")
     serve.add_argument("--port", type=int, default=8471)
     add("stop", "end what was started, and nothing else")
@@ -31,32 +33,37 @@ def _parser() -> argparse.ArgumentParser:
     test.add_argument("--only", choices=checks.PARTS, action="append")
     add("check", "lint, types, import rules, generated files")
     add("generate", "renew docs/openapi.json and the TypeScript types")
-    add("bench", "measure, and write docs/bench.md").add_argument("--only", choices=["alignment"], default="", help="these figures alone")
-    add("fuzz", "the API's description turned against it, at least 5,000 calls").add_argument("--examples", type=int, default=60)
+    add("bench", "measure, and write docs/bench.md").add_argument(
+        "--only", choices=["alignment", "core"], default="", help="these figures alone"
+    )
+    add("fuzz", "the API's description turned against it, at least 5,000 calls").add_argument(
+        "--examples", type=int, default=60
+    )
     add("drill", "save from four clients while workers and the database are killed, then count")
     calc = add("calc", "evaluate a sheet from standard input without a server")
     calc.add_argument("bench", nargs="?")
     calc.add_argument("--list", action="store_true")
     calc.add_argument("--schema", action="store_true")
+    calc.add_argument("--json", action="store_true", help="the answer as data, not as sentences")
     db = add("db", "the database: reset, rejudge, rebuild, dump")
     db.add_argument("what", choices=("reset", "rejudge", "rebuild", "dump"))
     db.add_argument("--demo", action="store_true", help="the demo's database instead of your own")
     db.add_argument("--yes", action="store_true", help="do not ask")
-    user = add("user", "people: add")
+    user = add("user", "people: add; the password comes from HURBIN_PASSWORD, else one is made and printed")
     user.add_argument("what", choices=("add",))
     user.add_argument("name")
     user.add_argument("--admin", action="store_true", help="may make sites and is admin on all of them")
     user.add_argument("--full-name", default="")
-    user.add_argument("--password", default="", help="else taken from HURBIN_PASSWORD, else made and printed")
     user.add_argument("--demo", action="store_true")
     return p
 
 
 def _calc(args: argparse.Namespace) -> None:
     exe = install.python()
-    words = [w for w in (args.bench, "--list" if args.list else "", "--schema" if args.schema else "") if w]
-    env = {**os.environ, "PYTHONPATH": str(ROOT / "core"), "PYTHONDONTWRITEBYTECODE": "1"}
-    os.execve(str(exe), [str(exe), str(ROOT / "cli" / "calc.py"), *words], env)
+    flags = [f"--{n}" for n in ("list", "schema", "json") if getattr(args, n)]
+    words = [*([args.bench] if args.bench else []), *flags]
+    env = {**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}", "PYTHONDONTWRITEBYTECODE": "1"}
+    os.execve(str(exe), [str(exe), "-m", "cli.calc", *words], env)
 
 
 def _db(args: argparse.Namespace) -> None:
@@ -74,7 +81,10 @@ def _db(args: argparse.Namespace) -> None:
     if args.what == "reset" and not args.yes:
         if not sys.stdin.isatty():
             raise Stop(f"This empties {name}.", "Say so: ./hurbin db reset --yes (it is dumped first)")
-        if input(f"This empties {name} (it is dumped first). Type the database's name to go on: ").strip() != name:
+        if (
+            input(f"This empties {name} (it is dumped first). Type the database's name to go on: ").strip()
+            != name
+        ):
             raise Stop("Nothing was changed.")
     dump = db.dump(name)
     print(f"Dumped to {dump}")
@@ -93,7 +103,7 @@ def _user(args: argparse.Namespace) -> None:
     db.start()
     db.create(env["HURBIN_DB_NAME"])
     serving.manage(exe, env, "migrate", "-v0")
-    word = args.password or os.environ.get("HURBIN_PASSWORD", "")
+    word = os.environ.get("HURBIN_PASSWORD", "")
     words = ["add_person", args.name, "--full-name", args.full_name or args.name]
     if args.admin:
         words.append("--admin")

@@ -10,9 +10,9 @@ import urllib.request
 from datetime import UTC, datetime
 from pathlib import Path
 
-import install
-from database import Database
-from state import (
+from . import install
+from .database import Database
+from .state import (
     LOGS,
     ROOT,
     STATE,
@@ -26,7 +26,7 @@ from state import (
     say,
     secret,
     write_json,
-)  # fmt: skip
+)
 
 DEMO_AS_OF = "2026-11-16T08:30:00+00:00"
 SERVER = ROOT / "server"
@@ -73,7 +73,13 @@ def demo(port: int, as_of: str) -> None:
     loaded = STATE / "demo.json"
     if not loaded.exists():
         write_json(loaded.with_suffix(".part"), {"as_of": as_of, "loaded_at": datetime.now(UTC).isoformat()})
-        env = server_env(db, "hurbin_demo", HURBIN_DEMO="1", HURBIN_AS_OF=as_of, HURBIN_LOADED_AT=datetime.now(UTC).isoformat())
+        env = server_env(
+            db,
+            "hurbin_demo",
+            HURBIN_DEMO="1",
+            HURBIN_AS_OF=as_of,
+            HURBIN_LOADED_AT=datetime.now(UTC).isoformat(),
+        )
         say("making the tables")
         manage(exe, env, "migrate", "-v0")
         say("loading the demo: three years of running checks, judged one by one (about two minutes)")
@@ -135,18 +141,49 @@ def _serve(kind: str, exe: Path, env: dict[str, str], port: int) -> None:
 def start_worker(exe: Path, env: dict[str, str], log: Path) -> int:
     """The task worker, with its own keeper."""
     with log.open("ab") as out:
-        worker = subprocess.Popen([str(exe), "-m", "django", "work"], env=env, cwd=SERVER, stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True)
+        worker = subprocess.Popen(
+            [str(exe), "-m", "django", "work"],
+            env=env,
+            cwd=SERVER,
+            stdin=subprocess.DEVNULL,
+            stdout=out,
+            stderr=out,
+            start_new_session=True,
+        )
     return worker.pid
 
 
 def start_gunicorn(exe: Path, env: dict[str, str], port: int, log: Path, workers: int = 2) -> int:
     with log.open("ab") as out:
         server = subprocess.Popen(
-            [str(exe.parent / "gunicorn"), "hurbin_server.wsgi:application", "-b", f"127.0.0.1:{port}", "-w", str(workers),
-             "--worker-class", "gthread", "--threads", "4", "--no-control-socket", "--access-logfile", "-",
-             "--worker-tmp-dir", "/dev/shm", "--graceful-timeout", "8", "--keep-alive", "30"],
-            env=env, cwd=SERVER, stdin=subprocess.DEVNULL, stdout=out, stderr=out, start_new_session=True,
-        )  # fmt: skip
+            [
+                str(exe.parent / "gunicorn"),
+                "hurbin_server.wsgi:application",
+                "-b",
+                f"127.0.0.1:{port}",
+                "-w",
+                str(workers),
+                "--worker-class",
+                "gthread",
+                "--threads",
+                "4",
+                "--no-control-socket",
+                "--access-logfile",
+                "-",
+                "--worker-tmp-dir",
+                "/dev/shm",
+                "--graceful-timeout",
+                "8",
+                "--keep-alive",
+                "30",
+            ],
+            env=env,
+            cwd=SERVER,
+            stdin=subprocess.DEVNULL,
+            stdout=out,
+            stderr=out,
+            start_new_session=True,
+        )
     return server.pid
 
 
@@ -166,7 +203,7 @@ def wait_healthy(port: int, pid: int, log: Path) -> None:
 
 
 def _code() -> str:
-    from state import tree_hash
+    from .state import tree_hash
 
     return tree_hash(SERVER, ROOT / "core" / "hurbin_core", ending=(".py", ".toml", ".csv"))[:16]
 
@@ -181,7 +218,10 @@ def stop() -> None:
 def status() -> None:
     for name in ("demo", "serve"):
         held = process(name)
-        print(f"{name:9} " + (f"running at http://127.0.0.1:{held['port']}/ (pid {held['pid']})" if held else "not running"))
+        print(
+            f"{name:9} "
+            + (f"running at http://127.0.0.1:{held['port']}/ (pid {held['pid']})" if held else "not running")
+        )
         tasks = process(f"{name}-tasks")
         print(f"{'  tasks':9} " + (f"running (pid {tasks['pid']})" if tasks else "not running"))
     held = process(Database().key)

@@ -43,9 +43,15 @@ def fail(error: Stop) -> NoReturn:
 
 
 def run(
-    argv: list[str], *, what: str, do: str = "", cwd: Path = ROOT, env: dict[str, str] | None = None, quiet: bool = True,
+    argv: list[str],
+    *,
+    what: str,
+    do: str = "",
+    cwd: Path = ROOT,
+    env: dict[str, str] | None = None,
+    quiet: bool = True,
     stdin: str | None = None,
-) -> str:  # fmt: skip
+) -> str:
     """Run a step. Its output goes to the log, and the end of it to the screen if it fails."""
     LOGS.mkdir(parents=True, exist_ok=True)
     source = {"input": stdin} if stdin is not None else {"stdin": subprocess.DEVNULL}
@@ -55,13 +61,23 @@ def run(
             raise Stop(f"{what} failed (exit {done.returncode}).", do)
         return ""
     done = subprocess.run(
-        argv, cwd=cwd, env=env, text=True, check=False, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, **source
+        argv,
+        cwd=cwd,
+        env=env,
+        text=True,
+        check=False,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        **source,
     )  # type: ignore[call-overload]
     with (LOGS / "setup.log").open("a") as log:
         log.write(f"$ {' '.join(argv)}\n{done.stdout}\n")
     if done.returncode:
         tail = "\n".join(f"        {line}" for line in done.stdout.strip().splitlines()[-12:])
-        raise Stop(f"{what} failed (exit {done.returncode}).\n{tail}", do or f"The whole output is in {LOGS / 'setup.log'}")
+        raise Stop(
+            f"{what} failed (exit {done.returncode}).\n{tail}",
+            do or f"The whole output is in {LOGS / 'setup.log'}",
+        )
     return str(done.stdout)
 
 

@@ -1,4 +1,6 @@
-"""A stack of its own: real MariaDB, real gunicorn, the built front end, Debian's Chromium. Nothing is mocked."""
+"""A stack of its own: real MariaDB, real gunicorn, the built front end, Debian's Chromium. Nothing is
+mocked.
+"""
 
 from __future__ import annotations
 
@@ -16,15 +18,22 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from database import Database
-from serving import manage, server_env, start_gunicorn, start_worker, wait_healthy
-from state import LOGS, ROOT, free_port
+from cli.database import Database
+from cli.serving import manage, server_env, start_gunicorn, start_worker, wait_healthy
+from cli.state import LOGS, ROOT, free_port
 
 AS_OF = "2026-11-16T08:30:00+00:00"
 WORD = "tidal-lagoon-7"
 TAGS = "KELP-21,KELP-22,COLD-33,BOIL-02,CAFE-06,LIFT-61,LIFT-63,MAKE-81,OZON-71,MIST-92"
-CHROMIUM = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync"]  # fmt: skip
+CHROMIUM = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 expect.set_options(timeout=10_000)
 
 
@@ -39,7 +48,9 @@ class Stack:
         self.log = LOGS / "e2e.log"
         self.pid = self.worker = 0
         loaded = time.strftime("%Y-%m-%dT%H:%M:%S+00:00", time.gmtime())
-        self.env = server_env(self.db, "hurbin_e2e", HURBIN_DEMO="1", HURBIN_AS_OF=AS_OF, HURBIN_LOADED_AT=loaded)
+        self.env = server_env(
+            self.db, "hurbin_e2e", HURBIN_DEMO="1", HURBIN_AS_OF=AS_OF, HURBIN_LOADED_AT=loaded
+        )
 
     def manage(self, *words: str) -> str:
         return manage(self.exe, self.env, *words)
@@ -120,7 +131,10 @@ def set_page(page: Page, stack: Stack, tag: str, rest: str = "") -> None:
 
 
 def type_check(page: Page, volts: tuple[str, ...], amps: tuple[str, ...]) -> None:
-    for name, text in (*zip(("volts_12", "volts_23", "volts_31"), volts, strict=False), *zip(("amps_1", "amps_2", "amps_3"), amps, strict=False)):
+    for name, text in (
+        *zip(("volts_12", "volts_23", "volts_31"), volts, strict=False),
+        *zip(("amps_1", "amps_2", "amps_3"), amps, strict=False),
+    ):
         page.locator(f"#{name}").fill(text)
 
 
@@ -136,7 +150,9 @@ def alive(url: str) -> bool:
 
 
 def run_hurbin(*words: str, given: str = "") -> subprocess.CompletedProcess[str]:
-    return subprocess.run([str(ROOT / "hurbin"), *words], input=given, capture_output=True, text=True, check=False, timeout=120)
+    return subprocess.run(
+        [str(ROOT / "hurbin"), *words], input=given, capture_output=True, text=True, check=False, timeout=120
+    )
 
 
 LINES = [
@@ -144,10 +160,11 @@ LINES = [
     {"id": "f1", "kind": "control_supply", "device": "fuse F1", "place": "panel A", "means": "fuses_out"},
     {"id": "no-auto", "kind": "automation_start", "absent": True},
     {"id": "v2", "kind": "turning_by_flow", "device": "valve V2", "place": "bay 1", "means": "valve"},
-]  # fmt: skip
+]
 _SEND = """async ([path, body, method]) => {
   const { csrf } = await (await fetch('/api/session')).json();
-  const answer = await fetch(path, { method, headers: { 'X-CSRFToken': csrf, 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+  const answer = await fetch(path, { method,
+    headers: { 'X-CSRFToken': csrf, 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
   return [answer.status, await answer.json()];
 }"""
 
@@ -161,16 +178,36 @@ def send(page: Page, path: str, body: object, method: str = "POST") -> dict[str,
 
 def made_safe(page: Page, stack: Stack, tag: str, prove: bool = True) -> int:
     """Another device has made this set safe for its motor leads, half an hour ago."""
-    number = int(stack.db.sql(f"select id from plant_pumpset where tag='{tag}'", database="hurbin_e2e").strip())
+    number = int(
+        stack.db.sql(f"select id from plant_pumpset where tag='{tag}'", database="hurbin_e2e").strip()
+    )
     at = datetime.fromisoformat(AS_OF) - timedelta(minutes=30)
     zero = {n: {"text": "0", "unit": "V"} for n in ("v12", "v23", "v31", "v1g", "v2g", "v3g")}
     live = {"live_volts": {"text": "398", "unit": "V"}, "tester": "T9"}
-    bodies: list[dict[str, object]] = [{"kind": "open", "scope": "motor_leads", "sources": LINES}, {"kind": "told", "to": "the keeper"}, {"kind": "stopped"}]
+    bodies: list[dict[str, object]] = [
+        {"kind": "open", "scope": "motor_leads", "sources": LINES},
+        {"kind": "told", "to": "the keeper"},
+        {"kind": "stopped"},
+    ]
     bodies += [{"kind": k, "source": s} for s in ("q1", "f1", "v2") for k in ("shut", "lock")]
-    acts: list[dict[str, object]] = [{"act": "live_before", **live}, {"act": "dead", "tester": "T9", "point": "terminal box", **zero}, {"act": "live_after", **live}]
+    acts: list[dict[str, object]] = [
+        {"act": "live_before", **live},
+        {"act": "dead", "tester": "T9", "point": "terminal box", **zero},
+        {"act": "live_after", **live},
+    ]
     bodies += [{"kind": "proof", **a} for a in acts] if prove else []
-    entries = [{"uuid": str(uuid.uuid4()), "taken_at": (at + timedelta(seconds=20 * i)).isoformat(), "device": "other", "body": b} for i, b in enumerate(bodies)]
-    send(page, f"/api/benches/make_safe/sheets/{uuid.uuid4()}/entries", {"set_id": number, "entries": entries})
+    entries = [
+        {
+            "uuid": str(uuid.uuid4()),
+            "taken_at": (at + timedelta(seconds=20 * i)).isoformat(),
+            "device": "other",
+            "body": b,
+        }
+        for i, b in enumerate(bodies)
+    ]
+    send(
+        page, f"/api/benches/make_safe/sheets/{uuid.uuid4()}/entries", {"set_id": number, "entries": entries}
+    )
     return number
 
 
@@ -180,8 +217,25 @@ def given_back(page: Page, number: int) -> None:
     bodies: list[dict[str, object]] = [{"kind": "restored", "item": i} for i in ("guard_on", "people_clear")]
     bodies += [{"kind": "unlock", "lock": k["id"]} for s in state["sources"] for k in s["locks"]]
     bodies += [{"kind": "opened", "source": s["id"]} for s in state["sources"] if s["shut"]]
-    bodies += [{"kind": "restored", "item": i, "note": "stands by" if i == "check_left" else ""} for i in ("valves_as_found", "automatic", "check_left", "alarms")]
-    now = datetime.fromisoformat(page.evaluate("async () => (await (await fetch('/api/session')).json()).now"))
-    entries = [{"uuid": str(uuid.uuid4()), "taken_at": (now + timedelta(seconds=i)).isoformat(), "device": "other", "body": b} for i, b in enumerate(bodies)]
-    send(page, f"/api/benches/make_safe/sheets/{state['sheet']}/entries", {"set_id": number, "entries": entries})
+    bodies += [
+        {"kind": "restored", "item": i, "note": "stands by" if i == "check_left" else ""}
+        for i in ("valves_as_found", "automatic", "check_left", "alarms")
+    ]
+    now = datetime.fromisoformat(
+        page.evaluate("async () => (await (await fetch('/api/session')).json()).now")
+    )
+    entries = [
+        {
+            "uuid": str(uuid.uuid4()),
+            "taken_at": (now + timedelta(seconds=i)).isoformat(),
+            "device": "other",
+            "body": b,
+        }
+        for i, b in enumerate(bodies)
+    ]
+    send(
+        page,
+        f"/api/benches/make_safe/sheets/{state['sheet']}/entries",
+        {"set_id": number, "entries": entries},
+    )
     send(page, "/api/benches/make_safe/records", {"set_id": number, "sheet": state["sheet"], "entries": []})

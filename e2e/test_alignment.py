@@ -1,4 +1,6 @@
-"""The alignment bench as it is used: readings at the clock, the drawings, what each foot asks for, on record, trended."""
+"""The alignment bench as it is used: readings at the clock, the drawings, what each foot asks for, on record,
+trended.
+"""
 
 from __future__ import annotations
 
@@ -20,9 +22,20 @@ def test_from_feeler_to_feet_to_record(open_as: Opener, stack: Stack) -> None:
     set_page(page, stack, "KELP-22", "/alignment")
     expect(page.get_by_test_id("gate")).to_contain_text("Work at the coupling is not offered now")
     open_bench(page)
-    expect(page.get_by_label("Cautions")).to_contain_text("Hands at the coupling only on a set made safe for that")
+    expect(page.get_by_label("Cautions")).to_contain_text(
+        "Hands at the coupling only on a set made safe for that"
+    )
     expect(page.get_by_role("img", name="From the side: not read")).to_be_visible()
-    type_all(page, face_diameter="150", x_front="200", x_rear="500", step_12="0.20", step_6="-0.20", gap_12="3.30", gap_6="3.00")
+    type_all(
+        page,
+        face_diameter="150",
+        x_front="200",
+        x_rear="500",
+        step_12="0.20",
+        step_6="-0.20",
+        gap_12="3.30",
+        gap_6="3.00",
+    )
     answered(page)
     expect(page.get_by_test_id("judged")).to_contain_text("Only the up and down is known")
     type_all(page, step_3="flush", step_9="0", gap_3="3.15", gap_9="3.15")
@@ -39,7 +52,9 @@ def test_from_feeler_to_feet_to_record(open_as: Opener, stack: Stack) -> None:
     page.get_by_label("pump and motor stay within 10 K of ambient at work").check()
     page.get_by_role("button", name="Read", exact=True).click()
     page.locator("#a-x_rear").fill("150")
-    expect(page.get_by_test_id("problems")).to_contain_text("The rear feet lie further back than the front ones.")
+    expect(page.get_by_test_id("problems")).to_contain_text(
+        "The rear feet lie further back than the front ones."
+    )
     page.locator("#a-x_rear").fill("500")
     answered(page)
     page.keyboard.press("Control+Enter")
@@ -96,11 +111,29 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
         page.locator(f"#a-pack_{foot}").fill("1.0 + 0.25 mm")
     page.get_by_label("Van", exact=True).select_option("Van 9")
     page.get_by_role("button", name="Before", exact=True).click()
-    type_all(page, soft_front_left="0.02", soft_front_right="0.02", soft_rear_left="0.20", soft_rear_right="0.02", run_out_rim="0.02", run_out_face="0.02")
+    type_all(
+        page,
+        soft_front_left="0.02",
+        soft_front_right="0.02",
+        soft_rear_left="0.20",
+        soft_rear_right="0.02",
+        run_out_rim="0.02",
+        run_out_face="0.02",
+    )
     expect(page.get_by_test_id("judged")).to_contain_text("Shim the rear left foot by 0.160")
     page.locator("#a-soft_rear_left").fill("0.02")
     page.get_by_role("button", name="Read", exact=True).click()
-    type_all(page, step_12="0.25", step_3="0", step_6="-0.25", step_9="0", gap_12="3.10", gap_3="3.10", gap_6="3.10", gap_9="3.10")
+    type_all(
+        page,
+        step_12="0.25",
+        step_3="0",
+        step_6="-0.25",
+        step_9="0",
+        gap_12="3.10",
+        gap_3="3.10",
+        gap_6="3.10",
+        gap_9="3.10",
+    )
     answered(page)
     foot = page.locator("[data-foot=front_left]")
     expect(foot).to_contain_text("asks −0.250")
@@ -120,7 +153,17 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
     page.get_by_role("button", name="Laid as planned").click()
     expect(page.get_by_label("Take out, put in")).to_contain_text("read again before the next plan")
     expect(page.get_by_label("When")).to_have_value("after_move")
-    type_all(page, step_12="0.01", step_3="0", step_6="-0.01", step_9="0", gap_12="3.10", gap_3="3.10", gap_6="3.10", gap_9="3.10")
+    type_all(
+        page,
+        step_12="0.01",
+        step_3="0",
+        step_6="-0.01",
+        step_9="0",
+        gap_12="3.10",
+        gap_3="3.10",
+        gap_6="3.10",
+        gap_9="3.10",
+    )
     answered(page)
     expect(page.locator("[data-pass='After move 1']")).to_contain_text("0.010")
     expect(page.locator("[data-pass='After move 1']")).not_to_contain_text("swapped")
@@ -134,7 +177,17 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
     expect(page.get_by_label("When")).to_have_value("as_left")
     page.reload()
     open_bench(page)
-    type_all(page, step_12="0.01", step_3="0", step_6="-0.01", step_9="0", gap_12="3.10", gap_3="3.10", gap_6="3.10", gap_9="3.10")
+    type_all(
+        page,
+        step_12="0.01",
+        step_3="0",
+        step_6="-0.01",
+        step_9="0",
+        gap_12="3.10",
+        gap_3="3.10",
+        gap_6="3.10",
+        gap_9="3.10",
+    )
     page.get_by_role("button", name="Coupling", exact=True).click()
     type_all(page, hub_gap="3.1", hub_gap_maker="3.0")
     page.get_by_role("checkbox", name="Guard on").check()
@@ -147,7 +200,9 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
     expect(page.get_by_label("What was done")).to_contain_text("Drawn up in a cross.")
     expect(page.get_by_label("The shafts").get_by_role("heading", name="As left").first).to_be_visible()
     page.goto(f"{stack.url}/vans")
-    expect(page.locator("[aria-label='Van 9'] [data-size='2500'] [aria-label=pieces]")).to_have_text("12")  # four came out and went back to the van
+    expect(page.locator("[aria-label='Van 9'] [data-size='2500'] [aria-label=pieces]")).to_have_text(
+        "12"
+    )  # four came out and went back to the van
 
 
 def test_vibration_by_bearing(open_as: Opener, stack: Stack) -> None:
@@ -158,7 +213,9 @@ def test_vibration_by_bearing(open_as: Opener, stack: Stack) -> None:
     page.locator("#v-motor_near_a").fill("5.0")
     page.locator("#v-pump_near_h").fill("2.0")
     expect(page.locator("[data-question=vibration_motor]")).to_have_attribute("data-verdict", "stop")
-    expect(page.locator("[data-question=vibration_motor]")).to_contain_text("motor, coupling end, axial: 5.00")
+    expect(page.locator("[data-question=vibration_motor]")).to_contain_text(
+        "motor, coupling end, axial: 5.00"
+    )
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth + 1")
     page.locator("#v-motor_near_a").fill("2.0")
     answered(page)
@@ -185,7 +242,9 @@ def test_dials_that_are_not_one_shaft_and_a_phone(open_as: Opener, stack: Stack)
     expect(page.locator("#a-rim_6")).to_be_focused()
     for name, text in (("rim_6", "-0.3"), ("rim_9", "0.5")):
         page.locator(f"#a-{name}").fill(text)
-    expect(page.get_by_test_id("problems")).to_contain_text("These four are not one shaft: a loose bracket, a slipped dial, or a sign.")
+    expect(page.get_by_test_id("problems")).to_contain_text(
+        "These four are not one shaft: a loose bracket, a slipped dial, or a sign."
+    )
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth + 1")
 
 

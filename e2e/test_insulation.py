@@ -1,4 +1,6 @@
-"""The insulation test as it is done: prepared, timed, judged, trended; old readings brought in; a certificate taken out."""
+"""The insulation test as it is done: prepared, timed, judged, trended; old readings brought in; a certificate
+taken out.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,13 @@ def prepare(page: Page, phases: str = "together", winding: str = "20") -> None:
     page.get_by_label("Links").select_option("in")
     page.get_by_label("Phases").select_option(phases)
     page.get_by_label("Surge arresters").check()
-    for name, text in (("test_volts", "500"), ("ceiling", "10"), ("winding", winding), ("ambient", "20"), ("humidity", "50")):
+    for name, text in (
+        ("test_volts", "500"),
+        ("ceiling", "10"),
+        ("winding", winding),
+        ("ambient", "20"),
+        ("humidity", "50"),
+    ):
         page.locator(f"#f-{name}").fill(text)
         page.locator(f"#f-{name}").press("Enter")
 
@@ -55,7 +63,9 @@ def test_typed_afterwards_judged_reloaded_and_on_record(open_as: Opener, stack: 
     expect(page.locator(".hist li").first).to_contain_text("Insulation test")
 
 
-def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(open_as: Opener, stack: Stack) -> None:
+def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(
+    open_as: Opener, stack: Stack
+) -> None:
     page = open_as("jun")
     made_safe(page, stack, "OZON-71")
     start = datetime.fromisoformat("2026-11-16T09:00:00+00:00")
@@ -73,8 +83,13 @@ def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(open_
     page.goto(f"{stack.url}/")
     page.clock.run_for(9000)
     expect(page.get_by_test_id("runstrip")).to_contain_text("OZON-71")
-    expect(page.locator(".strip", has_text="Sending")).to_have_count(0)  # what was cut off by leaving the page goes out from here
-    asked = "async () => (await (await fetch('/api/sheets/running')).json()).find((s) => s.tag === 'OZON-71').clocks[0].taken_s.length"
+    expect(page.locator(".strip", has_text="Sending")).to_have_count(
+        0
+    )  # what was cut off by leaving the page goes out from here
+    asked = (
+        "async () => (await (await fetch('/api/sheets/running')).json()).find((s) => s.tag ==="
+        " 'OZON-71').clocks[0].taken_s.length"
+    )
     until = time.monotonic() + 15
     while page.evaluate(asked) < 2:
         assert time.monotonic() < until, "the second reading never went out"
@@ -84,16 +99,24 @@ def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(open_
     expect(other.get_by_text("You and Jun Belacqua are on one sheet")).to_be_visible()
     expect(other.get_by_label("Readings")).to_contain_text("800")
     other.clock.install()
-    other.clock.fast_forward(90_000)  # as late as the first device's: what is read after the end is none of the test's
+    other.clock.fast_forward(
+        90_000
+    )  # as late as the first device's: what is read after the end is none of the test's
     other.get_by_role("button", name="Volts off").click()
     expect(other.get_by_role("button", name="Leads off")).to_be_disabled()
     expect(other.get_by_label("Cautions")).to_contain_text("grounded")
-    body = stack.db.sql("select body from logbook_entry where body like '%\"start\"%' order by received_at desc limit 1", database="hurbin_e2e")
+    body = stack.db.sql(
+        "select body from logbook_entry where body like '%\"start\"%' order by received_at desc limit 1",
+        database="hurbin_e2e",
+    )
     assert "start" in body
     expect(other.locator("[data-question=insulation]")).to_have_attribute("data-verdict", "good")
     other.get_by_role("button", name="Put on record").click()
     expect(other.locator(".hist li").first).to_contain_text("Insulation test")
-    kept = stack.db.sql("select body from logbook_record where bench='insulation' order by id desc limit 1", database="hurbin_e2e")
+    kept = stack.db.sql(
+        "select body from logbook_record where bench='insulation' order by id desc limit 1",
+        database="hurbin_e2e",
+    )
     seconds = [float(x) for x in re.findall(r'"seconds": ([\d.]+)', kept)]
     assert len(seconds) == 2
     assert 31 <= seconds[0] < 35
@@ -148,7 +171,9 @@ def test_refusals_each_with_its_answer(open_as: Opener, stack: Stack) -> None:
     expect(viewer.get_by_role("button", name="Put on record")).to_have_count(0)
 
 
-def test_a_wet_winding_on_plant_and_its_trend_with_twin_bounds_and_floor(open_as: Opener, stack: Stack) -> None:
+def test_a_wet_winding_on_plant_and_its_trend_with_twin_bounds_and_floor(
+    open_as: Opener, stack: Stack
+) -> None:
     page = open_as("saskia")
     set_page(page, stack, "MIST-92")
     trend = page.locator("[data-measurand=insulation_40]").first
@@ -157,7 +182,9 @@ def test_a_wet_winding_on_plant_and_its_trend_with_twin_bounds_and_floor(open_as
     expect(trend.locator("table")).to_contain_text("Ω")
     expect(page.get_by_test_id("set-verdict")).to_have_text(re.compile("act|stop|watch"))
     set_page(page, stack, "KELP-22")
-    expect(page.locator("[data-measurand=insulation_40]").first).to_contain_text(re.compile("over the tester|Too few"))
+    expect(page.locator("[data-measurand=insulation_40]").first).to_contain_text(
+        re.compile("over the tester|Too few")
+    )
 
 
 def test_correct_an_insulation_test(open_as: Opener, stack: Stack) -> None:
@@ -184,9 +211,16 @@ def test_correct_an_insulation_test(open_as: Opener, stack: Stack) -> None:
 
 
 def test_old_readings_come_in_by_file(open_as: Opener, stack: Stack, tmp_path: Path) -> None:
-    head = "tag;taken_at;test_point;links;phases;test_volts|V;winding|degC;ambient|degC;humidity|%;R_60s|GOhm\n"
+    head = (
+        "tag;taken_at;test_point;links;phases;test_volts|V;winding|degC;ambient|degC;humidity|%;R_60s|GOhm\n"
+    )
     bad = tmp_path / "old.csv"
-    bad.write_text(head + "LIFT-61;03.02.2024;motor;in;together;500;21;20;50;1,5\nNONE-1;03.02.2024;motor;in;together;500;21;20;50;1,5\n", encoding="utf-8-sig")
+    bad.write_text(
+        head
+        + "LIFT-61;03.02.2024;motor;in;together;500;21;20;50;1,5\n"
+        + "NONE-1;03.02.2024;motor;in;together;500;21;20;50;1,5\n",
+        encoding="utf-8-sig",
+    )
     page = open_as("jun", "/readings")
     page.get_by_label("A file of readings").set_input_files(bad)
     job = page.get_by_test_id("import")
@@ -195,7 +229,13 @@ def test_old_readings_come_in_by_file(open_as: Opener, stack: Stack, tmp_path: P
     expect(job).to_contain_text("Nothing is written while a row is refused")
     expect(job.get_by_role("button", name=re.compile("Put .* on record"))).to_have_count(0)
     good = tmp_path / "good.csv"
-    good.write_text(head + "".join(f"LIFT-61;{d:02}.02.2024;motor;in;together;500;21;20;50;{f}\n" for d, f in ((3, "1,5"), (9, ">10"), (20, "2"))))
+    good.write_text(
+        head
+        + "".join(
+            f"LIFT-61;{d:02}.02.2024;motor;in;together;500;21;20;50;{f}\n"
+            for d, f in ((3, "1,5"), (9, ">10"), (20, "2"))
+        )
+    )
     page.get_by_label("A file of readings").set_input_files(good)
     expect(page.get_by_role("button", name="Put 3 on record")).to_be_visible(timeout=30_000)
     page.get_by_role("button", name="Put 3 on record").click()

@@ -1,4 +1,6 @@
-"""Reload, lost connection, expired session, server and database gone: what was typed stays, and one record comes of it."""
+"""Reload, lost connection, expired session, server and database gone: what was typed stays, and one record
+comes of it.
+"""
 
 from __future__ import annotations
 

@@ -52,8 +52,14 @@ def test_from_nothing_to_a_judged_pair(open_as: Opener, stack: Stack) -> None:
     motor = page.locator("[data-slot=motor]")
     motor.get_by_role("button", name="Enter the plate").click()
     motor.get_by_label("Volts on the plate").select_option("high")
-    for label, text in (("Plate volts", "230"), ("Plate amps", "6.1"), ("Plate volts, high connection", "400"), ("Plate amps, high connection", "3.5"),
-                        ("Power", "1.5"), ("Frequency", "50")):  # fmt: skip
+    for label, text in (
+        ("Plate volts", "230"),
+        ("Plate amps", "6.1"),
+        ("Plate volts, high connection", "400"),
+        ("Plate amps, high connection", "3.5"),
+        ("Power", "1.5"),
+        ("Frequency", "50"),
+    ):
         motor.get_by_label(label, exact=True).fill(text)
     motor.get_by_label("Service factor", exact=True).fill("9")
     motor.get_by_role("button", name="Stamp it").click()
@@ -133,9 +139,10 @@ def test_viewer_looks_and_is_refused(open_as: Opener, stack: Stack) -> None:
     number = page.url.split("/")[-2]
     status = page.evaluate(
         """async (id) => { const s = await (await fetch('/api/session')).json();
-        const r = await fetch('/api/benches/running_check/records', {method: 'POST', headers: {'Content-Type': 'application/json', 'X-CSRFToken': s.csrf},
-          body: JSON.stringify({set_id: Number(id), sheet: crypto.randomUUID(), entries: [{uuid: crypto.randomUUID(), taken_at: s.now, body: {amps_1: {text: '3'}}}]})});
-        return r.status }""",
+        const r = await fetch('/api/benches/running_check/records', {method: 'POST', headers: {'Content-Type':
+        'application/json', 'X-CSRFToken': s.csrf}, body: JSON.stringify({set_id: Number(id), sheet:
+        crypto.randomUUID(), entries: [{uuid: crypto.randomUUID(), taken_at: s.now, body: {amps_1: {text:
+        '3'}}}]})}); return r.status }""",
         number,
     )
     assert status == 403
@@ -151,7 +158,9 @@ def test_file_out_and_in(open_as: Opener, stack: Stack, tmp_path: Path) -> None:
     text = got.value.path().read_text()
     assert text.startswith("service,service_name,tag")
     changed = tmp_path / "register.csv"
-    changed.write_text(text.replace("the penguin", "the cold bird") + "NEW,New loop,NEW-1,,,,vacuum,single\r\n")
+    changed.write_text(
+        text.replace("the penguin", "the cold bird") + "NEW,New loop,NEW-1,,,,vacuum,single\r\n"
+    )
     page.locator("input[type=file]").set_input_files(changed)
     plan = page.get_by_test_id("csv-plan")
     expect(plan).to_contain_text("1 new, 1 changed, 38 the same, 0 refused")

@@ -14,7 +14,7 @@ def test_plant_says_where_to_go_first(open_as: Opener) -> None:
     expect(first.first).to_contain_text("KELP-21")
     expect(page.locator(".lane").first).to_be_visible()
     expect(page.get_by_role("img", name=re.compile("KELP-21, duty. .*pump: "))).to_be_visible()
-    expect(first.filter(has_text="LIFT-63")).to_contain_text("overdue")
+    expect(first.filter(has_text="LIFT-63")).to_contain_text("Overdue by")
 
 
 def test_from_meter_to_record_to_trend_to_plant(open_as: Opener, stack: Stack) -> None:
@@ -30,7 +30,12 @@ def test_from_meter_to_record_to_trend_to_plant(open_as: Opener, stack: Stack) -
     expect(page.locator("[data-question=own_past]")).to_have_attribute("data-verdict", "act")
     expect(page.locator("[data-cause=balanced_high]")).to_contain_text("The shaft asks for it")
     expect(page.locator("[data-cause=balanced_high]")).to_contain_text("will not change these amps")
-    for name, figure in (("voltage_unbalance", "0.42 %"), ("voltage_unbalance_true", "0.44 %"), ("current_unbalance", "0.47 %"), ("load_worst", "103 %")):
+    for name, figure in (
+        ("voltage_unbalance", "0.42 %"),
+        ("voltage_unbalance_true", "0.44 %"),
+        ("current_unbalance", "0.47 %"),
+        ("load_worst", "103 %"),
+    ):
         expect(page.locator(f"[data-value={name}]")).to_have_text(figure)
     load.get_by_role("button").click()
     expect(load).to_contain_text("100 × highest leg ÷ plate amps")
@@ -55,7 +60,9 @@ def test_impossible_odd_missing_and_zero(open_as: Opener, stack: Stack) -> None:
     set_page(page, stack, "OZON-71", "/running-check")
     type_check(page, ("4010", "401", "400"), ("17.0", "17.0", "17.0"))
     answered(page)
-    expect(page.get_by_test_id("problems")).to_contain_text("4010 V on a 400 V motor cannot be. Did you mean 401 V?")
+    expect(page.get_by_test_id("problems")).to_contain_text(
+        "4010 V on a 400 V motor cannot be. Did you mean 401 V?"
+    )
     expect(page.get_by_text("exactly equal")).to_be_visible()
     before = stack.records()
     page.get_by_role("button", name="Put on record").click()
@@ -66,7 +73,9 @@ def test_impossible_odd_missing_and_zero(open_as: Opener, stack: Stack) -> None:
     page.locator("#amps_3").fill("")
     answered(page)
     expect(page.locator("[data-question=current_unbalance]")).to_contain_text("A missing leg is not zero")
-    expect(page.locator(".est")).to_have_text(re.compile(r"about 1[67]\.\d"))  # by the last check's ratio of the three legs
+    expect(page.locator(".est")).to_have_text(
+        re.compile(r"about 1[67]\.\d")
+    )  # by the last check's ratio of the three legs
     page.locator("#amps_3").fill("0")
     answered(page)
     expect(page.locator("[data-question=single_phasing]")).to_contain_text("single phasing. Stop it")
@@ -149,6 +158,27 @@ def test_lead_overrides_and_command_renews(open_as: Opener, stack: Stack) -> Non
     assert "watch -> good" in said
     row.get_by_role("button", name="withdraw").click()
     expect(row).not_to_contain_text("tide takes it down")
+
+
+def test_a_lead_reads_the_tables_and_is_refused_what_makes_a_bad_figure_good(open_as: Opener) -> None:
+    """By the keyboard: a table opened, a figure that is no site's, and half the minimum called good."""
+    lead = open_as("teodor", "/rules")
+    table = lead.locator("[data-table='insulation.test_volts']")
+    table.locator("summary").focus()
+    lead.keyboard.press("Enter")
+    expect(table.locator("th").first).to_have_text("nameplate voltage up to, V")
+    expect(table.locator("tbody tr").nth(1)).to_contain_text("2500")
+    expect(table).to_contain_text("IEEE 43-2013 table 1 (published standard, from memory)")
+    expect(lead.locator("[data-limit='trend.chance']").get_by_role("button")).to_have_count(0)
+    row = lead.locator("[data-limit='insulation.near_times']").first
+    row.get_by_role("button", name="hold to another figure").press("Enter")
+    row.get_by_label("Figure").fill("0.5")
+    row.get_by_label("Reason").fill("it always reads low here")
+    row.get_by_role("button", name="Hold to it").press("Enter")
+    expect(row.get_by_role("alert")).to_contain_text("must stay below")
+    expect(row.get_by_label("Figure")).to_have_value("0.5")
+    lead.reload()
+    expect(lead.locator("[data-limit='insulation.near_times']").first).not_to_contain_text("here, by")
 
 
 def test_units_switch_at_the_field(open_as: Opener, stack: Stack) -> None:

@@ -1,4 +1,6 @@
-"""A call, making safe, gates, temporary changes, hand-over: as people do it, on a phone in the pump room and at the desk."""
+"""A call, making safe, gates, temporary changes, hand-over: as people do it, on a phone in the pump room and
+at the desk.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +14,6 @@ from pypdf import PdfReader
 
 def no_sideways(page: Page) -> None:
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth + 1"), page.url
-
 
 
 def test_a_call_in_two_taps_stands_on_plant_until_it_is_over(open_as: Opener, stack: Stack) -> None:
@@ -40,7 +41,9 @@ def test_a_call_in_two_taps_stands_on_plant_until_it_is_over(open_as: Opener, st
     expect(matter).to_have_count(0)
 
 
-def test_a_call_finds_the_set_by_its_place_and_takes_a_room_and_a_picture(open_as: Opener, tmp_path: Path) -> None:
+def test_a_call_finds_the_set_by_its_place_and_takes_a_room_and_a_picture(
+    open_as: Opener, tmp_path: Path
+) -> None:
     from PIL import Image
 
     picture = tmp_path / "dock.png"
@@ -60,11 +63,17 @@ def test_a_call_finds_the_set_by_its_place_and_takes_a_room_and_a_picture(open_a
 
 
 def keep_list(page: Page) -> None:
-    for kind, device, means in (("Supply", "isolator Q33", "isolator"), ("Control supply from elsewhere", "fuse F33", "fuses_out"), ("Turning by flow", "valve V33", "valve")):
+    for kind, device, means in (
+        ("Supply", "isolator Q33", "isolator"),
+        ("Control supply from elsewhere", "fuse F33", "fuses_out"),
+        ("Turning by flow", "valve V33", "valve"),
+    ):
         page.get_by_role("button", name=f"{kind}: there is one").click()
         page.get_by_label(f"{kind}, device").fill(device)
         page.get_by_label(f"{kind}, shut by").select_option(means)
-    page.get_by_role("button", name="Start by building automation or automatic restart: there is none").click()
+    page.get_by_role(
+        "button", name="Start by building automation or automatic restart: there is none"
+    ).click()
 
 
 def test_made_safe_proved_worked_on_and_given_back(open_as: Opener, stack: Stack) -> None:
@@ -141,7 +150,9 @@ def give_back(page: Page) -> None:
         line.get_by_role("button", name=re.compile("As found")).click()
     page.get_by_role("button", name="Valves and sources as found").click()
     page.get_by_role("button", name="Automatic restored").click()
-    expect(page.get_by_label("Now: Running check as the proof")).to_contain_text("First start: stand clear of the coupling plane")
+    expect(page.get_by_label("Now: Running check as the proof")).to_contain_text(
+        "First start: stand clear of the coupling plane"
+    )
     url = page.url
     page.get_by_label("Now: Running check as the proof").get_by_role("link", name="Running check").click()
     expect(page.get_by_test_id("gate")).to_have_count(0)
@@ -159,7 +170,9 @@ def give_back(page: Page) -> None:
     expect(back).to_have_count(0)
 
 
-def test_volts_on_an_isolated_set_stand_over_everything_on_every_device(open_as: Opener, stack: Stack) -> None:
+def test_volts_on_an_isolated_set_stand_over_everything_on_every_device(
+    open_as: Opener, stack: Stack
+) -> None:
     page = open_as("saskia")
     made_safe(page, stack, "BOIL-02")
     other = open_as("jun", phone=True)
@@ -200,9 +213,13 @@ def test_two_people_one_without_a_signal(open_as: Opener, stack: Stack) -> None:
     expect(page.get_by_test_id("iso-state")).not_to_contain_text("Jun")
     jun.context.set_offline(False)
     expect(page.get_by_test_id("iso-state")).to_contain_text("Jun Belacqua")
-    page.locator("[data-source=supply]").get_by_role("img", name=re.compile("locked by Saskia Arrowood, locked by Jun Belacqua")).wait_for()
+    page.locator("[data-source=supply]").get_by_role(
+        "img", name=re.compile("locked by Saskia Arrowood, locked by Jun Belacqua")
+    ).wait_for()
     lead = open_as("teodor", f"/sets/{number}/make-safe")
-    lead.locator("[data-source=supply]").get_by_role("button", name="Jun Belacqua’s lock was left behind").click()
+    lead.locator("[data-source=supply]").get_by_role(
+        "button", name="Jun Belacqua’s lock was left behind"
+    ).click()
     lead.get_by_role("button", name="Take the lock off").click()
     expect(lead.get_by_text("Say which of the site's steps were followed")).to_be_visible()
     lead.get_by_label("Which steps were followed").fill("called him at home, searched the riser")
@@ -235,7 +252,11 @@ def test_temporary_change_deferral_and_the_hand_over(open_as: Opener, stack: Sta
     expect(page.locator("[data-question=interim_limit]")).to_have_attribute("data-verdict", "stop")
     page.goto(stack.url)
     page.get_by_role("link", name="Hand over").click()
-    for chapter, words in (("Temporary changes that stand", "terminals 4 and 5"), ("Repairs put off", "worn coupling element"), ("Isolated, and who is locked on", "Jun Belacqua")):
+    for chapter, words in (
+        ("Temporary changes that stand", "terminals 4 and 5"),
+        ("Repairs put off", "worn coupling element"),
+        ("Isolated, and who is locked on", "Jun Belacqua"),
+    ):
         expect(page.get_by_role("region", name=re.compile(chapter))).to_contain_text(words)
     expect(page.get_by_text("Local codes")).to_be_visible()
     with page.expect_download() as got:
@@ -258,7 +279,9 @@ def test_the_demos_isolated_set_says_who_is_locked_on_since_when(open_as: Opener
     page = open_as("visitor", phone=True)
     set_page(page, stack, "MIST-92", "/make-safe")
     expect(page.get_by_test_id("iso-state")).to_contain_text("isolated and proved dead")
-    expect(page.get_by_test_id("iso-state")).to_contain_text(re.compile("Teodor Mbeki-Lund.*1\\d h.*Jun Belacqua.*[89] h"))
+    expect(page.get_by_test_id("iso-state")).to_contain_text(
+        re.compile("Teodor Mbeki-Lund.*1\\d h.*Jun Belacqua.*[89] h")
+    )
     expect(page.get_by_role("button", name=re.compile("lock"))).to_have_count(0)
     expect(page.get_by_text("saying it takes a technician’s rights")).to_be_visible()
     no_sideways(page)

@@ -255,7 +255,10 @@ def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: S
         page.locator(ready).first.wait_for()
         for v in Axe().run(page).response["violations"]:
             if v["impact"] in ("serious", "critical"):
-                found.append(f"{name}: {v['id']} {[n['target'] for n in v['nodes'][:3]]} {v['nodes'][0].get('failureSummary', '')[:160]}")
+                found.append(
+                    f"{name}: {v['id']} {[n['target'] for n in v['nodes'][:3]]}"
+                    f" {v['nodes'][0].get('failureSummary', '')[:160]}"
+                )
 
     walk("plant", ".lane")
     set_page(page, stack, "KELP-21")
@@ -284,11 +287,22 @@ def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: S
     page.get_by_role("button", name="It was read all the same").click()
     page.locator("#a-step_12").fill("0.1")
     page.locator("#a-step_6").fill("-0.1")
-    for name, text in (("gap_12", "3.1"), ("gap_6", "3"), ("x_front", "200"), ("x_rear", "500"), ("face_diameter", "150")):
+    for name, text in (
+        ("gap_12", "3.1"),
+        ("gap_6", "3"),
+        ("x_front", "200"),
+        ("x_rear", "500"),
+        ("face_diameter", "150"),
+    ):
         page.locator(f"#a-{name}").fill(text)
     answered(page)
     walk("alignment", ".footgrid")
-    for step, ready in (("The set", ".setsketch"), ("Before", ".base"), ("Draw up", ".tighten"), ("Coupling", ".fit")):
+    for step, ready in (
+        ("The set", ".setsketch"),
+        ("Before", ".base"),
+        ("Draw up", ".tighten"),
+        ("Coupling", ".fit"),
+    ):
         page.get_by_role("button", name=step, exact=True).click()
         walk(f"alignment, {step}", ready)
     set_page(page, stack, "KELP-21", "/vibration")
@@ -324,7 +338,9 @@ def check_sheet(**amps: str) -> str:
     plate = {"volts_low": {"text": "400", "unit": "V"}, "amps_low": {"text": "12", "unit": "A"}}
     body = {f"amps_{k[-1]}": {"text": v, "unit": "A"} for k, v in amps.items()}
     entry = {"uuid": "0123456789", "taken_at": "2026-01-01T00:00:00Z", "body": body}
-    return json.dumps({"entries": [entry], "context": {"as_of": "2026-01-01T00:00:00Z", "motor": plate}})
+    parts = {"motor": {"kind": "motor", "plate": plate}}
+    case = {"context": {"as_of": "2026-01-01T00:00:00Z", "parts": parts}}
+    return json.dumps({"entries": [entry], "case": case})
 
 
 def test_calc_on_the_command_line() -> None:
@@ -333,7 +349,9 @@ def test_calc_on_the_command_line() -> None:
     assert "volts_12" in json.dumps(schema)
     good = run_hurbin("calc", "running_check", given=check_sheet(a1="14", a2="14.1", a3="14"))
     assert good.returncode == 0
-    assert json.loads(good.stdout)["verdict"] == "act"
+    assert good.stdout.startswith("ACT")
+    data = run_hurbin("calc", "running_check", "--json", given=check_sheet(a1="14", a2="14.1", a3="14"))
+    assert json.loads(data.stdout)["verdict"] == "act"
     bad = run_hurbin("calc", "running_check", given=check_sheet(a1="-14", a2="14.1", a3="14"))
     assert bad.returncode == 2
     assert bad.stderr.startswith("amps_1: Amps L1 cannot be negative")
@@ -346,7 +364,7 @@ def test_a_taken_port_is_said() -> None:
         s.bind(("127.0.0.1", 0))
         s.listen()
         taken = s.getsockname()[1]
-        from serving import port_taken
+        from cli.serving import port_taken
 
         assert port_taken(taken)
     assert not port_taken(taken)

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-import state
+from cli import state
 
 
 @pytest.fixture(autouse=True)

@@ -13,8 +13,8 @@ from pathlib import Path
 
 import pytest
 
-import state
-from state import Stop
+from cli import state
+from cli.state import Stop
 
 
 def sleeper() -> subprocess.Popen[bytes]:
@@ -47,7 +47,9 @@ def test_a_recorded_process_is_known_and_ended_and_no_other() -> None:
 
 
 def test_a_number_used_again_is_not_taken_for_ours(place: Path) -> None:
-    """The record names the second in which the kernel started it: a stranger with the same number is left alone."""
+    """The record names the second in which the kernel started it: a stranger with the same number is left
+    alone.
+    """
     stranger = sleeper()
     try:
         state.write_json(place / "run" / "demo.json", {"pid": str(stranger.pid), "started": "1"})
@@ -69,7 +71,11 @@ def test_a_process_that_is_gone_is_not_running(place: Path) -> None:
 
 def test_a_step_that_fails_says_what_failed_and_what_to_do(place: Path) -> None:
     with pytest.raises(Stop) as told:
-        state.run([sys.executable, "-c", "print('no room'); raise SystemExit(3)"], what="Making room", do="Free some space.")
+        state.run(
+            [sys.executable, "-c", "print('no room'); raise SystemExit(3)"],
+            what="Making room",
+            do="Free some space.",
+        )
     assert "Making room failed (exit 3)." in told.value.what
     assert "no room" in told.value.what
     assert told.value.do == "Free some space."
@@ -78,7 +84,10 @@ def test_a_step_that_fails_says_what_failed_and_what_to_do(place: Path) -> None:
 
 def test_a_step_never_waits_for_standard_input() -> None:
     begun = time.monotonic()
-    assert state.run([sys.executable, "-c", "import sys; print(repr(sys.stdin.read()))"], what="Reading").strip() == "''"
+    assert (
+        state.run([sys.executable, "-c", "import sys; print(repr(sys.stdin.read()))"], what="Reading").strip()
+        == "''"
+    )
     assert time.monotonic() - begun < 20
 
 

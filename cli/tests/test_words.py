@@ -10,22 +10,19 @@ import sys
 from pathlib import Path
 from typing import Any
 
-import fuzz
-import main
 import pytest
 
-import checks
-import install
-import serving
-import state
-from state import Stop
+from cli import checks, fuzz, install, main, serving, state
+from cli.state import Stop
 
 
 def words(*argv: str) -> argparse.Namespace:
     return main._parser().parse_args(argv)
 
 
-@pytest.mark.parametrize("word", ["demo", "serve", "stop", "status", "logs", "test", "check", "generate", "bench", "fuzz", "drill"])
+@pytest.mark.parametrize(
+    "word", ["demo", "serve", "stop", "status", "logs", "test", "check", "generate", "bench", "fuzz", "drill"]
+)
 def test_every_word_stands_alone(word: str) -> None:
     assert words(word).word == word
 
@@ -35,18 +32,34 @@ def test_ports_and_clock_have_their_usual_values() -> None:
     assert words("demo", "--port", "9000", "--as-of", "2025-01-01T00:00:00+00:00").port == 9000
 
 
-@pytest.mark.parametrize("argv", [(), ("dance",), ("db", "burn"), ("test", "--only", "luck"), ("demo", "--port", "high"), ("user", "add")])
-def test_what_is_no_word_is_refused_with_two(argv: tuple[str, ...], capsys: pytest.CaptureFixture[str]) -> None:
+@pytest.mark.parametrize(
+    "argv",
+    [(), ("dance",), ("db", "burn"), ("test", "--only", "luck"), ("demo", "--port", "high"), ("user", "add")],
+)
+def test_what_is_no_word_is_refused_with_two(
+    argv: tuple[str, ...], capsys: pytest.CaptureFixture[str]
+) -> None:
     with pytest.raises(SystemExit) as told:
         words(*argv)
     assert told.value.code == 2
     assert "usage: hurbin" in capsys.readouterr().err
 
 
+@pytest.mark.parametrize("flag", ["--password", "--password=reef", "-p"])
+def test_no_password_is_taken_from_the_command_line(flag: str, capsys: pytest.CaptureFixture[str]) -> None:
+    """Whoever lists this machine's processes would read it there."""
+    with pytest.raises(SystemExit) as told:
+        words("user", "add", "saskia", flag)
+    assert told.value.code == 2
+    assert "unrecognized arguments" in capsys.readouterr().err
+
+
 class Machine:
     """A machine on which packages are missing, without touching this one."""
 
-    def __init__(self, monkeypatch: pytest.MonkeyPatch, lacking: set[str], uid: int = 0, sudo: bool = True) -> None:
+    def __init__(
+        self, monkeypatch: pytest.MonkeyPatch, lacking: set[str], uid: int = 0, sudo: bool = True
+    ) -> None:
         self.ran: list[list[str]] = []
         signs = {install.PACKAGES.get(name, "/usr/bin/chromium") for name in lacking}
         monkeypatch.setattr(Path, "exists", lambda p: str(p) not in signs)
@@ -140,10 +153,14 @@ def test_a_port_of_our_own_is_said_by_name(monkeypatch: pytest.MonkeyPatch) -> N
         serve("demo", 8471)
 
 
-def test_the_demo_and_the_plant_have_their_own_database_and_clock(place: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_the_demo_and_the_plant_have_their_own_database_and_clock(
+    place: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr(serving, "STATE", place)
     monkeypatch.setattr(install, "python", lambda: Path(sys.executable))
-    state.write_json(place / "demo.json", {"as_of": "2026-11-16T08:30:00+00:00", "loaded_at": "2026-11-24T00:00:00+00:00"})
+    state.write_json(
+        place / "demo.json", {"as_of": "2026-11-16T08:30:00+00:00", "loaded_at": "2026-11-24T00:00:00+00:00"}
+    )
     demo, plant = serving.context("demo")[2], serving.context("serve")[2]
     assert (demo["HURBIN_DB_NAME"], plant["HURBIN_DB_NAME"]) == ("hurbin_demo", "hurbin")
     assert demo["HURBIN_AS_OF"] == "2026-11-16T08:30:00+00:00"
@@ -161,13 +178,17 @@ def test_a_web_host_that_dies_is_told_with_its_last_words(tmp_path: Path) -> Non
     assert "ImportError: no module" in said.value.what
 
 
-def test_stopping_what_does_not_run_says_so(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
+def test_stopping_what_does_not_run_says_so(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
     monkeypatch.setattr(serving.Database, "stop", lambda _: False)
     serving.stop()
     assert capsys.readouterr().out == "Nothing was running.\n"
 
 
-def test_failed_parts_are_named_and_the_others_still_run(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
+def test_failed_parts_are_named_and_the_others_still_run(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
     ran: list[str] = []
 
     def part(name: str, fails: bool = False) -> Any:
@@ -191,7 +212,9 @@ def test_failed_parts_are_named_and_the_others_still_run(monkeypatch: pytest.Mon
     assert "_core broke." in capsys.readouterr().err
 
 
-def test_a_lock_file_that_names_a_registry_is_refused(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_lock_file_that_names_a_registry_is_refused(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     subprocess.run(["git", "init", "-q", str(tmp_path)], check=True)
     lock = tmp_path / "package-lock.json"
     lock.write_text('{"packages": {"a": {"version": "1"}}}')
@@ -205,27 +228,62 @@ def test_a_lock_file_that_names_a_registry_is_refused(tmp_path: Path, monkeypatc
 
 def calc(*argv: str, given: object = None) -> subprocess.CompletedProcess[str]:
     text = json.dumps(given) if given is not None else ""
-    env = {**os.environ, "PYTHONPATH": str(state.ROOT / "core")}
-    return subprocess.run([sys.executable, str(state.ROOT / "cli" / "calc.py"), *argv], input=text, capture_output=True, text=True, check=False, env=env)
+    env = {**os.environ, "PYTHONPATH": f"{state.ROOT / 'core'}:{state.ROOT}"}
+    return subprocess.run(
+        [sys.executable, "-m", "cli.calc", *argv],
+        input=text,
+        capture_output=True,
+        text=True,
+        check=False,
+        env=env,
+    )
 
 
 def insulation_sheet(winding: str) -> dict[str, Any]:
     def entry(n: int, **body: Any) -> dict[str, Any]:
         return {"uuid": f"entry-{n:04d}", "taken_at": "2026-03-02T09:00:00Z", "body": body}
 
-    how = {"test_point": "motor", "links": "in", "phases": "together", "test_volts": {"text": "500", "unit": "V"}, "arresters_off": True}
+    how = {
+        "test_point": "motor",
+        "links": "in",
+        "phases": "together",
+        "test_volts": {"text": "500", "unit": "V"},
+        "arresters_off": True,
+    }
     setup = {"kind": "setup", **how, "winding": {"text": winding, "unit": "degC"}}
-    readings = [entry(s, kind="reading", leg="all", seconds=s, ohms={"text": t, "unit": "MOhm"}) for s, t in ((30, "600"), (60, ">10 G"))]
+    readings = [
+        entry(s, kind="reading", leg="all", seconds=s, ohms={"text": t, "unit": "MOhm"})
+        for s, t in ((30, "600"), (60, ">10 G"))
+    ]
     motor = {"volts_low": {"text": "400", "unit": "V"}, "insulation_class": "F"}
-    return {"entries": [entry(1, **setup), *readings], "context": {"as_of": "2026-03-02T09:10:00Z", "kind": "base_mounted", "motor": motor}}
+    return {
+        "entries": [entry(1, **setup), *readings],
+        "case": {
+            "context": {
+                "as_of": "2026-03-02T09:10:00Z",
+                "kind": "base_mounted",
+                "parts": {"motor": {"kind": "motor", "plate": motor}},
+            }
+        },
+    }
 
 
 def test_calc_judges_an_insulation_test_without_a_server() -> None:
-    told = calc("insulation", given=insulation_sheet("40"))
+    told = calc("insulation", "--json", given=insulation_sheet("40"))
     assert told.returncode == 0, told.stderr
     answer = json.loads(told.stdout)
-    assert answer["values"]["at40"] == {"value": 10000.0, "unit": "MOhm", "bound": "at_least", "u": 0.0}
+    at40 = answer["values"]["at40"]
+    assert (at40["value"], at40["unit"], at40["bound"]) == (10000.0, "MOhm", "at_least")
     assert answer["verdict"] == "good"
+
+
+def test_calc_prints_what_a_person_reads() -> None:
+    told = calc("insulation", given=insulation_sheet("40"))
+    assert told.returncode == 0, told.stderr
+    assert told.stdout.startswith("GOOD")
+    assert "Insulation against the minimum: ≥\u00a010.0\u00a0GΩ" in told.stdout.replace("≥ ", "≥\u00a0")
+    assert "IEEE 43-2013" in told.stdout
+    assert "{" not in told.stdout
 
 
 def test_calc_names_the_field_and_exits_with_two() -> None:
@@ -243,5 +301,8 @@ def test_calc_lists_its_benches_and_their_schemas() -> None:
 
 def test_the_fuzzers_count_reads_a_web_hosts_own_log(tmp_path: Path) -> None:
     log = tmp_path / "fuzz.log"
-    log.write_text('127.0.0.1 - - [x] "GET /api/units HTTP/1.1" 200 12 "-" "-"\n127.0.0.1 - - [x] "POST /api/x?a=1 HTTP/1.1" 503 9 "-" "-"\n127.0.0.1 - - [x] "GET /static/a.js HTTP/1.1" 200 1\n')
+    log.write_text(
+        '127.0.0.1 - - [x] "GET /api/units HTTP/1.1" 200 12 "-" "-"\n127.0.0.1 - - [x] "POST /api/x?a=1'
+        ' HTTP/1.1" 503 9 "-" "-"\n127.0.0.1 - - [x] "GET /static/a.js HTTP/1.1" 200 1\n'
+    )
     assert fuzz.answers(log) == [200, 503]

@@ -6,11 +6,12 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import pytest
+from cases import case
 
-from hurbin_core.base import Entered, Evaluation, Prefs, ShownEvaluation, present
+from hurbin_core.base import Entered, Evaluation, Prefs, present
 from hurbin_core.catalogue import bench
 from hurbin_core.electrical import RunningCheckEntry
-from hurbin_core.logbook import Context, Entry, HistoryPoint
+from hurbin_core.logbook import Entry, HistoryPoint
 from hurbin_core.plant import MotorPlate
 
 NOW = datetime(2026, 3, 1, 9, 0, tzinfo=UTC)
@@ -22,38 +23,51 @@ def e(text: object, unit: str = "") -> Entered:
 
 
 def plate(**more: Any) -> MotorPlate:
-    given = {"volts_low": e(400, "V"), "amps_low": e(20, "A"), "service_factor": e(1.15), "frequency": e(50, "Hz")}
+    given = {
+        "volts_low": e(400, "V"),
+        "amps_low": e(20, "A"),
+        "service_factor": e(1.15),
+        "frequency": e(50, "Hz"),
+    }
     return MotorPlate(**{**given, **more})
 
 
-def past(amps: list[float], volts: float = 400, unbalance: list[float] | None = None, conditions: str = KEY) -> list[HistoryPoint]:
+def past(
+    amps: list[float], volts: float = 400, unbalance: list[float] | None = None, conditions: str = KEY
+) -> list[HistoryPoint]:
     out = []
     for i, a in enumerate(amps):
         at = NOW - timedelta(days=30 * (len(amps) - i))
         u = unbalance[i] if unbalance else 0.5
         for name, value in (("current_mean", a), ("voltage_mean", volts), ("current_unbalance", u)):
-            out.append(HistoryPoint(measurand=name, conditions=conditions, value=value, taken_at=at, record=str(i)))
+            out.append(
+                HistoryPoint(measurand=name, conditions=conditions, value=value, taken_at=at, record=str(i))
+            )
     return out
 
 
-def entry(volts: tuple[Any, ...] = (400, 401, 399), amps: tuple[Any, ...] = (15.0, 15.1, 14.9), **more: Any) -> RunningCheckEntry:
+def entry(
+    volts: tuple[Any, ...] = (400, 401, 399), amps: tuple[Any, ...] = (15.0, 15.1, 14.9), **more: Any
+) -> RunningCheckEntry:
     body: dict[str, Any] = {"read_at": "motor_leads", "valve": "open", "coupled": True}
-    body |= {f"volts_{k}": e(v, "V") for k, v in zip(("12", "23", "31"), volts, strict=False) if v is not None}
+    body |= {
+        f"volts_{k}": e(v, "V") for k, v in zip(("12", "23", "31"), volts, strict=False) if v is not None
+    }
     body |= {f"amps_{k}": e(a, "A") for k, a in zip("123", amps, strict=False) if a is not None}
     return RunningCheckEntry(**{**body, **more})
 
 
-def judge_check(body: RunningCheckEntry, **context: Any) -> Evaluation:
+def judge_check(body: RunningCheckEntry, **context: Any) -> Evaluation[Any]:
     context.setdefault("motor", plate())
     sheet = [Entry[RunningCheckEntry](uuid="entry-0001", taken_at=NOW, body=body)]
-    return bench("running_check").evaluate(sheet, Context(as_of=NOW, **context))
+    return bench("running_check").evaluate(case(NOW, **context), sheet)
 
 
-def shown(evaluation: Evaluation, **prefs: Any) -> ShownEvaluation:
+def shown(evaluation: Evaluation[Any], **prefs: Any) -> Any:
     return present(evaluation, Prefs(**prefs))
 
 
-def verdicts(evaluation: Evaluation) -> dict[str, str]:
+def verdicts(evaluation: Evaluation[Any]) -> dict[str, str]:
     return {f.question: f.verdict.value for f in evaluation.findings}
 
 

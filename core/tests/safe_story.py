@@ -5,21 +5,31 @@ from __future__ import annotations
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
+from cases import case
+
 from hurbin_core.base import write
-from hurbin_core.logbook import Context, Entry
+from hurbin_core.logbook import AnyCase, Entry
 from hurbin_core.plant import MotorPlate
 from hurbin_core.safety import (
     SOURCES,
     IsolationSource,
-    MakeSafeEntry,
     SetFacts,
     fold,
+    make_safe_entry,
     needed,
 )
 
 T0 = datetime(2026, 3, 2, 7, 0, tzinfo=UTC)
 FACTS = SetFacts(coupled=True, partner="B-2")
-CONTEXT = Context(as_of=T0 + timedelta(hours=9), kind="base_mounted", partner="B-2", motor=MotorPlate())
+
+
+def set_case(**more: Any) -> AnyCase:
+    """A base-mounted set with a sister, nine hours into the work."""
+    at = T0 + timedelta(hours=9)
+    return case(at, **{"kind": "base_mounted", "partner": "B-2", "motor": MotorPlate(), **more})
+
+
+CASE = set_case()
 
 
 def source(kind: str, means: str = "isolator", **more: Any) -> dict[str, Any]:
@@ -27,10 +37,15 @@ def source(kind: str, means: str = "isolator", **more: Any) -> dict[str, Any]:
 
 
 LIST = [
-    source("supply"), source("control_supply", "fuses_out"), {"id": "auto", "kind": "automation_start", "absent": True},
-    source("turning_by_flow", "valve"), source("springs", "restraint"), source("sister_header", "valve", sister="B-2"), source("gravity", "valve"),
+    source("supply"),
+    source("control_supply", "fuses_out"),
+    {"id": "auto", "kind": "automation_start", "absent": True},
+    source("turning_by_flow", "valve"),
+    source("springs", "restraint"),
+    source("sister_header", "valve", sister="B-2"),
+    source("gravity", "valve"),
     {"id": "heat", "kind": "heat", "absent": True},
-]  # fmt: skip
+]
 LEADS = ["supply", "control_supply", "turning_by_flow"]
 PAIRS = {n: {"text": "0", "unit": "V"} for n in ("v12", "v23", "v31", "v1g", "v2g", "v3g")}
 LIVE = {"live_volts": {"text": "400", "unit": "V"}, "tester": "two-pole"}
@@ -40,20 +55,24 @@ class Story:
     """Entries a minute apart, by whoever is named."""
 
     def __init__(self) -> None:
-        self.entries: list[Entry[MakeSafeEntry]] = []
+        self.entries: list[Entry[Any]] = []
 
     def add(self, kind: str, by: str = "Ada", **body: Any) -> str:
         n = len(self.entries)
         at = body.pop("at", T0 + timedelta(minutes=n))
         uuid = body.pop("uuid", f"entry-{n:04d}")
-        self.entries.append(Entry[MakeSafeEntry](uuid=uuid, taken_at=at, by=by, who=by.lower(), body=MakeSafeEntry(kind=kind, **body)))
+        self.entries.append(
+            Entry[Any](uuid=uuid, taken_at=at, by=by, who=by.lower(), body=make_safe_entry(kind=kind, **body))
+        )
         return uuid
 
     def isolate(self, scope: str = "motor_leads", who: tuple[str, ...] = ("Ada",)) -> dict[str, str]:
         self.add("open", scope=scope, sources=LIST)
         self.add("told", to="the keeper")
         self.add("stopped")
-        must = [n.source.id for n in needed([IsolationSource.model_validate(x) for x in LIST], [scope]) if n.must]
+        must = [
+            n.source.id for n in needed([IsolationSource.model_validate(x) for x in LIST], [scope]) if n.must
+        ]
         for s in must:
             self.add("shut", source=s, seen="open")
         locks = {f"{w}/{s}": self.add("lock", by=w, source=s, number="7") for w in who for s in must}

@@ -14,9 +14,11 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
-from hurbin_core.base import Evaluation, field_rules
+from cases import case
+
+from hurbin_core.base import Evaluation, entry_of, field_rules
 from hurbin_core.catalogue import bench
-from hurbin_core.logbook import Context, Entry
+from hurbin_core.logbook import AnyCase, Entry
 from hurbin_core.plant import ControlPlate, MotorPlate
 
 HERE = Path(__file__).parent / "sheets"
@@ -107,25 +109,25 @@ def _entry(model: Any, n: int, row: dict[str, Any]) -> Any:
     uuid, by = body.pop("id", f"entry-{n:04d}"), body.pop("by", "Ada")
     at = AT + timedelta(seconds=body.pop("at_s", 60 * n))
     device = body.pop("device", "phone")
-    return Entry[model](
+    return Entry[Any](
         uuid=uuid,
         taken_at=at,
         by=by,
         who=by.lower(),
         device=device,
-        body=model.model_validate(_typed(model, body)),
+        body=entry_of(model, _typed(model, body)),
     )
 
 
-def _context(raw: dict[str, Any]) -> Context:
-    c = dict(raw.get("context", {}))
+def _case(raw: dict[str, Any]) -> AnyCase:
+    c = deepcopy(raw.get("context", {}))
     as_of = AT + timedelta(hours=12)
     past, insulation = c.pop("past_amps", None), c.pop("past_insulation", None)
     history = [*_amps(past, as_of)] if past else []
     history += _winding(insulation, as_of) if insulation else []
     for name, model in (("motor", MotorPlate), ("control", ControlPlate)):
         if name in c:
-            c[name] = _typed(model, c[name])
+            c[name] = model.model_validate(_typed(model, c[name]))
     for cut in c.get("cuts", []):
         cut["at"] = as_of - timedelta(days=cut.pop("days"))
     for limit in c.get("interim", []):
@@ -138,7 +140,7 @@ def _context(raw: dict[str, Any]) -> Context:
         if name in c:
             rows = [_sheet(x, raw, as_of) for x in (c[name] if isinstance(c[name], list) else [c[name]])]
             c[name] = rows if name == "earlier" else rows[0]
-    return Context.model_validate({"as_of": as_of, "history": history, **c})
+    return case(as_of, history=history, **c)
 
 
 def _sheet(x: dict[str, Any], raw: dict[str, Any], as_of: datetime) -> dict[str, Any]:
@@ -178,6 +180,11 @@ def _winding(past: dict[str, Any], as_of: datetime) -> list[dict[str, Any]]:
     ]
 
 
-def evaluate(sheet: Sheet) -> Evaluation:
+def case_and_entries(sheet: Sheet) -> tuple[AnyCase, list[Any]]:
+    """The sheet as a bench takes it."""
+    return _case(sheet.raw), _entries(sheet.raw)
+
+
+def evaluate(sheet: Sheet) -> Evaluation[Any]:
     """What the bench says of this sheet, through its public door."""
-    return bench(sheet.raw["bench"]).evaluate(_entries(sheet.raw), _context(sheet.raw))
+    return bench(sheet.raw["bench"]).evaluate(*case_and_entries(sheet))

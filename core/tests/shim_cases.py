@@ -1,4 +1,6 @@
-"""Seeded shim questions, and the same objective put to a general integer solver and to plain enumeration: what the plan is held against."""
+"""Seeded shim questions, and the same objective put to a general integer solver and to plain enumeration:
+what the plan is held against.
+"""
 
 from __future__ import annotations
 
@@ -10,12 +12,19 @@ from typing import Any
 from hurbin_core.alignment import Question, key_of
 
 # Sizes that are sold, in tenths of a micrometre: mm, then mil.
-SOLD = sorted({*(round(x * 10000) for x in (0.05, 0.10, 0.25, 0.40, 0.50, 0.70, 1.00, 2.00)), *(254 * m for m in (1, 2, 3, 5, 10, 15, 20, 25, 50, 75, 100, 125))})
+SOLD = sorted(
+    {
+        *(round(x * 10000) for x in (0.05, 0.10, 0.25, 0.40, 0.50, 0.70, 1.00, 2.00)),
+        *(254 * m for m in (1, 2, 3, 5, 10, 15, 20, 25, 50, 75, 100, 125)),
+    }
+)
 GRADES = ((2286, 0.0015), (1524, 0.001), (1016, 0.0008), (762, 0.0005), (381, 0.0003))
 
 
 def large_case(seed: int) -> Question:
-    """Up to eight pieces under each foot and not over 6 mm of them, 14 sizes of 20 in the van, a motor up to 2 mm out at its feet."""
+    """Up to eight pieces under each foot and not over 6 mm of them, 14 sizes of 20 in the van, a motor up to
+    2 mm out at its feet.
+    """
     r = random.Random(seed)
     sizes = r.sample(SOLD, 14)
     packs = []
@@ -31,7 +40,17 @@ def large_case(seed: int) -> Question:
     diameter = r.randint(800_000, 2_500_000)
     ends = [r.randint(-8000, 20000) for _ in range(2)]
     a, b, c, d = (max(ends[i % 2], -sum(packs[i])) for i in range(4))
-    return Question((a, b, c, d), (packs[0], packs[1], packs[2], packs[3]), dict.fromkeys(sizes, 20), front, front + r.randint(2_000_000, 6_000_000), diameter, offset // 2, int(angle * diameter / 2))
+    return Question(
+        (a, b, c, d),
+        (packs[0], packs[1], packs[2], packs[3]),
+        dict.fromkeys(sizes, 20),
+        front,
+        front + r.randint(2_000_000, 6_000_000),
+        diameter,
+        offset // 2,
+        int(angle * diameter / 2),
+        500,
+    )
 
 
 def small_case(seed: int) -> Question:
@@ -48,16 +67,36 @@ def small_case(seed: int) -> Question:
     a, b, c, d = (max(ends[i % 2], -sum(packs[i])) for i in range(4))
     w, x, y, z = (tuple(sorted(p)) for p in packs)
     front, rear = r.randint(1_000_000, 3_000_000), r.randint(3_100_000, 8_000_000)
-    return Question((a, b, c, d), (w, x, y, z), stock, front, rear, r.randint(900_000, 2_000_000), r.choice([508, 254, 1100]), r.choice([300, 600, 900]))
+    return Question(
+        (a, b, c, d),
+        (w, x, y, z),
+        stock,
+        front,
+        rear,
+        r.randint(900_000, 2_000_000),
+        r.choice([508, 254, 1100]),
+        r.choice([300, 600, 900]),
+        500,
+    )
 
 
 def every_way(q: Question) -> list[tuple[Any, Any]]:
     """Every way of laying the pieces, each with its key, the best three first."""
     total = Counter(x for p in q.packs for x in p) + Counter(q.stock)
-    packs = [p for n in range(6) for p in combinations_with_replacement(sorted(total), n) if all(p.count(t) <= total[t] for t in set(p))]
+    packs = [
+        p
+        for n in range(6)
+        for p in combinations_with_replacement(sorted(total), n)
+        if all(p.count(t) <= total[t] for t in set(p))
+    ]
     ways: list[tuple[tuple[tuple[int, ...], ...], Counter[int]]] = [((), Counter())]
     for _ in range(4):
-        ways = [((*w, p), used + Counter(p)) for w, used in ways for p in packs if all((used[t] + p.count(t)) <= total[t] for t in set(p))]
+        ways = [
+            ((*w, p), used + Counter(p))
+            for w, used in ways
+            for p in packs
+            if all((used[t] + p.count(t)) <= total[t] for t in set(p))
+        ]
     return sorted((key_of(q, w), w) for w, _ in ways)[:3]
 
 
@@ -90,9 +129,17 @@ def solver_key(q: Question) -> tuple[int, int, int, int, int]:
             m.add(sign * (front * q.rear - rear * q.front) <= (q.offset + 200 * level) * span)
             m.add(sign * (rear - front) * q.diameter <= (q.rim + 200 * level) * span)
         m.add(sign * (high[1] - high[0] - high[3] + high[2]) <= 500 + 200 * level)
-    m.minimize((((level * 9 + sum(over)) * 5 + sum(touched)) * 21 + sum(fresh)) * 21 + sum(sum(c) for c in count))
+    m.minimize(
+        (((level * 9 + sum(over)) * 5 + sum(touched)) * 21 + sum(fresh)) * 21 + sum(sum(c) for c in count)
+    )
     solver = cp_model.CpSolver()
     solver.parameters.num_workers, solver.parameters.random_seed = 2, 1
     assert solver.solve(m) == cp_model.OPTIMAL
     total = sum(solver.value(v) for c in count for v in c)
-    return solver.value(level), sum(map(solver.value, over)), sum(map(solver.value, touched)), sum(map(solver.value, fresh)), total
+    return (
+        solver.value(level),
+        sum(map(solver.value, over)),
+        sum(map(solver.value, touched)),
+        sum(map(solver.value, fresh)),
+        total,
+    )

@@ -1,4 +1,6 @@
-"""Insulation: corrected, bounded, timed. What it says, then refusals, then properties; its outside checks stand in test_insulation_figures."""
+"""Insulation: corrected, bounded, timed. What it says, then refusals, then properties; its outside checks
+stand in test_insulation_figures.
+"""
 
 from __future__ import annotations
 
@@ -6,28 +8,36 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import pytest
+from cases import case
 from hypothesis import given, settings, strategies as st
 
-from hurbin_core.base import SI, Bound, Evaluation, HurbinError, Override, Prefs, Verdict, present
+from hurbin_core.base import SI, Bound, Evaluation, HurbinError, Limits, Override, Prefs, Verdict, present
 from hurbin_core.catalogue import bench
 from hurbin_core.electrical.insulation import (
-    InsulationEntry,
     factor_thermoplastic,
     factor_thermosetting,
     fold,
+    insulation_entry,
     value_at,
-)  # fmt: skip
-from hurbin_core.logbook import Context, Cut, Entry, HistoryPoint, PastSheet, Twin
+)
+from hurbin_core.logbook import Cut, Entry, HistoryPoint, PastSheet, Twin
 from hurbin_core.plant import MotorPlate
 from hurbin_core.simulator import InsulationTester, WindingLife
 
 AT = datetime(2026, 3, 2, 9, tzinfo=UTC)
 KEY = "at=motor;links=in;phases=together;volts=500"
-E = Entry[InsulationEntry]
+E = Entry[Any]
 
 
 def e(n: int, second: float = 0, device: str = "phone", **body: Any) -> Any:
-    return E.model_validate({"uuid": f"entry-{n:05d}", "taken_at": AT + timedelta(seconds=second), "device": device, "body": body})
+    return E.model_validate(
+        {
+            "uuid": f"entry-{n:05d}",
+            "taken_at": AT + timedelta(seconds=second),
+            "device": device,
+            "body": insulation_entry(**body),
+        }
+    )
 
 
 def q(text: object, unit: str = "") -> dict[str, str]:
@@ -36,31 +46,53 @@ def q(text: object, unit: str = "") -> dict[str, str]:
 
 def setup(**more: Any) -> Any:
     body: dict[str, Any] = {
-        "kind": "setup", "test_point": "motor", "links": "in", "phases": "together", "test_volts": q(500, "V"), "arresters_off": True,
-        "winding": q(20, "degC"), "ambient": q(20, "degC"), "humidity": q(50, "%"), **more,
-    }  # fmt: skip
+        "kind": "setup",
+        "test_point": "motor",
+        "links": "in",
+        "phases": "together",
+        "test_volts": q(500, "V"),
+        "arresters_off": True,
+        "winding": q(20, "degC"),
+        "ambient": q(20, "degC"),
+        "humidity": q(50, "%"),
+        **more,
+    }
     return e(0, -60, **{k: v for k, v in body.items() if v is not None})
 
 
 def readings(rows: dict[float, object], leg: str = "all", start: int = 10, unit: str = "MOhm") -> list[Any]:
-    return [e(start + i, s, kind="reading", leg=leg, seconds=s, ohms=q(v, unit)) for i, (s, v) in enumerate(rows.items())]
+    return [
+        e(start + i, s, kind="reading", leg=leg, seconds=s, ohms=q(v, unit))
+        for i, (s, v) in enumerate(rows.items())
+    ]
 
 
 def plate(**more: Any) -> MotorPlate:
-    return MotorPlate.model_validate({"volts_low": q(400, "V"), "insulation_class": "F", "year": 2015, **more})
+    return MotorPlate.model_validate(
+        {"volts_low": q(400, "V"), "insulation_class": "F", "year": 2015, **more}
+    )
 
 
-def past(values: list[float], every: float = 100, bound: Bound = Bound.EXACT, conditions: str = KEY) -> list[HistoryPoint]:
+def past(
+    values: list[float], every: float = 100, bound: Bound = Bound.EXACT, conditions: str = KEY
+) -> list[HistoryPoint]:
     n = len(values)
     return [
-        HistoryPoint(measurand="insulation_40", conditions=conditions, value=v, bound=bound, taken_at=AT - timedelta(days=every * (n - i)), record=str(i))
+        HistoryPoint(
+            measurand="insulation_40",
+            conditions=conditions,
+            value=v,
+            bound=bound,
+            taken_at=AT - timedelta(days=every * (n - i)),
+            record=str(i),
+        )
         for i, v in enumerate(values)
     ]
 
 
 def judge(entries: list[Any], **context: Any) -> Evaluation:
     given_ = {"as_of": AT + timedelta(minutes=20), "kind": "base_mounted", "motor": plate(), **context}
-    return bench("insulation").evaluate(entries, Context(**given_))
+    return bench("insulation").evaluate(case(**given_), entries)
 
 
 def verdict(ev: Evaluation, question: str) -> str:
@@ -85,10 +117,19 @@ def test_both_corrections_and_which_governs() -> None:
     silent = judge([setup(), *readings({60: 800})], motor=plate(insulation_class="", year=None))
     assert silent.values["at40"].value == pytest.approx(200)
     chosen = Override(limit="insulation.correction", choice="thermosetting", reason="rewound", by="x", at=AT)
-    assert judge([setup(), *readings({60: 800})], motor=plate(year=1965, insulation_class="A"), overrides=[chosen]).values["at40"].value > 600
+    assert (
+        judge(
+            [setup(), *readings({60: 800})], motor=plate(year=1965, insulation_class="A"), overrides=[chosen]
+        )
+        .values["at40"]
+        .value
+        > 600
+    )
 
 
-@pytest.mark.parametrize(("raw", "said"), [(3, "stop"), (6.57, "act"), (12, "act"), (40, "watch"), (500, "good")])
+@pytest.mark.parametrize(
+    ("raw", "said"), [(3, "stop"), (6.57, "act"), (12, "act"), (40, "watch"), (500, "good")]
+)
 def test_against_the_minimum_without_history(raw: float, said: str) -> None:
     assert verdict(judge([setup(), *readings({60: raw})]), "insulation") == said
 
@@ -98,20 +139,43 @@ def test_own_past_half_and_a_decade() -> None:
     assert verdict(judge([setup(), *readings({60: 800})], history=rows), "insulation_past") == "good"
     assert verdict(judge([setup(), *readings({60: 400})], history=rows), "insulation_past") == "watch"
     assert verdict(judge([setup(), *readings({60: 90})], history=rows), "insulation_past") == "act"
-    assert verdict(judge([setup(), *readings({60: 30})], history=past([40, 42, 41])), "insulation") == "good", "a history lifts the baseline's watch"
-    # An event is no amnesty: the first tests after it still stand beside what the winding was; one elsewhere cuts nothing.
+    assert (
+        verdict(judge([setup(), *readings({60: 30})], history=past([40, 42, 41])), "insulation") == "good"
+    ), "a history lifts the baseline's watch"
+    # An event is no amnesty: the first tests after it still stand beside what the winding was; one elsewhere
+    # cuts nothing.
     for kind in ("rewind", "flood", "seal_change"):
         cut = [Cut(at=AT - timedelta(days=50), kind=kind)]
-        assert verdict(judge([setup(), *readings({60: 90})], history=rows, cuts=cut), "insulation_past") == "act", kind
-    assert verdict(judge([setup(), *readings({60: 90})], history=past([120]), cuts=[]), "insulation_past") == "good"
+        assert (
+            verdict(judge([setup(), *readings({60: 90})], history=rows, cuts=cut), "insulation_past") == "act"
+        ), kind
+    assert (
+        verdict(judge([setup(), *readings({60: 90})], history=past([120]), cuts=[]), "insulation_past")
+        == "good"
+    )
 
 
 @pytest.mark.parametrize(
     ("temp", "raw", "said", "words"),
-    [(5, 3, "stop", "even cold"), (5, 50, "unknown", "too cold"), (92, 50, "watch", "meets the minimum"), (92, 3, "unknown", "too hot"), (None, 900, "unknown", "without")],
+    [
+        (5, 3, "stop", "even cold"),
+        (5, 50, "unknown", "too cold"),
+        (92, 50, "watch", "meets the minimum"),
+        (92, 3, "unknown", "too hot"),
+        (None, 900, "unknown", "without"),
+    ],
 )
 def test_what_cannot_be_corrected(temp: float | None, raw: float, said: str, words: str) -> None:
-    ev = judge([setup(winding=q(temp, "degC") if temp is not None else None, ambient=q(5, "degC"), humidity=q(30, "%")), *readings({60: raw})])
+    ev = judge(
+        [
+            setup(
+                winding=q(temp, "degC") if temp is not None else None,
+                ambient=q(5, "degC"),
+                humidity=q(30, "%"),
+            ),
+            *readings({60: raw}),
+        ]
+    )
     assert verdict(ev, "insulation") == said
     assert words in reason(ev, "insulation")
     assert "insulation_40" not in {p.measurand for p in ev.points}
@@ -132,7 +196,10 @@ def test_ratios_and_when_they_mean_nothing() -> None:
     high = judge([setup(), *readings({30: 9000, 60: 8900, 600: 8000})])
     assert verdict(high, "polarisation") == ""
     assert any("say nothing" in w for w in present(high, SI).waiting)
-    brittle = judge([setup(winding=q(40, "degC")), *readings({60: 50, 600: 450})], motor=plate(insulation_class="A", year=1960))
+    brittle = judge(
+        [setup(winding=q(40, "degC")), *readings({60: 50, 600: 450})],
+        motor=plate(insulation_class="A", year=1960),
+    )
     assert "brittle" in reason(brittle, "polarisation")
 
 
@@ -174,7 +241,10 @@ def test_two_ceilings_make_no_rise() -> None:
 
 
 def test_forecast_next_test_and_too_few() -> None:
-    falling = judge([setup(winding=q(40, "degC")), *readings({60: 60})], history=past([2000, 1100, 700, 400, 210, 110], every=60))
+    falling = judge(
+        [setup(winding=q(40, "degC")), *readings({60: 60})],
+        history=past([2000, 1100, 700, 400, 210, 110], every=60),
+    )
     assert verdict(falling, "insulation_forecast") in ("watch", "act")
     assert falling.due is not None
     assert falling.due.at < AT + timedelta(days=364)
@@ -209,19 +279,28 @@ def test_the_minute_off_the_curve_says_so() -> None:
 
 def test_the_true_second_is_kept_and_two_devices_merge() -> None:
     a = [setup(), e(1, 0, kind="start", leg="all"), e(2, 31, kind="reading", leg="all", ohms=q(500, "MOhm"))]
-    b = [e(3, 67, "tablet", kind="reading", leg="all", ohms=q(800, "MOhm")), e(4, 66, "tablet", kind="setup", winding=q(25, "degC"))]
+    b = [
+        e(3, 67, "tablet", kind="reading", leg="all", ohms=q(800, "MOhm")),
+        e(4, 66, "tablet", kind="setup", winding=q(25, "degC")),
+    ]
     folded = fold([*b, *a])
     assert [r.seconds for r in folded.runs["all"].readings] == [31, 67]
-    assert folded.figures["winding"].value == 25
+    assert folded.read["winding"].value == 25
     assert any("Two devices differ" in c for c in present(judge([*a, *b]), SI).questions)
 
 
 def test_undo_end_and_discharge() -> None:
-    rows = [setup(), e(1, 0, kind="start", leg="all"), e(2, 60, kind="reading", leg="all", ohms=q(8, "MOhm")), e(3, 61, kind="undo", undoes="entry-00002"),
-            e(4, 62, kind="reading", leg="all", ohms=q(800, "MOhm")), e(5, 70, kind="end", leg="all")]  # fmt: skip
+    rows = [
+        setup(),
+        e(1, 0, kind="start", leg="all"),
+        e(2, 60, kind="reading", leg="all", ohms=q(8, "MOhm")),
+        e(3, 61, kind="undo", undoes="entry-00002"),
+        e(4, 62, kind="reading", leg="all", ohms=q(800, "MOhm")),
+        e(5, 70, kind="end", leg="all"),
+    ]
     ev = judge(rows)
     assert ev.values["minute"].value == 800
-    assert ev.clocks[0].discharge_until == AT + timedelta(seconds=70 + 4 * 70)
+    assert ev.view.clocks[0].discharge_until == AT + timedelta(seconds=70 + 4 * 70)
     assert any("grounded" in c for c in present(ev, SI).cautions)
     early = judge([*rows, e(6, 100, kind="discharged", leg="all")])
     assert any("less than four times" in x for x in present(early, SI).questions)
@@ -234,7 +313,10 @@ def test_cable_twin_and_another_test_voltage() -> None:
     near = judge([setup(test_point="starter"), *readings({60: 800})], history=rows)
     assert not any("cable" in w for w in present(near, SI).waiting)
     twin = Twin(tag="X-2", last=PastSheet(taken_at=AT, body={}), points=past([640]))
-    assert any("X-2 stood at 640" in w for w in present(judge([setup(), *readings({60: 900})], twin=twin), SI).waiting)
+    assert any(
+        "X-2 stood at 640" in w
+        for w in present(judge([setup(), *readings({60: 900})], twin=twin), SI).waiting
+    )
     other = judge([setup(test_volts=q(1000, "V")), *readings({60: 900})], history=rows, twin=twin)
     assert any("1000" in x and "series of its own" in x for x in present(other, SI).questions)
     assert any("500 V" in w for w in present(other, SI).waiting)
@@ -242,13 +324,23 @@ def test_cable_twin_and_another_test_voltage() -> None:
 
 
 def test_ghosts_of_the_last_three_on_the_paper() -> None:
-    body = {"setup": {"test_point": "motor"}, "readings": [{"leg": "all", "seconds": 60, "ohms": q(900, "MOhm")}]}
-    earlier = [PastSheet(taken_at=AT - timedelta(days=d), body=body, conditions=KEY if d < 300 else KEY.replace("500", "250")) for d in (100, 200, 300, 400)]
+    body = {
+        "setup": {"test_point": "motor"},
+        "readings": [{"leg": "all", "seconds": 60, "ohms": q(900, "MOhm")}],
+    }
+    earlier = [
+        PastSheet(
+            taken_at=AT - timedelta(days=d),
+            body=body,
+            conditions=KEY if d < 300 else KEY.replace("500", "250"),
+        )
+        for d in (100, 200, 300, 400)
+    ]
     ev = judge([setup(), *readings({30: 700, 60: 800})], earlier=earlier)
-    assert ev.paper is not None
-    assert [c.before for c in ev.paper.curves] == [1, 2, 3, 0]
-    assert ev.paper.curves[2].differs == "250 V"
-    assert ev.paper.floor is not None
+    assert ev.view.paper is not None
+    assert [c.before for c in ev.view.paper.curves] == [1, 2, 3, 0]
+    assert ev.view.paper.curves[2].differs == "250 V"
+    assert ev.view.paper.floor is not None
 
 
 # Refusals
@@ -279,7 +371,16 @@ def test_electronics_forbid_the_test() -> None:
 
 def test_what_is_missing_is_named_before_the_tester_goes_on() -> None:
     ev = judge([])
-    assert {m.field for m in ev.missing} >= {"test_point", "links", "phases", "test_volts", "winding", "ambient", "humidity", "arresters_off"}
+    assert {m.field for m in ev.missing} >= {
+        "test_point",
+        "links",
+        "phases",
+        "test_volts",
+        "winding",
+        "ambient",
+        "humidity",
+        "arresters_off",
+    }
     assert any("Prove dead" in c for c in present(ev, SI).cautions)
     assert any("500\u00a0V" in x for x in present(ev, SI).questions)
 
@@ -304,13 +405,23 @@ def test_order_of_legs_does_not_matter(order: list[str]) -> None:
 
 
 @settings(max_examples=60, deadline=None)
-@given(st.floats(0.5, 4000), st.floats(1.0, 50), st.sampled_from([1.05, 1.2, 1.3, 1.5, 1.8]), st.sampled_from([8, 20, 40, 60, 90]), st.booleans())
-def test_raising_every_reading_never_worsens_a_verdict(base: float, times: float, rise: float, temp: float, history: bool) -> None:
+@given(
+    st.floats(0.5, 4000),
+    st.floats(1.0, 50),
+    st.sampled_from([1.05, 1.2, 1.3, 1.5, 1.8]),
+    st.sampled_from([8, 20, 40, 60, 90]),
+    st.booleans(),
+)
+def test_raising_every_reading_never_worsens_a_verdict(
+    base: float, times: float, rise: float, temp: float, history: bool
+) -> None:
     rows = past([300, 320, 310]) if history else []
 
     def said(k: float) -> Verdict:
         shown = {30: f"{base * k:.4f}", 60: f"{base * rise * k:.4f}"}
-        return judge([setup(winding=q(temp, "degC"), humidity=q(20, "%")), *readings(shown)], history=rows).verdict
+        return judge(
+            [setup(winding=q(temp, "degC"), humidity=q(20, "%")), *readings(shown)], history=rows
+        ).verdict
 
     low, high = said(1), said(times)
     assert high.rank <= low.rank or {low, high} == {Verdict.WATCH, Verdict.UNKNOWN}
@@ -319,7 +430,7 @@ def test_raising_every_reading_never_worsens_a_verdict(base: float, times: float
 @given(st.dictionaries(st.integers(1, 600), st.floats(1, 1e4), min_size=2, max_size=8))
 def test_between_readings_and_never_beyond(rows: dict[int, float]) -> None:
     run = fold([setup(), *readings({float(k): v for k, v in rows.items()})]).runs["all"]
-    got = value_at(run, 60)
+    got = value_at(run, 60, Limits())
     if got is not None:
         assert min(rows.values()) * (1 - 1e-9) <= got.value <= max(rows.values()) * (1 + 1e-9)
     else:

@@ -1,4 +1,6 @@
-"""Making safe: the published order, the proof in three acts, locks, and no order of events that proves what is not dead."""
+"""Making safe: the published order, the proof in three acts, locks, and no order of events that proves what
+is not dead.
+"""
 
 from __future__ import annotations
 
@@ -7,11 +9,11 @@ from itertools import pairwise
 from typing import Any
 
 import pytest
-from safe_story import CONTEXT, FACTS, LEADS, LIST, LIVE, PAIRS, T0, Story, source
+from safe_story import CASE, FACTS, LEADS, LIST, LIVE, PAIRS, T0, Story, set_case, source
 
 from hurbin_core.base import HurbinError, Limits, Verdict, write
 from hurbin_core.catalogue import bench
-from hurbin_core.logbook import Context
+from hurbin_core.logbook import AnyCase
 from hurbin_core.safety import (
     MEANS,
     SCOPES,
@@ -29,10 +31,32 @@ from hurbin_core.safety import (
 )
 
 # Outside check: the published orders, from memory, each step found in ours and in that order.
-OSHA_D = ["know", "stop", "shut", "lock", "release", "prove"]  # 29 CFR 1910.147 (d): preparation, shutdown, isolation, lockout, stored energy, verification
-OSHA_E = ["guard", "clear", "unlock", "open"]  # (e): work area inspected, employees clear and notified, devices removed by those who applied them, energised
-EN_50110 = ["shut", "lock", "prove"]  # disconnect completely, secure against re-connection, verify the absence of voltage (then earth, then cover neighbours)
-NFPA_70E_2015 = ["know", "stop", "shut", "lock", "prove"]  # article 120.1: sources, load interrupted and opened, seen open, locks, adequately rated tester
+OSHA_D = [
+    "know",
+    "stop",
+    "shut",
+    "lock",
+    "release",
+    "prove",
+]  # 29 CFR 1910.147 (d): preparation, shutdown, isolation, lockout, stored energy, verification
+OSHA_E = [
+    "guard",
+    "clear",
+    "unlock",
+    "open",
+]  # (e): work area inspected, employees clear and notified, devices removed by their owners, energised
+EN_50110 = [
+    "shut",
+    "lock",
+    "prove",
+]  # disconnect completely, secure against re-connection, verify the absence of voltage (then earth, cover)
+NFPA_70E_2015 = [
+    "know",
+    "stop",
+    "shut",
+    "lock",
+    "prove",
+]  # article 120.1: sources, load interrupted and opened, seen open, locks, adequately rated tester
 
 
 @pytest.mark.parametrize("published", [OSHA_D, OSHA_E, EN_50110, NFPA_70E_2015])
@@ -44,7 +68,13 @@ def test_published_order_is_ours(published: list[str]) -> None:
 
 def test_verification_comes_after_stored_energy_and_before_work() -> None:
     ours = list(STEPS)
-    assert ours.index("release") < ours.index("prove") < ours.index("try") < ours.index("work") < ours.index("unlock")
+    assert (
+        ours.index("release")
+        < ours.index("prove")
+        < ours.index("try")
+        < ours.index("work")
+        < ours.index("unlock")
+    )
 
 
 def test_a_set_is_isolated_only_when_every_source_of_the_scope_is_shut_and_locked() -> None:
@@ -57,7 +87,7 @@ def test_a_set_is_isolated_only_when_every_source_of_the_scope_is_shut_and_locke
         assert s.fold().state == ("isolated" if n == 2 else "isolating")
     s.prove()
     assert s.fold().state == "proved"
-    steps = {x.id: x.state for x in rail(s.fold(), CONTEXT)}
+    steps = {x.id: x.state for x in rail(s.fold(), CASE)}
     assert steps["prove"] == "done"
     assert steps["try"] == "later"  # nobody was told yet, so that step is the one to do now
     assert steps["tell"] == "now"
@@ -66,7 +96,12 @@ def test_a_set_is_isolated_only_when_every_source_of_the_scope_is_shut_and_locke
 def test_scope_decides_what_must_be_shut_and_says_why_the_rest_need_not() -> None:
     lines = [IsolationSource.model_validate(x) for x in LIST]
     coupling = {n.source.id: n for n in needed(lines, ["coupling"])}
-    assert {k for k, n in coupling.items() if n.must} == {"supply", "control_supply", "springs", "turning_by_flow"}
+    assert {k for k, n in coupling.items() if n.must} == {
+        "supply",
+        "control_supply",
+        "springs",
+        "turning_by_flow",
+    }
     assert "nothing wet" in coupling["gravity"].why
     wet = {n.source.id for n in needed(lines, ["wet_end"]) if n.must}
     assert {"sister_header", "gravity"} <= wet
@@ -78,30 +113,49 @@ def test_scope_decides_what_must_be_shut_and_says_why_the_rest_need_not() -> Non
 
 
 def test_a_shared_header_asks_for_the_sister_and_a_drive_for_its_bus() -> None:
-    lines = [IsolationSource.model_validate(x) for x in LIST if x["kind"] not in ("sister_header", "automation_start")]
+    lines = [
+        IsolationSource.model_validate(x)
+        for x in LIST
+        if x["kind"] not in ("sister_header", "automation_start")
+    ]
     assert unsaid(lines, ["wet_end"], FACTS) == ["automation_start", "sister_header"]
     assert unsaid(lines, ["wet_end"], SetFacts(partner="")) == ["automation_start"]
-    assert unsaid(lines, ["motor_leads"], SetFacts(drive=True)) == ["bypass_starter", "automation_start", "drive_bus"]
+    assert unsaid(lines, ["motor_leads"], SetFacts(drive=True)) == [
+        "bypass_starter",
+        "automation_start",
+        "drive_bus",
+    ]
     assert unsaid(lines, ["motor_leads"], SetFacts(single_phase=True)) == ["automation_start", "capacitors"]
 
 
 @pytest.mark.parametrize("means", list(MEANS))
 def test_which_means_isolate_a_wet_part(means: str) -> None:
-    """Written by hand: a check valve never; hot, hazardous or sewage water only by two valves and a bleed, a blank, a permit."""
-    plain, hot = (needed([IsolationSource.model_validate(source("gravity", means, hazard=h))], ["wet_end"])[0].complaint for h in (False, True))
+    """Written by hand: a check valve never; hot, hazardous or sewage water only by two valves and a bleed, a
+    blank, a permit.
+    """
+    plain, hot = (
+        needed([IsolationSource.model_validate(source("gravity", means, hazard=h))], ["wet_end"])[0].complaint
+        for h in (False, True)
+    )
     assert (plain is None) == (means in {"valve", "double_block_bleed", "blank", "permit"})
     assert (hot is None) == (means in {"double_block_bleed", "blank", "permit"})
 
 
 def test_a_check_valve_never_isolates_however_often_it_is_locked() -> None:
     s = Story()
-    s.add("open", scope="wet_end", sources=[{**x, "means": "check_valve"} if x["id"] == "gravity" else x for x in LIST])
+    s.add(
+        "open",
+        scope="wet_end",
+        sources=[{**x, "means": "check_valve"} if x["id"] == "gravity" else x for x in LIST],
+    )
     for name in ("supply", "control_supply", "sister_header", "gravity", "turning_by_flow"):
         s.add("shut", source=name)
         s.add("lock", source=name)
         s.add("released", source=name)
     assert s.fold().state == "isolating"
-    assert "check valve alone" in write(next(x.complaint for x in s.fold().sources if x.source.id == "gravity"))
+    assert "check valve alone" in write(
+        next(x.complaint for x in s.fold().sources if x.source.id == "gravity")
+    )
 
 
 def test_one_lock_off_does_not_free_the_set() -> None:
@@ -125,7 +179,13 @@ def test_only_its_owner_takes_a_lock_off_or_somebody_by_the_sites_steps() -> Non
     assert s.fold().isolated
     s.add("unlock", by="Ben", lock=locks["Ada/supply"], forgotten=True)
     assert s.fold().isolated  # without the site's steps it does not count either
-    s.add("unlock", by="Ben", lock=locks["Ada/supply"], forgotten=True, followed="called her, searched the hall, told the manager")
+    s.add(
+        "unlock",
+        by="Ben",
+        lock=locks["Ada/supply"],
+        forgotten=True,
+        followed="called her, searched the hall, told the manager",
+    )
     iso = s.fold()
     assert not iso.isolated
     assert iso.removals[0].words == "Ada: called her, searched the hall, told the manager"
@@ -139,7 +199,12 @@ def test_only_its_owner_takes_a_lock_off_or_somebody_by_the_sites_steps() -> Non
         (lambda s: s.add("open", scope="coupling"), "Another scope"),
         (lambda s: s.add("volts_seen", live_volts={"text": "12", "unit": "V"}), "treat as live"),
         (lambda s: s.add("tried", moved=True), "still feeds it"),
-        (lambda s: s.add("proof", act="live_before", tester="two-pole", live_volts={"text": "0", "unit": "V"}), "can prove nothing"),
+        (
+            lambda s: s.add(
+                "proof", act="live_before", tester="two-pole", live_volts={"text": "0", "unit": "V"}
+            ),
+            "can prove nothing",
+        ),
     ],
 )
 def test_what_makes_a_proof_void(spoil: Any, why: str) -> None:
@@ -155,11 +220,25 @@ def test_what_makes_a_proof_void(spoil: Any, why: str) -> None:
 @pytest.mark.parametrize(
     ("acts", "why"),
     [
-        ([("live_before", LIVE), ("dead", PAIRS), ("live_after", {**LIVE, "live_volts": {"text": "0", "unit": "V"}})], "worth nothing"),
+        (
+            [
+                ("live_before", LIVE),
+                ("dead", PAIRS),
+                ("live_after", {**LIVE, "live_volts": {"text": "0", "unit": "V"}}),
+            ],
+            "worth nothing",
+        ),
         ([("live_before", LIVE), ("dead", PAIRS), ("live_after", {})], "Another tester"),
         ([("dead", PAIRS), ("live_after", LIVE)], "readings of the dead conductors"),
         ([("live_before", LIVE), ("live_after", LIVE)], "no readings"),
-        ([("live_before", LIVE), ("dead", {**PAIRS, "v3g": {"text": "230", "unit": "V"}}), ("live_after", LIVE)], "before this"),
+        (
+            [
+                ("live_before", LIVE),
+                ("dead", {**PAIRS, "v3g": {"text": "230", "unit": "V"}}),
+                ("live_after", LIVE),
+            ],
+            "before this",
+        ),
     ],
 )
 def test_three_acts_or_no_proof(acts: list[tuple[str, dict[str, Any]]], why: str) -> None:
@@ -195,7 +274,15 @@ def test_acts_an_hour_apart_are_no_proof() -> None:
 @pytest.mark.parametrize(("volts", "let_out"), [("49", True), ("50", False), ("<50", False), ("400", False)])
 def test_a_dc_bus_is_read_under_its_limit(volts: str, let_out: bool) -> None:
     s = Story()
-    s.add("open", scope="drive_box", sources=[*LIST, source("drive_bus", "waited"), {"id": "by", "kind": "bypass_starter", "absent": True}])
+    s.add(
+        "open",
+        scope="drive_box",
+        sources=[
+            *LIST,
+            source("drive_bus", "waited"),
+            {"id": "by", "kind": "bypass_starter", "absent": True},
+        ],
+    )
     s.add("shut", source="drive_bus", seen="waited 15 min by the label")
     s.add("released", source="drive_bus", reading={"text": volts, "unit": "V"})
     iso = fold(s.entries, SetFacts(drive=True, partner="B-2"))
@@ -231,28 +318,28 @@ def test_given_back_only_when_nothing_is_left() -> None:
     s.prove()
     s.add("tried", moved=False)
     s.add("work", note="new seal")
-    context = CONTEXT.model_copy(update={"changes": ["Guard off"]})
+    context = set_case(changes=["Guard off"])
 
-    def wants(c: Context = CONTEXT) -> list[str]:
-        return [m.message for m in bench("make_safe").evaluate(s.entries, c).missing]
+    def wants(c: AnyCase = CASE) -> list[str]:
+        return [m.message for m in bench("make_safe").evaluate(c, s.entries).missing]
 
     assert any("Ada on supply" in w for w in wants())
     assert not way_back(s.fold())
     s.add("restored", item="guard_on")
     assert way_back(s.fold())
     s.add("restored", item="people_clear")
-    assert [x.id for x in rail(s.fold(), CONTEXT) if x.state == "now"] == ["unlock"]
+    assert [x.id for x in rail(s.fold(), CASE) if x.state == "now"] == ["unlock"]
     for name in LEADS:
         s.add("unlock", lock=locks[f"Ada/{name}"])
         s.add("opened", source=name)
-    steps = {x.id: x for x in rail(s.fold(), CONTEXT)}
+    steps = {x.id: x for x in rail(s.fold(), CASE)}
     assert (steps["open"].state, steps["shut"].state, steps["prove"].says) == ("now", "done", "it was proved")
     for item in ("valves_as_found", "automatic", "alarms"):
         s.add("restored", item=item)
     assert any("still on: Guard off" in w for w in wants(context))
     assert wants() == ["Before it is given back: a running check after the restart, or why there is none."]
-    checked = CONTEXT.model_copy(update={"checked_at": T0 + timedelta(hours=5)})
-    done = bench("make_safe").evaluate(s.entries, checked)
+    checked = set_case(checked_at=T0 + timedelta(hours=5))
+    done = bench("make_safe").evaluate(checked, s.entries)
     assert done.missing == []
     assert (done.verdict, done.findings[0].rule) == (Verdict.GOOD, "made_safe")
     assert check_back_due(T0, Limits()) == T0 + timedelta(days=1)
@@ -262,17 +349,21 @@ def test_given_back_only_when_nothing_is_left() -> None:
     assert len(lines) == len(s.entries)
     assert lines[0] == ("Ada", "To be opened or turned: motor leads.")
     assert ("Ada", "two-pole on a known live source: 400 V.".replace(" V", "\u00a0V")) in lines
-    assert any(w.startswith("Every conductor to each other and to ground at terminal box: L1 to L2 0") for _, w in lines)
+    assert any(
+        w.startswith("Every conductor to each other and to ground at terminal box: L1 to L2 0")
+        for _, w in lines
+    )
     assert lines[-1] == ("Ada", "Alarms cleared. ")
-    unproved = bench("make_safe").evaluate([e for e in s.entries if e.body.kind != "proof"], checked)
+    unproved = bench("make_safe").evaluate(checked, [e for e in s.entries if e.body.kind != "proof"])
     assert unproved.verdict is Verdict.WATCH
 
 
 def test_a_list_that_cannot_be_kept() -> None:
     for line, code in (
-        ({"id": "a", "kind": "moon"}, "source_unknown"), ({"id": "a", "kind": "supply", "means": "isolator"}, "device_missing"),
+        ({"id": "a", "kind": "moon"}, "source_unknown"),
+        ({"id": "a", "kind": "supply", "means": "isolator"}, "device_missing"),
         ({"id": "a", "kind": "supply", "device": "Q1", "means": "prayer"}, "means_unknown"),
-    ):  # fmt: skip
+    ):
         with pytest.raises(HurbinError) as refused:
             check_list([IsolationSource.model_validate(line)])
         assert refused.value.code == code

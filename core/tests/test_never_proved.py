@@ -10,16 +10,26 @@ from safe_story import FACTS, LIST, LIVE, PAIRS, Story
 
 from hurbin_core.logbook import Entry
 from hurbin_core.safety import (
-    MakeSafeEntry,
     fold,
 )
 
-# Property: random events, in random order, by three people. Judged by a plain reading of the entries, not by the fold.
+# Property: random events, in random order, by three people. Judged by a plain reading of the entries, not by
+# the fold.
 NAMES = ["supply", "control_supply", "turning_by_flow"]
 EVENT = st.one_of(
-    st.tuples(st.sampled_from(["shut", "opened", "lock", "unlock", "released"]), st.sampled_from(NAMES), st.sampled_from(["Ada", "Ben", "Cy"])),
-    st.tuples(st.sampled_from(["live_before", "dead", "live_after", "hot"]), st.just(""), st.sampled_from(["Ada", "Ben"])),
-    st.tuples(st.sampled_from(["work", "volts_seen", "tried_moved", "undo_last"]), st.just(""), st.just("Ada")),
+    st.tuples(
+        st.sampled_from(["shut", "opened", "lock", "unlock", "released"]),
+        st.sampled_from(NAMES),
+        st.sampled_from(["Ada", "Ben", "Cy"]),
+    ),
+    st.tuples(
+        st.sampled_from(["live_before", "dead", "live_after", "hot"]),
+        st.just(""),
+        st.sampled_from(["Ada", "Ben"]),
+    ),
+    st.tuples(
+        st.sampled_from(["work", "volts_seen", "tried_moved", "undo_last"]), st.just(""), st.just("Ada")
+    ),
 )
 
 
@@ -35,7 +45,12 @@ def story_of(events: list[tuple[str, str, str]]) -> Story:
         elif kind in ("live_before", "live_after"):
             s.add("proof", act=kind, **LIVE)
         elif kind in ("dead", "hot"):
-            s.add("proof", act="dead", tester="two-pole", **{**PAIRS, **({"v2g": {"text": "231", "unit": "V"}} if kind == "hot" else {})})
+            s.add(
+                "proof",
+                act="dead",
+                tester="two-pole",
+                **{**PAIRS, **({"v2g": {"text": "231", "unit": "V"}} if kind == "hot" else {})},
+            )
         elif kind == "volts_seen":
             s.add("volts_seen", live_volts={"text": "230", "unit": "V"})
         elif kind == "tried_moved":
@@ -47,8 +62,10 @@ def story_of(events: list[tuple[str, str, str]]) -> Story:
     return s
 
 
-def by_hand(entries: list[Entry[MakeSafeEntry]]) -> tuple[bool, datetime | None]:
-    """Is every source shut and locked at the end, and when was the last thing that makes an earlier proof worthless?"""
+def by_hand(entries: list[Entry[Any]]) -> tuple[bool, datetime | None]:
+    """Is every source shut and locked at the end, and when was the last thing that makes an earlier proof
+    worthless?
+    """
     undone = {e.body.undoes for e in entries if e.body.kind == "undo"}
     shut: set[str] = set()
     locks: dict[str, str] = {}
@@ -66,7 +83,9 @@ def by_hand(entries: list[Entry[MakeSafeEntry]]) -> tuple[bool, datetime | None]
             locks[e.uuid] = b.source
         elif b.kind == "unlock":
             locks.pop(b.lock, None)
-        elif b.kind in ("work", "volts_seen", "tried") or (b.kind == "proof" and b.v2g is not None and b.v2g.text == "231"):
+        elif b.kind in ("work", "volts_seen", "tried") or (
+            b.kind == "proof" and b.v2g is not None and b.v2g.text == "231"
+        ):
             bad = e.taken_at
         if not all(n in shut and n in locks.values() for n in NAMES):
             bad = e.taken_at
@@ -75,7 +94,9 @@ def by_hand(entries: list[Entry[MakeSafeEntry]]) -> tuple[bool, datetime | None]
 
 @settings(max_examples=400, deadline=None)
 @given(st.lists(EVENT, max_size=40), st.booleans(), st.randoms())
-def test_no_order_of_events_proves_what_is_not_dead(events: list[tuple[str, str, str]], whole: bool, shuffle: Any) -> None:
+def test_no_order_of_events_proves_what_is_not_dead(
+    events: list[tuple[str, str, str]], whole: bool, shuffle: Any
+) -> None:
     ready = [(k, n, "Ada") for n in NAMES for k in ("shut", "lock")] if whole else []
     proof = [("live_before", "", "Ada"), ("dead", "", "Ada"), ("live_after", "", "Ada")] if whole else []
     s = story_of([*ready, *events, *proof])

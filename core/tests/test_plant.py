@@ -10,19 +10,46 @@ from hypothesis import given, strategies as st
 
 from hurbin_core.base import By, HurbinError, Verdict, phrase
 from hurbin_core.logbook import Answer, attention, behind, fold_parts, overdue
-from hurbin_core.plant import KINDS, PARTS, check_plate, columns, motor_facts, parse_register, plate_cells, slot_for, write_register
+from hurbin_core.plant import (
+    KINDS,
+    PARTS,
+    check_plate,
+    columns,
+    motor_facts,
+    parse_register,
+    plate_cells,
+    slot_for,
+    write_register,
+)
 from hurbin_core.simulator import SetLife
 
 EVERY_KIND = {
-    "inline_spring", "wet_rotor", "close_coupled", "base_mounted", "bracket_multistage", "submersible", "condensate_return", "vacuum",
+    "inline_spring",
+    "wet_rotor",
+    "close_coupled",
+    "base_mounted",
+    "bracket_multistage",
+    "submersible",
+    "condensate_return",
+    "vacuum",
     "positive_displacement",
-}  # fmt: skip
+}
 
 
 def test_every_kind_and_part_has_its_name() -> None:
     assert set(KINDS) == EVERY_KIND
     held = {c for p in PARTS.values() for c in p.holds}
-    assert {"seal", "mounts", "element", "rotor", "bearings", "starter", "soft_starter", "drive", "control_interlock"} <= held
+    assert {
+        "seal",
+        "mounts",
+        "element",
+        "rotor",
+        "bearings",
+        "starter",
+        "soft_starter",
+        "drive",
+        "control_interlock",
+    } <= held
     for k in KINDS.values():
         assert set(k.slots) <= set(PARTS)
     assert slot_for("base_mounted", "control", "drive") == "control"
@@ -32,7 +59,13 @@ def test_every_kind_and_part_has_its_name() -> None:
 
 
 def test_connection_in_use_chooses_the_column() -> None:
-    p = plate(connection="high", volts_low=e(230, "V"), volts_high=e(400, "V"), amps_low=e(35, "A"), amps_high=e(20, "A"))
+    p = plate(
+        connection="high",
+        volts_low=e(230, "V"),
+        volts_high=e(400, "V"),
+        amps_low=e(35, "A"),
+        amps_high=e(20, "A"),
+    )
     facts = motor_facts(p)
     assert (facts.volts_v, facts.amps_a, facts.sf_amps_a) == (400, 20, pytest.approx(23))
     assert facts.sf_amps_from == "amps × service factor"
@@ -57,8 +90,19 @@ def test_a_plate_says_what_it_lacks() -> None:
 
 
 def test_register_round_trip() -> None:
-    row = {"service": "A", "service_name": "Loop, hot", "tag": "A-1", "name": "x", "place": "", "nickname": "", "kind": "base_mounted",
-           "role": "duty", "pair": "A-1", "control": "drive", **plate_cells("motor", plate(power=e("11", "kW")))}  # fmt: skip
+    row = {
+        "service": "A",
+        "service_name": "Loop, hot",
+        "tag": "A-1",
+        "name": "x",
+        "place": "",
+        "nickname": "",
+        "kind": "base_mounted",
+        "role": "duty",
+        "pair": "A-1",
+        "control": "drive",
+        **plate_cells("motor", plate(power=e("11", "kW"))),
+    }
     rows, refused = parse_register(write_register([row]))
     assert refused == []
     assert rows[0].motor == plate(power=e("11", "kW"))
@@ -66,7 +110,13 @@ def test_register_round_trip() -> None:
 
 
 @pytest.mark.parametrize(
-    ("text", "code"), [("", "file_empty"), ("\ufeff", "file_empty"), ("a,b\n1,2", "header_wrong"), ("service,tag,kind,colour\nA,1,x,red", "header_wrong")]
+    ("text", "code"),
+    [
+        ("", "file_empty"),
+        ("\ufeff", "file_empty"),
+        ("a,b\n1,2", "header_wrong"),
+        ("service,tag,kind,colour\nA,1,x,red", "header_wrong"),
+    ],
 )
 def test_a_file_that_is_no_register(text: str, code: str) -> None:
     with pytest.raises(HurbinError) as told:
@@ -75,10 +125,17 @@ def test_a_file_that_is_no_register(text: str, code: str) -> None:
 
 
 def test_rows_are_refused_by_line_with_the_reason() -> None:
-    text = "\ufeffkind;tag;service;motor_amps_low;role\nbase_mounted;A-1;S;20|A;duty\nbase_mounted;A-1;S;;\nrocket;A-2;S;;\nbase_mounted;A-3;S;-4|A;boss\n"
+    text = (
+        "\ufeffkind;tag;service;motor_amps_low;role\nbase_mounted;A-1;S;20|A;duty\nbase_mounted;A-1;S;;\n"
+        "rocket;A-2;S;;\nbase_mounted;A-3;S;-4|A;boss\n"
+    )
     rows, refused = parse_register(text)
     assert [r.tag for r in rows] == ["A-1"]
-    assert [(r.line, sorted(p.field for p in r.problems)) for r in refused] == [(3, ["tag"]), (4, ["kind"]), (5, ["motor_amps_low", "role"])]
+    assert [(r.line, sorted(p.field for p in r.problems)) for r in refused] == [
+        (3, ["tag"]),
+        (4, ["kind"]),
+        (5, ["motor_amps_low", "role"]),
+    ]
     assert "line 2" in refused[0].problems[0].message
 
 
@@ -90,12 +147,27 @@ def test_a_cell_is_never_a_formula() -> None:
     assert columns()[0] == "service"
 
 
-def answer(question: str, verdict: Verdict, days: int = 0, part: str = "motor", by: By | None = None) -> Answer:
-    return Answer(question=question, part=part, verdict=verdict, by=by, reason=phrase("overdue.never"), taken_at=NOW - timedelta(days=days))
+def answer(
+    question: str, verdict: Verdict, days: int = 0, part: str = "motor", by: By | None = None
+) -> Answer:
+    return Answer(
+        question=question,
+        part=part,
+        verdict=verdict,
+        by=by,
+        reason=phrase("overdue.never"),
+        taken_at=NOW - timedelta(days=days),
+    )
 
 
 def test_newest_answer_to_each_question_counts() -> None:
-    folded = fold_parts([answer("load", Verdict.STOP, 30), answer("load", Verdict.GOOD, 1), answer("own_past", Verdict.WATCH, 1, "pump")])
+    folded = fold_parts(
+        [
+            answer("load", Verdict.STOP, 30),
+            answer("load", Verdict.GOOD, 1),
+            answer("own_past", Verdict.WATCH, 1, "pump"),
+        ]
+    )
     assert {p.part: p.verdict for p in folded} == {"motor": Verdict.GOOD, "pump": Verdict.WATCH}
 
 
@@ -127,8 +199,13 @@ def test_simulated_faults_show_on_the_meter() -> None:
     """No rule here: only what the meter's texts do over three years."""
 
     def amps(fault: str, day: int) -> list[float]:
-        return [float(a) for a in SetLife(400, 30, 3, 0.8, 0.0, 1.0, 9, fault, 300).check(day, date(2024, 6, 1))[1]]
+        return [
+            float(a)
+            for a in SetLife(400, 30, 3, 0.8, 0.0, 1.0, 9, fault, 300).check(day, date(2024, 6, 1))[1]
+        ]
 
     assert sum(amps("drag", 1090)) > 1.08 * sum(amps("", 1090))
     assert sum(amps("worn_rings", 1090)) < 0.95 * sum(amps("", 1090))
-    assert max(amps("joint", 1090)) - min(amps("joint", 1090)) > 4 * (max(amps("", 1090)) - min(amps("", 1090)))
+    assert max(amps("joint", 1090)) - min(amps("joint", 1090)) > 4 * (
+        max(amps("", 1090)) - min(amps("", 1090))
+    )

@@ -28,10 +28,18 @@ def test_a_healthy_set_is_good_throughout() -> None:
 
 @pytest.mark.parametrize(
     ("amps", "verdict"),
-    [((20, 19.9, 20), "good"), ((22.9, 22.8, 23.0), "watch"), ((24, 24, 23.9), "act"), ((25, 24.9, 24.9), "act"), ((25.1, 25, 25), "stop")],
+    [
+        ((20, 19.9, 20), "good"),
+        ((22.9, 22.8, 23.0), "watch"),
+        ((24, 24, 23.9), "act"),
+        ((25, 24.9, 24.9), "act"),
+        ((25.1, 25, 25), "stop"),
+    ],
 )
 def test_load_steps(amps: tuple[float, ...], verdict: str) -> None:
-    """Plate 20 A, service factor 1.15: up to 20 good, to 23 watch, to 25 act, above stop; a limit's own value passes."""
+    """Plate 20 A, service factor 1.15: up to 20 good, to 23 watch, to 25 act, above stop; a limit's own value
+    passes.
+    """
     assert verdicts(judge_check(entry(amps=amps)))["load"] == verdict
 
 
@@ -56,12 +64,19 @@ def test_where_the_service_factor_is_void(context: dict) -> None:
 
 def test_hot_room_and_drive_that_grants_it() -> None:
     assert verdicts(judge_check(entry(amps=(21, 21, 21.1), ambient=e(43, "degC"))))["load"] == "act"
-    granted = judge_check(entry(amps=(21, 21, 21.1), speed=e(50, "Hz")), control_kind="drive", motor=plate(sf_on_drive=True))
+    granted = judge_check(
+        entry(amps=(21, 21, 21.1), speed=e(50, "Hz")), control_kind="drive", motor=plate(sf_on_drive=True)
+    )
     assert verdicts(granted)["load"] == "watch"
 
 
 def test_voltage_unbalance_steps_and_derating() -> None:
-    for volts, verdict in (((400, 404, 396), "good"), ((400, 406, 394), "watch"), ((400, 412, 388), "act"), ((400, 424, 376), "stop")):
+    for volts, verdict in (
+        ((400, 404, 396), "good"),
+        ((400, 406, 394), "watch"),
+        ((400, 412, 388), "act"),
+        ((400, 424, 376), "stop"),
+    ):
         assert verdicts(judge_check(entry(volts=volts)))["voltage_unbalance"] == verdict
     said = shown(judge_check(entry(volts=(400, 412, 388))))
     assert any("88 %" in n for f in said.findings for n in f.notes)
@@ -70,14 +85,18 @@ def test_voltage_unbalance_steps_and_derating() -> None:
 def test_the_other_school_is_judged_by_its_own_limit() -> None:
     """A spread that the plain form calls good and the negative sequence does not."""
     volts = (400, 404, 396)
-    chosen = Override(limit="school.voltage_unbalance", choice="true", reason="rotor heating", by="a lead", at=NOW)
+    chosen = Override(
+        limit="school.voltage_unbalance", choice="true", reason="rotor heating", by="a lead", at=NOW
+    )
     assert verdicts(judge_check(entry(volts=volts)))["voltage_unbalance"] == "good"
     said = judge_check(entry(volts=volts), overrides=[chosen])
     assert verdicts(said)["voltage_unbalance"] == "watch"
     assert {"voltage_unbalance", "voltage_unbalance_true"} <= said.values.keys()
 
 
-@pytest.mark.parametrize(("volts", "verdict"), [(400, "good"), (381, "good"), (361, "watch"), (355, "act"), (230, "stop")])
+@pytest.mark.parametrize(
+    ("volts", "verdict"), [(400, "good"), (381, "good"), (361, "watch"), (355, "act"), (230, "stop")]
+)
 def test_line_volts_against_the_plate(volts: float, verdict: str) -> None:
     assert verdicts(judge_check(entry(volts=(volts, volts + 1, volts - 1))))["line_voltage"] == verdict
 
@@ -91,7 +110,13 @@ def test_nearly_ten_under_is_watch() -> None:
 
 @pytest.mark.parametrize(
     ("amps", "verdict"),
-    [((15, 15.7, 14.3), "good"), ((15, 16.4, 13.6), "watch"), ((15, 16.8, 13.2), "act"), ((18, 14, 14), "stop"), ((15.1, 15, 2), "unjudged")],
+    [
+        ((15, 15.7, 14.3), "good"),
+        ((15, 16.4, 13.6), "watch"),
+        ((15, 16.8, 13.2), "act"),
+        ((18, 14, 14), "stop"),
+        ((15.1, 15, 2), "unjudged"),
+    ],
 )
 def test_current_unbalance(amps: tuple[float, ...], verdict: str) -> None:
     said = verdicts(judge_check(entry(amps=amps)))
@@ -102,7 +127,7 @@ def test_single_phasing_at_any_load() -> None:
     for amps in ((15, 15.1, 2.9), (1.5, 1.5, 0.2), (15, 15, 0)):
         said = judge_check(entry(amps=amps))
         assert verdicts(said)["single_phasing"] == "stop"
-        assert said.advice[0].cause == "single_phasing"
+        assert said.view.advice[0].cause == "single_phasing"
     assert verdicts(judge_check(entry(amps=(15, 15, 3.1))))["single_phasing"] == "good"
 
 
@@ -142,12 +167,23 @@ def test_a_drives_input_is_not_the_motors_current() -> None:
 
 
 def test_drive_volts_are_held_in_proportion() -> None:
-    said = judge_check(entry(volts=(360, 361, 359), read_at="drive_output", speed=e(45, "Hz")), control_kind="drive")
+    said = judge_check(
+        entry(volts=(360, 361, 359), read_at="drive_output", speed=e(45, "Hz")), control_kind="drive"
+    )
     assert verdicts(said)["line_voltage"] == "good"
 
 
 @pytest.mark.parametrize(
-    ("amps", "verdict"), [(15.0, "good"), (15.74, "good"), (15.9, "watch"), (16.4, "watch"), (16.6, "act"), (14.3, "good"), (14.1, "watch")]
+    ("amps", "verdict"),
+    [
+        (15.0, "good"),
+        (15.74, "good"),
+        (15.9, "watch"),
+        (16.4, "watch"),
+        (16.6, "act"),
+        (14.3, "good"),
+        (14.1, "watch"),
+    ],
 )
 def test_own_past(amps: float, verdict: str) -> None:
     said = judge_check(entry(amps=(amps, amps + 0.1, amps - 0.1)), history=past([15, 15.2, 14.8, 15, 14.9]))
@@ -178,14 +214,14 @@ def test_unbalance_that_climbs() -> None:
 
 def test_causes_say_what_a_repair_leaves() -> None:
     high = judge_check(entry(amps=(21.5, 21.4, 21.6)))
-    assert high.advice[0].cause == "balanced_high"
+    assert high.view.advice[0].cause == "balanced_high"
     assert next(f for f in high.findings if f.question == "load").part == "pump"
     supply = judge_check(entry(volts=(400, 404, 396), amps=(15, 16.2, 13.8)))
-    assert supply.advice[0].cause == "supply"
+    assert supply.view.advice[0].cause == "supply"
     both = judge_check(entry(amps=(21, 24.4, 21)))
-    assert "stay two" in shown(both).advice[0].leaves[-1]
+    assert "stay two" in shown(both).view.advice[0].leaves[-1]
     low = judge_check(entry(volts=(372, 371, 373), amps=(21.5, 21.4, 21.6)))
-    assert low.advice[0].cause == "low_volts"
+    assert low.view.advice[0].cause == "low_volts"
 
 
 def test_voltage_adjusted_load() -> None:
@@ -256,9 +292,9 @@ def test_permuting_legs_permutes_the_answer(volts: tuple[float, ...], amps: tupl
 
 def test_a_leg_is_drawn_no_better_than_its_load_is_judged() -> None:
     said = judge_check(entry(valve=None))
-    assert {m.verdict for m in said.marks if m.name.startswith("amps")} == {Verdict.UNKNOWN}
+    assert {m.verdict for m in said.view.marks if m.name.startswith("amps")} == {Verdict.UNKNOWN}
     over = judge_check(entry(amps=(26, 26, 26.1), valve=None))
-    assert {m.verdict for m in over.marks if m.name.startswith("amps")} == {Verdict.STOP}
+    assert {m.verdict for m in over.view.marks if m.name.startswith("amps")} == {Verdict.STOP}
 
 
 def test_single_phase_has_no_unbalance() -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from typing import Any
 
 import pytest
 from sheet_table import Sheet, evaluate, sheets
@@ -13,19 +14,20 @@ from hurbin_core.catalogue import benches
 TABLE = sheets()
 
 
-def told(e: Evaluation) -> dict[str, str]:
+def told(e: Evaluation[Any]) -> dict[str, str]:
     return {f"{f.question}/{f.subject}" if f.subject else f.question: f.verdict.value for f in e.findings}
 
 
-def sentences(e: Evaluation) -> str:
+def sentences(e: Evaluation[Any]) -> str:
     phrases = [
         *e.questions,
         *e.waiting,
         *(p for f in e.findings for p in (f.reason, *f.notes)),
-        *(a.says for a in e.advice),
+        *(a.says for a in getattr(e.view, "advice", [])),
     ]
-    if e.plan is not None:
-        phrases += [*e.plan.says, *e.plan.waits]
+    plan = getattr(e.view, "plan", None)
+    if plan is not None:
+        phrases += [*plan.says, *plan.waits]
     return " ".join(write(p) for p in phrases).replace("\u00a0", " ")
 
 

@@ -8,15 +8,123 @@ from hypothesis import given, settings, strategies as st
 from scipy import stats
 
 from hurbin_core.base import Bound, HurbinError
-from hurbin_core.logbook import Datum, Direction, akritas_slope, assess, change_point, crossing, mann_kendall, median, pair_sign, theil_sen, thin
+from hurbin_core.logbook import (
+    Datum,
+    Direction,
+    akritas_slope,
+    assess,
+    change_point,
+    crossing,
+    downsample,
+    mann_kendall,
+    median,
+    pair_sign,
+    theil_sen,
+)
 
 # Annual flow of the Nile at Aswan, 1871 to 1970 (Cobb 1978; the `Nile` data set of R's datasets package).
 NILE = [
-    1120, 1160, 963, 1210, 1160, 1160, 813, 1230, 1370, 1140, 995, 935, 1110, 994, 1020, 960, 1180, 799, 958, 1140, 1100, 1210, 1150, 1250, 1260,
-    1220, 1030, 1100, 774, 840, 874, 694, 940, 833, 701, 916, 692, 1020, 1050, 969, 831, 726, 456, 824, 702, 1120, 1100, 832, 764, 821, 768, 845,
-    864, 862, 698, 845, 744, 796, 1040, 759, 781, 865, 845, 944, 984, 897, 822, 1010, 771, 676, 649, 846, 812, 742, 801, 1040, 860, 874, 848, 890,
-    744, 749, 838, 1050, 918, 986, 797, 923, 975, 815, 1020, 906, 901, 1170, 912, 746, 919, 718, 714, 740,
-]  # fmt: skip
+    1120,
+    1160,
+    963,
+    1210,
+    1160,
+    1160,
+    813,
+    1230,
+    1370,
+    1140,
+    995,
+    935,
+    1110,
+    994,
+    1020,
+    960,
+    1180,
+    799,
+    958,
+    1140,
+    1100,
+    1210,
+    1150,
+    1250,
+    1260,
+    1220,
+    1030,
+    1100,
+    774,
+    840,
+    874,
+    694,
+    940,
+    833,
+    701,
+    916,
+    692,
+    1020,
+    1050,
+    969,
+    831,
+    726,
+    456,
+    824,
+    702,
+    1120,
+    1100,
+    832,
+    764,
+    821,
+    768,
+    845,
+    864,
+    862,
+    698,
+    845,
+    744,
+    796,
+    1040,
+    759,
+    781,
+    865,
+    845,
+    944,
+    984,
+    897,
+    822,
+    1010,
+    771,
+    676,
+    649,
+    846,
+    812,
+    742,
+    801,
+    1040,
+    860,
+    874,
+    848,
+    890,
+    744,
+    749,
+    838,
+    1050,
+    918,
+    986,
+    797,
+    923,
+    975,
+    815,
+    1020,
+    906,
+    901,
+    1170,
+    912,
+    746,
+    919,
+    718,
+    714,
+    740,
+]
 
 
 def data(values: list[float], bound: Bound = Bound.EXACT) -> list[Datum]:
@@ -67,7 +175,9 @@ def test_akritas_is_theil_sen_without_bounds(values: list[float]) -> None:
 
 
 def test_two_ceilings_make_no_rise() -> None:
-    """Readings over one tester's ceiling and then over a higher one: no trend, and a median that is a bound."""
+    """Readings over one tester's ceiling and then over a higher one: no trend, and a median that is a
+    bound.
+    """
     low = [Datum(t=i, value=2.0, bound=Bound.AT_LEAST) for i in range(5)]
     high = [Datum(t=5 + i, value=10.0, bound=Bound.AT_LEAST) for i in range(5)]
     assert mann_kendall(low + high).s == 0
@@ -76,8 +186,13 @@ def test_two_ceilings_make_no_rise() -> None:
 
 
 def test_censored_slope_keeps_the_known_line() -> None:
-    """A falling line of slope −2 whose early part is over range: the bounded points neither hide nor fake it."""
-    points = [Datum(t=i, value=min(100 - 2 * i, 90), bound=Bound.AT_LEAST if i < 5 else Bound.EXACT) for i in range(14)]
+    """A falling line of slope −2 whose early part is over range: the bounded points neither hide nor fake
+    it.
+    """
+    points = [
+        Datum(t=i, value=min(100 - 2 * i, 90), bound=Bound.AT_LEAST if i < 5 else Bound.EXACT)
+        for i in range(14)
+    ]
     assert akritas_slope(points) == pytest.approx(-2, abs=0.35)
     assert assess(points).direction is Direction.FALLING
 
@@ -115,7 +230,7 @@ def test_crossing_within_its_own_span() -> None:
 @settings(deadline=None)
 @given(st.lists(st.floats(-50, 50), min_size=1, max_size=400), st.integers(10, 120))
 def test_thinning_keeps_what_sticks_out(values: list[float], most: int) -> None:
-    keep = thin(list(range(len(values))), values, most)
+    keep = downsample(list(range(len(values))), values, most)
     assert keep == sorted(set(keep))
     assert len(keep) <= most
     assert {0, len(values) - 1} <= set(keep)

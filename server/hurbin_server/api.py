@@ -11,7 +11,7 @@ from ninja.errors import AuthenticationError, AuthorizationError, HttpError, Val
 from ninja.security import SessionAuth
 
 from hurbin_core import __version__
-from hurbin_core.base import HurbinError, Problem
+from hurbin_core.base import HurbinError, Problem, place_of
 from hurbin_server.base.api import router as base_router
 from hurbin_server.base.errors import ProblemBody, Refused, answer
 from hurbin_server.logbook.api import router as logbook_router
@@ -23,10 +23,23 @@ from hurbin_server.safety.api import router as safety_router
 from hurbin_server.stores.api import router as stores_router
 
 api = NinjaAPI(
-    title="Hurbin", version=__version__, auth=SessionAuth(csrf=True), urls_namespace="api", docs_url=None,
+    title="Hurbin",
+    version=__version__,
+    auth=SessionAuth(csrf=True),
+    urls_namespace="api",
+    docs_url=None,
     openapi_url=None,
-)  # fmt: skip
-for _router in (base_router, plant_router, register_router, bench_router, logbook_router, readings_router, safety_router, stores_router):
+)
+for _router in (
+    base_router,
+    plant_router,
+    register_router,
+    bench_router,
+    logbook_router,
+    readings_router,
+    safety_router,
+    stores_router,
+):
     api.add_router("", _router)
 
 
@@ -45,7 +58,7 @@ def _shape(request: HttpRequest, error: ValidationError) -> HttpResponse:
     problems = [
         Problem(
             code="input_wrong",
-            field=".".join(str(x) for x in e["loc"][2:]) or ".".join(str(x) for x in e["loc"]),
+            field=place_of(e["loc"][2:]) or place_of(e["loc"]),
             value=str(e.get("input", ""))[:80],
             message=e["msg"],
         )
@@ -58,13 +71,24 @@ def _shape(request: HttpRequest, error: ValidationError) -> HttpResponse:
 @api.exception_handler(AuthenticationError)
 @api.exception_handler(AuthorizationError)
 def _signed_out(request: HttpRequest, error: Exception) -> HttpResponse:
-    return answer(401, ProblemBody(code="signed_out", message="You are signed out. Sign in and go on; nothing typed is lost."))
+    return answer(
+        401,
+        ProblemBody(
+            code="signed_out", message="You are signed out. Sign in and go on; nothing typed is lost."
+        ),
+    )
 
 
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
     if error.status_code == 403 and "CSRF" in str(error):
-        return answer(403, ProblemBody(code="csrf", message="This page's token is out of date. Load the page again; nothing typed is lost."))
+        return answer(
+            403,
+            ProblemBody(
+                code="csrf",
+                message="This page's token is out of date. Load the page again; nothing typed is lost.",
+            ),
+        )
     return answer(error.status_code, ProblemBody(code=f"http_{error.status_code}", message=str(error)))
 
 
@@ -72,4 +96,10 @@ def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
 @api.exception_handler(InterfaceError)
 def _database(request: HttpRequest, error: DatabaseError) -> HttpResponse:
     logging.getLogger(__name__).warning("database gone: %s", error)
-    return answer(503, ProblemBody(code="database_gone", message="The database does not answer. What you typed is kept and sent again."))
+    return answer(
+        503,
+        ProblemBody(
+            code="database_gone",
+            message="The database does not answer. What you typed is kept and sent again.",
+        ),
+    )

@@ -28,6 +28,7 @@ INSTALLED_APPS = [
     "hurbin_server.logbook",
     "hurbin_server.safety",
     "hurbin_server.stores",
+    "hurbin_server.electrical",
     "hurbin_server.alignment",
     "hurbin_server.simulator",
 ]
@@ -60,7 +61,9 @@ DATABASES = {
             "charset": "utf8mb4",
             "isolation_level": "read committed",
             "connect_timeout": 5,
-            "init_command": "SET sql_mode='STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,ERROR_FOR_DIVISION_BY_ZERO'",
+            "init_command": (
+                "SET sql_mode='STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,ERROR_FOR_DIVISION_BY_ZERO'"
+            ),
         },
         "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_unicode_520_ci"},
     }
@@ -99,7 +102,8 @@ SECURE_REFERRER_POLICY = "same-origin"
 SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
-# A file of readings may be larger than a picture; it goes to the disk while it arrives, and from there into the database.
+# A file of readings may be larger than a picture; it goes to the disk while it arrives, and from there into
+# the database.
 READINGS_FILE_MOST = 96 * 1024 * 1024
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
 CONTENT_SECURITY_POLICY = {

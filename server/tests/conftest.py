@@ -19,7 +19,11 @@ from hurbin_server.plant.services.people import make_user
 from hurbin_server.plant.services.places import make_service, make_set, make_site
 
 WORD = "coral-and-kelp-9"
-PLATE = {"volts_low": {"text": "400", "unit": "V"}, "amps_low": {"text": "20", "unit": "A"}, "service_factor": {"text": "1.15", "unit": ""}}
+PLATE = {
+    "volts_low": {"text": "400", "unit": "V"},
+    "amps_low": {"text": "20", "unit": "A"},
+    "service_factor": {"text": "1.15", "unit": ""},
+}
 
 
 class Api:
@@ -34,7 +38,9 @@ class Api:
         if method == "GET":
             answer = self.client.get(f"/api{path}")
         else:
-            answer = getattr(self.client, method.lower())(f"/api{path}", data=json.dumps(body), content_type="application/json")
+            answer = getattr(self.client, method.lower())(
+                f"/api{path}", data=json.dumps(body), content_type="application/json"
+            )
         text = answer.content.decode()
         return answer.status_code, json.loads(text) if text.startswith(("{", "[")) else text
 
@@ -47,7 +53,9 @@ def _quick_passwords(settings: Any) -> None:
 
 @pytest.fixture
 def people(db: None) -> dict[str, User]:
-    users = {name: make_user(name, name.title(), WORD)[0] for name in ("ada", "leo", "tia", "vic", "stranger")}
+    users = {
+        name: make_user(name, name.title(), WORD)[0] for name in ("ada", "leo", "tia", "vic", "stranger")
+    }
     users["ada"].may_make_sites = True
     users["ada"].save()
     return users
@@ -55,7 +63,10 @@ def people(db: None) -> dict[str, User]:
 
 @pytest.fixture
 def site(people: dict[str, User]) -> Site:
-    made = make_site(people["ada"], {"code": "REEF", "name": "Reef house", "time_zone": "Europe/Lisbon", "altitude_m": None})
+    made = make_site(
+        people["ada"],
+        {"code": "REEF", "name": "Reef house", "time_zone": "Europe/Lisbon", "altitude_m": None},
+    )
     for name, role in (("leo", "lead"), ("tia", "technician"), ("vic", "viewer")):
         Membership.objects.create(user=people[name], site=made, role=role)
     return made
@@ -69,13 +80,20 @@ def api(people: dict[str, User]) -> Callable[[str], Api]:
 @pytest.fixture
 def pump_set(site: Site, people: dict[str, User]) -> PumpSet:
     service = make_service(people["ada"], site.pk, {"code": "COLD", "name": "Cold water"})
-    row = make_set(people["ada"], service.pk, {"tag": "C-1", "name": "Cold 1", "kind": "base_mounted"}, fitted_from=now() - timedelta(days=400))
+    row = make_set(
+        people["ada"],
+        service.pk,
+        {"tag": "C-1", "name": "Cold 1", "kind": "base_mounted"},
+        fitted_from=now() - timedelta(days=400),
+    )
     motor = row.fittings.get(slot="motor").component
     new_plate(people["ada"], motor.pk, 0, PLATE, "first entry")
     return row
 
 
-def sheet(row: PumpSet, amps: tuple[Any, ...] = (15, 15.1, 14.9), days_ago: float = 0, **more: Any) -> dict[str, Any]:
+def sheet(
+    row: PumpSet, amps: tuple[Any, ...] = (15, 15.1, 14.9), days_ago: float = 0, **more: Any
+) -> dict[str, Any]:
     """What the running check's page sends."""
     body: dict[str, Any] = {"read_at": "motor_leads", "valve": "open", "coupled": True}
     body |= {f"volts_{k}": {"text": v, "unit": "V"} for k, v in (("12", "400"), ("23", "401"), ("31", "399"))}
@@ -92,4 +110,8 @@ SAVE = "/benches/running_check/records"
 def twin(pump_set: PumpSet, people: dict[str, User]) -> PumpSet:
     PumpSet.objects.filter(pk=pump_set.pk).update(pair="C", role="duty")
     pump_set.refresh_from_db()
-    return make_set(people["ada"], pump_set.service_id, {"tag": "C-2", "name": "Cold 2", "kind": "base_mounted", "pair": "C", "role": "standby"})
+    return make_set(
+        people["ada"],
+        pump_set.service_id,
+        {"tag": "C-2", "name": "Cold 2", "kind": "base_mounted", "pair": "C", "role": "standby"},
+    )

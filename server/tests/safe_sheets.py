@@ -14,12 +14,19 @@ from hurbin_server.plant.models import PumpSet, Site
 
 Door = Callable[[str], Api]
 LINES = [
-    {"id": "q1", "kind": "supply", "device": "isolator Q1", "place": "panel A", "means": "isolator", "lock": "hasp"},
+    {
+        "id": "q1",
+        "kind": "supply",
+        "device": "isolator Q1",
+        "place": "panel A",
+        "means": "isolator",
+        "lock": "hasp",
+    },
     {"id": "f1", "kind": "control_supply", "device": "fuse F1", "place": "panel A", "means": "fuses_out"},
     {"id": "no-auto", "kind": "automation_start", "absent": True},
     {"id": "v2", "kind": "turning_by_flow", "device": "valve V2", "place": "bay 1", "means": "valve"},
     {"id": "no-spring", "kind": "springs", "absent": True},
-]  # fmt: skip
+]
 MUST = ("q1", "f1", "v2")
 ZERO = {n: {"text": "0", "unit": "V"} for n in ("v12", "v23", "v31", "v1g", "v2g", "v3g")}
 LIVE = {"tester": "T1", "live_volts": {"text": "400", "unit": "V"}}
@@ -34,10 +41,19 @@ class Safe:
 
     def entry(self, kind: str, **body: Any) -> dict[str, Any]:
         self.at += timedelta(seconds=20)
-        return {"uuid": body.pop("uuid", str(uuid.uuid4())), "taken_at": self.at.isoformat(), "device": "test", "body": {"kind": kind, **body}}
+        return {
+            "uuid": body.pop("uuid", str(uuid.uuid4())),
+            "taken_at": self.at.isoformat(),
+            "device": "test",
+            "body": {"kind": kind, **body},
+        }
 
     def send(self, *entries: dict[str, Any]) -> tuple[int, Any]:
-        return self.api("POST", f"/benches/make_safe/sheets/{self.sheet}/entries", {"set_id": self.row.pk, "entries": list(entries)})
+        return self.api(
+            "POST",
+            f"/benches/make_safe/sheets/{self.sheet}/entries",
+            {"set_id": self.row.pk, "entries": list(entries)},
+        )
 
     def do(self, kind: str, **body: Any) -> str:
         e = self.entry(kind, **body)
@@ -71,8 +87,22 @@ def offered(api: Api, row: PumpSet, act: str) -> bool:
 
 
 def call(api: Api, site: Site, **body: Any) -> tuple[int, Any]:
-    return api("POST", f"/sites/{site.pk}/calls", {"uuid": str(uuid.uuid4()), "at": now().isoformat(), "complaint": "noise", **body})
+    return api(
+        "POST",
+        f"/sites/{site.pk}/calls",
+        {"uuid": str(uuid.uuid4()), "at": now().isoformat(), "complaint": "noise", **body},
+    )
 
 
 def change(api: Api, row: PumpSet, **body: Any) -> tuple[int, Any]:
-    return api("POST", f"/sets/{row.pk}/changes", {"uuid": str(uuid.uuid4()), "at": now().isoformat(), "kind": "jumper", "place": "terminal 14", **body})
+    return api(
+        "POST",
+        f"/sets/{row.pk}/changes",
+        {
+            "uuid": str(uuid.uuid4()),
+            "at": now().isoformat(),
+            "kind": "jumper",
+            "place": "terminal 14",
+            **body,
+        },
+    )

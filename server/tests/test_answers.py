@@ -215,7 +215,7 @@ def test_rejudging_sees_the_partner_and_the_changes_of_the_day(
         j.save()
     rejudge_all()
     newest = Judgement.objects.get(record__bench="running_check", newest=True)
-    assert newest.context["change_kinds"] == ["guard_off"]
+    assert newest.context["state"]["change_kinds"] == ["guard_off"]
     assert "isolation" not in newest.context
     assert standing(pump_set)["guard_while_running"] == "stop"
 
@@ -226,12 +226,15 @@ def test_rejudging_keeps_the_twin_of_the_day(api: Door, pump_set: PumpSet, twin:
     assert tia("POST", SAVE, sheet(twin, days_ago=9))[0] == 201
     assert tia("POST", SAVE, sheet(pump_set, days_ago=4))[0] == 201
     mine = Judgement.objects.get(record__pump_set=pump_set)
-    assert mine.context["twin"]["tag"] == "C-2"
+    assert mine.context["context"]["twin"]["tag"] == "C-2"
     PumpSet.objects.filter(pk__in=(pump_set.pk, twin.pk)).update(pair="")
     mine.evaluation = {**mine.evaluation, "values": {}}
     mine.save()
     rejudge_all()
-    assert Judgement.objects.get(record__pump_set=pump_set, newest=True).context["twin"]["tag"] == "C-2"
+    assert (
+        Judgement.objects.get(record__pump_set=pump_set, newest=True).context["context"]["twin"]["tag"]
+        == "C-2"
+    )
     assert Judgement.objects.filter(record__pump_set=pump_set).count() == 2
 
 

@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 from conftest import Api, sheet
 
-from hurbin_core.catalogue import benches
+from hurbin_core.catalogue import bench as find_bench, benches
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Entry, Record, Sheet
@@ -22,7 +22,10 @@ BENCHES = [b.name for b in benches()]
 
 
 def body(row: PumpSet, **entry: Any) -> dict[str, Any]:
-    return {"set_id": row.pk, "entries": [{"uuid": str(uuid.uuid4()), "taken_at": now().isoformat(), "device": "t", "body": entry}]}
+    return {
+        "set_id": row.pk,
+        "entries": [{"uuid": str(uuid.uuid4()), "taken_at": now().isoformat(), "device": "t", "body": entry}],
+    }
 
 
 def reading(ohms: str, unit: str = "MOhm") -> dict[str, Any]:
@@ -30,15 +33,17 @@ def reading(ohms: str, unit: str = "MOhm") -> dict[str, Any]:
 
 
 @pytest.mark.parametrize("bench", BENCHES)
-def test_schema_and_context_for_every_bench(api: Door, pump_set: PumpSet, bench: str) -> None:
+def test_schema_and_case_for_every_bench(api: Door, pump_set: PumpSet, bench: str) -> None:
     vic = api("vic")
     status, schema = vic("GET", f"/benches/{bench}/schema")
     assert status == 200
-    assert any("x-entered" in p for p in schema["properties"].values())
-    status, context = vic("GET", f"/benches/{bench}/context/{pump_set.pk}")
-    assert (status, context["tag"]) == (200, "C-1")
-    assert vic("GET", f"/benches/{bench}/context/999999")[0] == 404
-    assert api("stranger")("GET", f"/benches/{bench}/context/{pump_set.pk}")[0] == 404
+    models = [schema, *schema.get("$defs", {}).values()]
+    assert any("x-entered" in p for m in models for p in m.get("properties", {}).values())
+    status, case = vic("GET", f"/benches/{bench}/case/{pump_set.pk}")
+    assert (status, case["context"]["tag"]) == (200, "C-1")
+    assert {a: o["offered"] for a, o in case["offers"].items()} != {} or not find_bench(bench).act
+    assert vic("GET", f"/benches/{bench}/case/999999")[0] == 404
+    assert api("stranger")("GET", f"/benches/{bench}/case/{pump_set.pk}")[0] == 404
     assert api("nobody")("GET", f"/benches/{bench}/schema")[0] == 401
 
 
@@ -54,9 +59,17 @@ def test_a_viewer_may_try_figures_and_nothing_is_kept(api: Door, pump_set: PumpS
 @pytest.mark.parametrize("bench", BENCHES)
 @pytest.mark.parametrize(
     "broken",
-    [{}, {"set_id": "x", "entries": []}, {"set_id": 1}, {"set_id": 1, "entries": [{}]}, {"set_id": 1, "entries": [{"uuid": "short", "taken_at": "never", "body": {}}]}],
+    [
+        {},
+        {"set_id": "x", "entries": []},
+        {"set_id": 1},
+        {"set_id": 1, "entries": [{}]},
+        {"set_id": 1, "entries": [{"uuid": "short", "taken_at": "never", "body": {}}]},
+    ],
 )
-def test_a_request_of_no_shape_is_told_the_field(api: Door, pump_set: PumpSet, bench: str, broken: dict[str, Any]) -> None:
+def test_a_request_of_no_shape_is_told_the_field(
+    api: Door, pump_set: PumpSet, bench: str, broken: dict[str, Any]
+) -> None:
     status, answer = api("tia")("POST", f"/benches/{bench}/evaluate", broken)
     assert (status, answer["code"]) == (422, "input_wrong")
     assert all(p["field"] for p in answer["problems"])
@@ -76,10 +89,14 @@ def test_insulation_is_judged_while_typed_and_in_the_readers_units(api: Door, pu
     answer = tia("POST", "/benches/insulation/evaluate", request)[1]
     assert answer["values"]["at40"]["shown"] == "500\u00a0MΩ"
     assert {m["field"] for m in answer["missing"]} >= {"links", "phases", "test_volts", "ambient", "humidity"}
-    assert answer["paper"]["curves"][0]["points"][0]["shown"] == "500\u00a0MΩ"
+    assert answer["view"]["paper"]["curves"][0]["points"][0]["value"]["shown"] == "500\u00a0MΩ"
     assert answer["parts"] == [{"part": "motor", "verdict": answer["verdict"]}]
-    assert answer["due"]["reason"].startswith("Again once it can be judged")  # how it was tested was not entered
-    assert {"ins.links", "ins.phases", "ins.test_volts", "ins.arresters"} <= set(answer["findings"][0]["lacks"])
+    assert answer["due"]["reason"].startswith(
+        "Again once it can be judged"
+    )  # how it was tested was not entered
+    assert {"ins.links", "ins.phases", "ins.test_volts", "ins.arresters"} <= set(
+        answer["findings"][0]["lacks"]
+    )
     tia("PATCH", "/me", {"units": {"temperature": "degF"}})
     working = tia("POST", "/benches/insulation/evaluate", request)[1]["findings"][0]["working"][0]
     assert "104\u00a0°F" in working
@@ -94,20 +111,37 @@ def test_insulation_is_judged_while_typed_and_in_the_readers_units(api: Door, pu
         ({"kind": "setup", "drive_off": False}, "drive_connected", "drive_off"),
     ],
 )
-def test_a_setup_that_cannot_be_is_refused_by_field(api: Door, pump_set: PumpSet, entry: dict[str, Any], code: str, field: str) -> None:
+def test_a_setup_that_cannot_be_is_refused_by_field(
+    api: Door, pump_set: PumpSet, entry: dict[str, Any], code: str, field: str
+) -> None:
     tia, sheet_id = api("tia"), str(uuid.uuid4())
     request = body(pump_set, **entry)
     request["entries"] += body(pump_set, **reading("500"))["entries"]
     told = tia("POST", "/benches/insulation/evaluate", request)[1]["problems"]
     assert [(p["code"], p["field"]) for p in told] == [(code, field)]
-    assert tia("POST", "/benches/insulation/records", {**request, "sheet": sheet_id})[1]["code"] == "figures_refused"
+    assert (
+        tia("POST", "/benches/insulation/records", {**request, "sheet": sheet_id})[1]["code"]
+        == "figures_refused"
+    )
     assert Record.objects.count() == 0
 
 
-def test_built_in_electronics_on_the_plate_refuse_the_test(api: Door, people: dict[str, User], pump_set: PumpSet) -> None:
+def test_built_in_electronics_on_the_plate_refuse_the_test(
+    api: Door, people: dict[str, User], pump_set: PumpSet
+) -> None:
     motor = pump_set.fittings.get(slot="motor").component
-    new_plate(people["ada"], motor.pk, motor.plate_version, {**motor.plate, "built_in_electronics": True}, "looked again")
-    status, answer = api("tia")("POST", "/benches/insulation/records", {**body(pump_set, **reading("900")), "sheet": str(uuid.uuid4())})
+    new_plate(
+        people["ada"],
+        motor.pk,
+        motor.plate_version,
+        {**motor.plate, "built_in_electronics": True},
+        "looked again",
+    )
+    status, answer = api("tia")(
+        "POST",
+        "/benches/insulation/records",
+        {**body(pump_set, **reading("900")), "sheet": str(uuid.uuid4())},
+    )
     assert (status, answer["problems"][0]["code"]) == (422, "built_in_electronics")
 
 
@@ -123,39 +157,73 @@ def test_a_corrected_insulation_test_keeps_its_time_and_both_stay(api: Door, pum
     assert (before.live, after.live, after.taken_at) == (False, True, before.taken_at)
     assert tia("GET", f"/records/{old}")[1]["superseded_by"] == new
     assert tia("GET", f"/records/{new}")[1]["body"]["readings"][0]["ohms"]["text"] == "900"
-    assert tia("POST", "/benches/insulation/records", {**second, "sheet": str(uuid.uuid4()), "reason": "again"})[0] == 409
+    assert (
+        tia("POST", "/benches/insulation/records", {**second, "sheet": str(uuid.uuid4()), "reason": "again"})[
+            0
+        ]
+        == 409
+    )
 
 
 def test_one_entry_belongs_to_one_sheet(api: Door, pump_set: PumpSet) -> None:
     tia, entry = api("tia"), body(pump_set, **reading("900"))["entries"][0]
     a, b = str(uuid.uuid4()), str(uuid.uuid4())
-    assert tia("POST", f"/benches/insulation/sheets/{a}/entries", {"set_id": pump_set.pk, "entries": [entry]})[0] == 200
-    status, answer = tia("POST", f"/benches/insulation/sheets/{b}/entries", {"set_id": pump_set.pk, "entries": [entry]})
+    assert (
+        tia("POST", f"/benches/insulation/sheets/{a}/entries", {"set_id": pump_set.pk, "entries": [entry]})[0]
+        == 200
+    )
+    status, answer = tia(
+        "POST", f"/benches/insulation/sheets/{b}/entries", {"set_id": pump_set.pk, "entries": [entry]}
+    )
     assert (status, answer["code"]) == (409, "entry_id_used")
     assert not Sheet.objects.filter(pk=b).exists()
 
 
-def test_rules_and_limits_of_every_bench_are_on_the_rules_page(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_rules_and_limits_of_every_bench_are_on_the_rules_page(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     told = api("vic")("GET", f"/sites/{site.pk}/rules")[1]
     limits = {x["id"]: x for x in told["limits"]}
     assert limits["insulation.minimum_low_volt"]["shown"] == "5\u00a0MΩ"
     assert limits["insulation.minimum_low_volt"]["source"] == "IEEE 43-2013 table 3"
     assert limits["insulation.minimum_low_volt"]["from_memory"]
     assert any(s["id"] == "insulation.correction" for s in told["schools"])
-    assert {r["id"] for r in told["rules"]} >= {"insulation", "insulation_past", "absorption", "polarisation", "dew_point", "load"}
+    table = next(t for t in told["tables"] if t["id"] == "insulation.test_volts")
+    assert table["columns"] == ["nameplate voltage up to, V", "from, V", "to, V"]
+    assert table["rows"][0] == ["999", "500", "500"]
+    assert table["rows"][-1][0] == "any"
+    assert (table["source"], table["from_memory"]) == ("IEEE 43-2013 table 1", True)
+    assert {r["id"] for r in told["rules"]} >= {
+        "insulation",
+        "insulation_past",
+        "absorption",
+        "polarisation",
+        "dew_point",
+        "load",
+    }
 
 
-def test_a_lead_moves_the_minimum_and_it_shows_where_it_is_used(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_a_lead_moves_the_minimum_and_it_shows_where_it_is_used(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     leo = api("leo")
     made = {"limit": "insulation.minimum_low_volt", "value": 20, "unit": "MOhm", "reason": "sea air"}
     assert api("tia")("POST", f"/sites/{site.pk}/overrides", made)[0] == 403
     assert leo("POST", f"/sites/{site.pk}/overrides", made)[0] == 201
     request = body(pump_set, kind="setup", winding={"text": "40", "unit": "degC"})
     request["entries"] += body(pump_set, **reading("15"))["entries"]
-    finding = next(f for f in leo("POST", "/benches/insulation/evaluate", request)[1]["findings"] if f["question"] == "insulation")
+    finding = next(
+        f
+        for f in leo("POST", "/benches/insulation/evaluate", request)[1]["findings"]
+        if f["question"] == "insulation"
+    )
     assert finding["verdict"] == "stop"
     told = next(x for x in finding["limits"] if x["id"] == "insulation.minimum_low_volt")
-    assert (told["shown"], told["published"], told["override"]["reason"]) == ("20\u00a0MΩ", "5\u00a0MΩ", "sea air")
+    assert (told["shown"], told["published"], told["override"]["reason"]) == (
+        "20\u00a0MΩ",
+        "5\u00a0MΩ",
+        "sea air",
+    )
 
 
 def test_a_drives_set_wants_its_drive_off(api: Door, people: dict[str, User], pump_set: PumpSet) -> None:
@@ -168,9 +236,47 @@ def test_a_drives_set_wants_its_drive_off(api: Door, people: dict[str, User], pu
     assert tia("POST", "/benches/insulation/evaluate", request)[1]["problems"] == []
 
 
+def test_two_entries_under_one_id_are_refused_and_one_sent_twice_is_one(api: Door, pump_set: PumpSet) -> None:
+    tia, at = api("tia"), f"/benches/insulation/sheets/{uuid.uuid4()}/entries"
+    first = body(pump_set, **reading("900"))
+    other = {**first["entries"][0], "body": reading("0.4")}
+    both = {**first, "entries": [*first["entries"], other], "sheet": str(uuid.uuid4())}
+    for path in ("/benches/insulation/evaluate", "/benches/insulation/records", at):
+        status, told = tia("POST", path, both)
+        assert (status, told["code"]) == (422, "entry_twice"), path
+    assert Entry.objects.count() == 0
+    twice = {**first, "entries": [*first["entries"], *first["entries"]]}
+    assert tia("POST", at, twice)[0] == 200
+    assert Entry.objects.count() == 1
+
+
+def test_no_client_says_of_its_own_reading_that_it_came_too_late(api: Door, pump_set: PumpSet) -> None:
+    """It would stay out of the judgement of the save, and count in every later one."""
+    tia = api("tia")
+    over = sheet(pump_set, (24, 24.1, 23.9))
+    over["entries"][0] |= {"late": True, "by": "Somebody Else", "who": "leo"}
+    assert tia("POST", "/benches/running_check/evaluate", {**over, "sheet": None})[1]["verdict"] == "act"
+    assert tia("POST", "/benches/running_check/records", over)[1]["evaluation"]["verdict"] == "act"
+    request = {**body(pump_set, **reading("900")), "sheet": str(uuid.uuid4())}
+    request["entries"] += body(pump_set, **{**reading("0.4"), "seconds": 120})["entries"]
+    request["entries"][1]["late"] = True
+    fell = tia("POST", "/benches/insulation/evaluate", request)[1]
+    saved = tia("POST", "/benches/insulation/records", request)[1]["evaluation"]
+    assert fell["verdict"] == saved["verdict"] != "good"
+    kept = Record.objects.latest("pk").body["readings"]
+    assert [r["seconds"] for r in kept] == [60, 120]
+    assert set(Entry.objects.values_list("by__username", "late")) == {("tia", False)}
+
+
 def test_a_running_check_is_still_one_entry(api: Door, pump_set: PumpSet) -> None:
     tia = api("tia")
-    assert tia("POST", f"/benches/running_check/sheets/{uuid.uuid4()}/entries", {"set_id": pump_set.pk, "entries": []})[0] == 404
+    assert (
+        tia(
+            "POST",
+            f"/benches/running_check/sheets/{uuid.uuid4()}/entries",
+            {"set_id": pump_set.pk, "entries": []},
+        )[0]
+        == 404
+    )
     saved = tia("POST", "/benches/running_check/records", sheet(pump_set))[1]
-    assert saved["evaluation"]["clocks"] == []
-    assert saved["evaluation"]["paper"] is None
+    assert set(saved["evaluation"]["view"]) == {"marks", "advice"}

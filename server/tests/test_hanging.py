@@ -1,4 +1,6 @@
-"""Temporary changes, gates set aside, repairs put off, the standby's clock, the hand-over: through the whole stack."""
+"""Temporary changes, gates set aside, repairs put off, the standby's clock, the hand-over: through the whole
+stack.
+"""
 
 from __future__ import annotations
 
@@ -26,50 +28,102 @@ def test_nothing_closes_while_a_temporary_change_stands(api: Door, site: Site, p
     status, made = change(tia, pump_set, at=(now() - timedelta(days=9)).isoformat())
     assert status == 201
     tag = safety(tia, pump_set)["changes"][0]
-    assert (tag["verdict"], tag["says"]) == ("act", "Jumper for 9 days, by Tia: nobody has put it right since.")
-    assert tia("POST", f"/matters/{matter['id']}/end", {"found": "a", "done": "b"})[1]["code"] == "gate_temporary_change"
+    assert (tag["verdict"], tag["says"]) == (
+        "act",
+        "Jumper for 9 days, by Tia: nobody has put it right since.",
+    )
+    assert (
+        tia("POST", f"/matters/{matter['id']}/end", {"found": "a", "done": "b"})[1]["code"]
+        == "gate_temporary_change"
+    )
     assert tia("POST", f"/changes/{made['id']}/off", {"note": "wire back on 14"})[0] == 200
     assert tia("POST", f"/matters/{matter['id']}/end", {"found": "a", "done": "b"})[0] == 200
-    for body, code in (({"kind": "magic"}, "change_unknown"), ({"place": " "}, "place_missing"), ({"at": (now() + timedelta(hours=1)).isoformat()}, "taken_in_future")):
+    for body, code in (
+        ({"kind": "magic"}, "change_unknown"),
+        ({"place": " "}, "place_missing"),
+        ({"at": (now() + timedelta(hours=1)).isoformat()}, "taken_in_future"),
+    ):
         assert change(tia, pump_set, **body)[1]["code"] == code
     assert change(api("vic"), pump_set)[0] == 403
 
 
-def test_a_step_that_lifts_a_wire_hangs_its_tag_and_takes_it_off(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_a_step_that_lifts_a_wire_hangs_its_tag_and_takes_it_off(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia = api("tia")
     safe = Safe(tia, pump_set)
-    safe.do("open", scope="motor_leads", sources=[*LINES, {"id": "a4", "kind": "automation_start", "device": "terminals 4, 5", "place": "panel A", "means": "contacts_parted"}])
+    safe.do(
+        "open",
+        scope="motor_leads",
+        sources=[
+            *LINES,
+            {
+                "id": "a4",
+                "kind": "automation_start",
+                "device": "terminals 4, 5",
+                "place": "panel A",
+                "means": "contacts_parted",
+            },
+        ],
+    )
     safe.do("shut", source="q1")
     assert safety(tia, pump_set)["changes"] == []
     for _ in range(2):
         safe.do("shut", source="a4")
         hung = safety(tia, pump_set)["changes"]
-        assert [(c["title"], c["place"], c["note"]) for c in hung] == [("Lifted wire", "terminals 4, 5, panel A", "to make it safe")]
-        assert "still on: Lifted wire, terminals 4, 5, panel A" in [w for x in safety(tia, pump_set)["isolation"]["steps"] if x["id"] == "open" for w in x["waits"]]
+        assert [(c["title"], c["place"], c["note"]) for c in hung] == [
+            ("Lifted wire", "terminals 4, 5, panel A", "to make it safe")
+        ]
+        assert "still on: Lifted wire, terminals 4, 5, panel A" in [
+            w for x in safety(tia, pump_set)["isolation"]["steps"] if x["id"] == "open" for w in x["waits"]
+        ]
         safe.do("opened", source="a4")
         assert safety(tia, pump_set)["changes"] == []
 
 
-def test_a_lead_sets_one_gate_aside_but_never_one_a_life_hangs_on(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_a_lead_sets_one_gate_aside_but_never_one_a_life_hangs_on(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia, leo = api("tia"), api("leo")
     matter = call(tia, site, set_id=pump_set.pk)[1]
     change(tia, pump_set)
-    body = {"gate": "temporary_change", "reason": "the jumper stays until Friday", "until": (now() + timedelta(days=2)).isoformat()}
+    body = {
+        "gate": "temporary_change",
+        "reason": "the jumper stays until Friday",
+        "until": (now() + timedelta(days=2)).isoformat(),
+    }
     assert tia("POST", f"/sets/{pump_set.pk}/waivers", body)[0] == 403
-    assert leo("POST", f"/sets/{pump_set.pk}/waivers", {**body, "gate": "prove_dead"})[1]["code"] == "gate_is_life"
+    assert (
+        leo("POST", f"/sets/{pump_set.pk}/waivers", {**body, "gate": "prove_dead"})[1]["code"]
+        == "gate_is_life"
+    )
     assert leo("POST", f"/sets/{pump_set.pk}/waivers", body)[0] == 201
     assert tia("POST", f"/matters/{matter['id']}/end", {"found": "a", "done": "b"})[0] == 200
     assert "waiver" in [t["kind"] for t in safety(tia, pump_set)["tags"]]
 
 
-def test_a_repair_put_off_is_watched_by_later_records_until_it_ends(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_a_repair_put_off_is_watched_by_later_records_until_it_ends(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia = api("tia")
     key = str(uuid.uuid4())
     decision = {
-        "part": "control", "what": "warm joint on leg 1", "reason": "the lug is on order", "until": (now() + timedelta(days=6)).isoformat(), "standby": "ran an hour yesterday",
-        "changes_mind": "warmer than 20 K over its neighbours", "limits": [{"measurand": "current", "leg": "1", "value": {"text": "16", "unit": "A"}, "does": "stop it"}],
-    }  # fmt: skip
-    assert tia("POST", f"/sets/{pump_set.pk}/deferrals/{key}", {**decision, "limits": []})[1]["problems"][0]["right"] == "leg 1 over 52 A"
+        "part": "control",
+        "what": "warm joint on leg 1",
+        "reason": "the lug is on order",
+        "until": (now() + timedelta(days=6)).isoformat(),
+        "standby": "ran an hour yesterday",
+        "changes_mind": "warmer than 20 K over its neighbours",
+        "limits": [
+            {"measurand": "current", "leg": "1", "value": {"text": "16", "unit": "A"}, "does": "stop it"}
+        ],
+    }
+    assert (
+        tia("POST", f"/sets/{pump_set.pk}/deferrals/{key}", {**decision, "limits": []})[1]["problems"][0][
+            "right"
+        ]
+        == "leg 1 over 52 A"
+    )
     status, made = tia("POST", f"/sets/{pump_set.pk}/deferrals/{key}", decision)
     assert (status, made["limits"]) == (201, ["Amps of a leg, leg 1 over 16.0\u00a0A: stop it."])
     good = tia("POST", SAVE, sheet(pump_set))[1]["evaluation"]
@@ -80,7 +134,9 @@ def test_a_repair_put_off_is_watched_by_later_records_until_it_ends(api: Door, s
     assert tia("POST", f"/deferrals/{key}/end", {"said": "lug renewed"})[0] == 200
     after = tia("POST", SAVE, sheet(pump_set, amps=(16.4, 15.1, 14.9)))[1]["evaluation"]
     assert "interim_limit" not in [f["question"] for f in after["findings"]]
-    assert tia("GET", f"/sets/{pump_set.pk}/state")[1]["verdict"] == "unknown"  # the legs are unequal: equal volts clear no joint
+    assert (
+        tia("GET", f"/sets/{pump_set.pk}/state")[1]["verdict"] == "unknown"
+    )  # the legs are unequal: equal volts clear no joint
 
 
 def test_losing_the_standby_starts_a_clock(api: Door, site: Site, pump_set: PumpSet, twin: PumpSet) -> None:
@@ -91,7 +147,9 @@ def test_losing_the_standby_starts_a_clock(api: Door, site: Site, pump_set: Pump
     assert clock["says"] == "Without a standby for 4 days, 24 h longer than agreed here: C-2 is isolated."
 
 
-def test_hand_over_reads_everything_out_on_screen_and_on_paper(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_hand_over_reads_everything_out_on_screen_and_on_paper(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia = api("tia")
     empty = tia("GET", f"/sites/{site.pk}/hand-over")[1]
     assert empty["chapters"] == []
@@ -99,15 +157,29 @@ def test_hand_over_reads_everything_out_on_screen_and_on_paper(api: Door, site: 
     call(tia, site, room="Boiler cellar", complaint="water")
     change(tia, pump_set, note="bridges the float")
     page = tia("GET", f"/sites/{site.pk}/hand-over")[1]
-    assert [c["title"] for c in page["chapters"]] == ["Isolated, and who is locked on", "Calls that are open", "Temporary changes that stand"]
+    assert [c["title"] for c in page["chapters"]] == [
+        "Isolated, and who is locked on",
+        "Calls that are open",
+        "Temporary changes that stand",
+    ]
     answer = tia.client.get(f"/api/sites/{site.pk}/hand-over.pdf")
     text = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(answer.content)).pages)
-    for words in ("C-1", "Locked on: Tia", "Boiler cellar", "terminal 14", "bridges the float", "Local codes", "Taken over by"):
+    for words in (
+        "C-1",
+        "Locked on: Tia",
+        "Boiler cellar",
+        "terminal 14",
+        "bridges the float",
+        "Local codes",
+        "Taken over by",
+    ):
         assert words in text, words
     assert api("stranger").client.get(f"/api/sites/{site.pk}/hand-over.pdf").status_code == 404
 
 
-def test_a_sites_tags_take_as_many_queries_for_one_set_as_for_thirty(api: Door, site: Site, pump_set: PumpSet, people: dict[str, User]) -> None:
+def test_a_sites_tags_take_as_many_queries_for_one_set_as_for_thirty(
+    api: Door, site: Site, pump_set: PumpSet, people: dict[str, User]
+) -> None:
     def asked() -> int:
         with CaptureQueriesContext(connection) as seen:
             assert api("vic")("GET", f"/sites/{site.pk}/safety")[0] == 200
@@ -117,7 +189,9 @@ def test_a_sites_tags_take_as_many_queries_for_one_set_as_for_thirty(api: Door, 
     call(api("tia"), site, set_id=pump_set.pk)
     one = asked()
     for n in range(30):
-        row = make_set(people["ada"], pump_set.service_id, {"tag": f"N-{n}", "name": "", "kind": "close_coupled"})
+        row = make_set(
+            people["ada"], pump_set.service_id, {"tag": f"N-{n}", "name": "", "kind": "close_coupled"}
+        )
         change(api("tia"), row)
         call(api("tia"), site, set_id=row.pk)
     assert asked() == one

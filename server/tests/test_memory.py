@@ -1,4 +1,6 @@
-"""The context of a file's row is that of a record: `Memory` and `context_for` answer alike, whatever stands in the plant."""
+"""The context of a file's row is that of a record: `Memory` and `case_for` answer alike, whatever stands
+in the plant.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,7 @@ from hurbin_core.catalogue import bench, benches
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Judgement, LimitOverride, Record
-from hurbin_server.logbook.services.context import context_for
+from hurbin_server.logbook.services.casing import case_for
 from hurbin_server.logbook.services.judging import rejudge_all
 from hurbin_server.logbook.services.memory import Memory
 from hurbin_server.logbook.services.saving import save_record
@@ -38,28 +40,52 @@ def one_entry(at: datetime, **body: Any) -> dict[str, Any]:
 def insulation(user: User, row: PumpSet, days: float, ohms: str, volts: str = "500") -> None:
     at = now() - timedelta(days=days)
     setup = {
-        "kind": "setup", "test_point": "motor", "links": "in", "phases": "together", "test_volts": {"text": volts, "unit": "V"}, "arresters_off": True,
-        "winding": {"text": "20", "unit": "degC"}, "ambient": {"text": "19", "unit": "degC"}, "humidity": {"text": "50", "unit": "%"},
-    }  # fmt: skip
-    entries = [one_entry(at, **setup), one_entry(at, kind="reading", leg="all", seconds=60, ohms={"text": ohms, "unit": "MOhm"})]
+        "kind": "setup",
+        "test_point": "motor",
+        "links": "in",
+        "phases": "together",
+        "test_volts": {"text": volts, "unit": "V"},
+        "arresters_off": True,
+        "winding": {"text": "20", "unit": "degC"},
+        "ambient": {"text": "19", "unit": "degC"},
+        "humidity": {"text": "50", "unit": "%"},
+    }
+    entries = [
+        one_entry(at, **setup),
+        one_entry(at, kind="reading", leg="all", seconds=60, ohms={"text": ohms, "unit": "MOhm"}),
+    ]
     save_record(user, row.pk, "insulation", str(uuid.uuid4()), entries)
 
 
 def running(user: User, row: PumpSet, days: float, amps: tuple[float, ...] = (15, 15.1, 14.9)) -> None:
     body = sheet(row, amps)["entries"][0]["body"]
-    save_record(user, row.pk, "running_check", str(uuid.uuid4()), [one_entry(now() - timedelta(days=days), **body)])
+    save_record(
+        user, row.pk, "running_check", str(uuid.uuid4()), [one_entry(now() - timedelta(days=days), **body)]
+    )
 
 
 @pytest.fixture
 def pair(people: dict[str, User], pump_set: PumpSet) -> tuple[PumpSet, PumpSet]:
-    """Two sets behind each other with two years of both kinds of record, an event, and a motor that was exchanged."""
+    """Two sets behind each other with two years of both kinds of record, an event, and a motor that was
+    exchanged.
+    """
     ada, tia = people["ada"], people["tia"]
     PumpSet.objects.filter(pk=pump_set.pk).update(pair="P", role="duty")
     pump_set.refresh_from_db()
     twin = make_set(
-        ada, pump_set.service_id, {"tag": "C-2", "name": "Cold 2", "kind": "base_mounted", "pair": "P", "role": "standby"}, "drive", now() - timedelta(days=800)
+        ada,
+        pump_set.service_id,
+        {"tag": "C-2", "name": "Cold 2", "kind": "base_mounted", "pair": "P", "role": "standby"},
+        "drive",
+        now() - timedelta(days=800),
     )
-    new_plate(ada, twin.fittings.get(slot="motor").component.pk, 0, {**PLATE, "insulation_class": "F"}, "first entry")
+    new_plate(
+        ada,
+        twin.fittings.get(slot="motor").component.pk,
+        0,
+        {**PLATE, "insulation_class": "F"},
+        "first entry",
+    )
     for days in (390, 300, 210, 120, 30):
         running(tia, pump_set, days, (15 + days / 1000, 15.1, 14.9))
         insulation(tia, pump_set, days - 3, str(300 + days))
@@ -70,7 +96,15 @@ def pair(people: dict[str, User], pump_set: PumpSet) -> tuple[PumpSet, PumpSet]:
     spare = make_component(ada, pump_set.site_id, "motor", "spare")
     new_plate(ada, spare.pk, 0, {**PLATE, "amps_low": {"text": "21", "unit": "A"}}, "first entry")
     fit(ada, pump_set.pk, "motor", spare.pk, now() - timedelta(days=100), "bearing noise")
-    LimitOverride.objects.create(site=pump_set.site, limit="insulation.baseline", value=200, unit="MOhm", reason="sea air", by=people["leo"], at=now())
+    LimitOverride.objects.create(
+        site=pump_set.site,
+        limit="insulation.baseline",
+        value=200,
+        unit="MOhm",
+        reason="sea air",
+        by=people["leo"],
+        at=now(),
+    )
     return pump_set, twin
 
 
@@ -81,38 +115,58 @@ def test_a_files_context_is_a_records_context(pair: tuple[PumpSet, PumpSet], b: 
     memory = Memory(pair, b)
     for row in pair:
         row = PumpSet.objects.select_related("site").get(pk=row.pk)
-        ours, parts = memory.context(row.pk, at)
-        theirs, fitted = context_for(row, b, at)
+        ours, parts = memory.case(row.pk, at)
+        theirs, fitted = case_for(row, b, at)
         assert {k: c.pk for k, c in parts.items()} == {k: c.pk for k, c in fitted.items()}
         assert ours.model_dump(mode="json") == theirs.model_dump(mode="json")
-        assert ours.history == theirs.history, "figure for figure, bound for bound"
+        assert ours.context.history == theirs.context.history, "figure for figure, bound for bound"
 
 
-def test_a_files_context_knows_of_an_isolation_and_of_a_repair_put_off(people: dict[str, User], pair: tuple[PumpSet, PumpSet]) -> None:
+def test_a_files_context_knows_of_an_isolation_and_of_a_repair_put_off(
+    people: dict[str, User], pair: tuple[PumpSet, PumpSet]
+) -> None:
     row, at = pair[0], now() - timedelta(days=5)
     uuid = "isolated-then"
-    opened = {"uuid": "opened-then", "taken_at": at - timedelta(hours=2), "device": "t", "body": {"kind": "open", "scope": "motor_leads", "sources": []}}
+    opened = {
+        "uuid": "opened-then",
+        "taken_at": at - timedelta(hours=2),
+        "device": "t",
+        "body": {"kind": "open", "scope": "motor_leads", "sources": []},
+    }
     append_entries(people["tia"], row.pk, bench("make_safe"), uuid, [opened])
     Deferral.objects.create(
-        uuid="put-off-then", pump_set=row, part="motor", what="a joint", reason="parts", until=now(), standby="runs", changes_mind="heat", by=people["leo"], at=at,
-        limits=[{"measurand": "current", "value": 18, "unit": "A", "does": "stop it", "until": now().isoformat()}],
-    )  # fmt: skip
+        uuid="put-off-then",
+        pump_set=row,
+        part="motor",
+        what="a joint",
+        reason="parts",
+        until=now(),
+        standby="runs",
+        changes_mind="heat",
+        by=people["leo"],
+        at=at,
+        limits=[
+            {"measurand": "current", "value": 18, "unit": "A", "does": "stop it", "until": now().isoformat()}
+        ],
+    )
     memory, b = Memory(pair, bench("running_check")), bench("running_check")
     for when in (at - timedelta(days=1), at - timedelta(hours=1), at + timedelta(hours=1)):
-        ours, theirs = memory.context(row.pk, when)[0], context_for(row, b, when)[0]
-        assert (ours.isolation, ours.interim) == (theirs.isolation, theirs.interim)
-    assert ours.isolation is not None
-    assert len(ours.interim) == 1
+        ours, theirs = memory.case(row.pk, when)[0], case_for(row, b, when)[0]
+        assert ours.state == theirs.state
+    assert ours.state.isolation is not None
+    assert len(ours.state.interim) == 1
 
 
 def test_memory_looks_at_a_twin_that_the_file_does_not_name(pair: tuple[PumpSet, PumpSet]) -> None:
     memory = Memory([pair[1]], bench("running_check"))
-    twin = memory.context(pair[1].pk, now())[0].twin
+    twin = memory.case(pair[1].pk, now())[0].context.twin
     assert twin is not None
     assert twin.tag == "C-1"
 
 
-def test_reading_a_sets_memory_takes_the_same_queries_for_any_number_of_records(people: dict[str, User], pair: tuple[PumpSet, PumpSet]) -> None:
+def test_reading_a_sets_memory_takes_the_same_queries_for_any_number_of_records(
+    people: dict[str, User], pair: tuple[PumpSet, PumpSet]
+) -> None:
     def queries() -> int:
         with CaptureQueriesContext(connection) as told:
             Memory(pair, bench("running_check"))
@@ -128,8 +182,8 @@ def test_the_context_a_judgement_was_made_in_can_be_read_again(pair: tuple[PumpS
     record = Record.objects.filter(bench="running_check", pump_set=pair[0]).order_by("-taken_at").first()
     assert record is not None
     held = Judgement.objects.get(record=record, newest=True)
-    assert held.context["tag"] == "C-1"
-    assert held.context["motor"]["amps_low"] == {"text": "21", "unit": "A"}
+    assert held.context["context"]["tag"] == "C-1"
+    assert held.context["context"]["parts"]["motor"]["plate"]["amps_low"] == {"text": "21", "unit": "A"}
     assert len(bytes(held.context_deflated)) < 4000
 
 
@@ -144,18 +198,25 @@ def test_history_and_set_state_keep_the_two_benches_apart(api: Door, pair: tuple
     assert kinds == ["motor_change", "dried"]
 
 
-def test_series_under_other_test_volts_stand_apart_with_the_word(api: Door, people: dict[str, User], pair: tuple[PumpSet, PumpSet]) -> None:
+def test_series_under_other_test_volts_stand_apart_with_the_word(
+    api: Door, people: dict[str, User], pair: tuple[PumpSet, PumpSet]
+) -> None:
     for days in (9, 6):
         insulation(people["tia"], pair[0], days, "800")
-    rejudge_all()  # the exchange was entered after the tests: now their points go to the motor that stood there
-    found = [t for t in api("tia")("GET", f"/sets/{pair[0].pk}/trends")[1] if t["measurand"] == "insulation_40"]
+    # The exchange was entered after the tests: now their points go to the motor that stood there.
+    rejudge_all()
+    found = [
+        t for t in api("tia")("GET", f"/sets/{pair[0].pk}/trends")[1] if t["measurand"] == "insulation_40"
+    ]
     assert [(t["total"], t["differs"]) for t in found] == [(3, ""), (1, "250 V")]
     assert found[0]["twin"] is None
     assert found[0]["says"].startswith("Too few tests")
     assert found[0]["conditions"] == "at the motor, links in, phases together, 500 V"
 
 
-def test_trends_in_the_readers_own_units(api: Door, people: dict[str, User], pair: tuple[PumpSet, PumpSet]) -> None:
+def test_trends_in_the_readers_own_units(
+    api: Door, people: dict[str, User], pair: tuple[PumpSet, PumpSet]
+) -> None:
     tia = api("tia")
     rejudge_all()
     assert tia("PATCH", "/me", {"units": {"resistance": "GOhm"}, "locale": "de-DE"})[0] == 200

@@ -25,16 +25,38 @@ def test_site_service_pair_on_the_empty_plant(api: Door, people: dict[str, User]
     assert ada("GET", "/sites")[1] == []
     status, site = ada("POST", "/sites", {"code": "DOCK", "name": "Dock", "time_zone": "Europe/Oslo"})
     assert (status, site["role"]) == (201, "admin")
-    assert ada("POST", "/sites", {"code": "DOCK", "name": "Again", "time_zone": "UTC"})[1]["code"] == "code_taken"
-    assert ada("POST", "/sites", {"code": "D2", "name": "x", "time_zone": "Mars/Base"})[1]["problems"][0]["field"] == "time_zone"
+    assert (
+        ada("POST", "/sites", {"code": "DOCK", "name": "Again", "time_zone": "UTC"})[1]["code"]
+        == "code_taken"
+    )
+    assert (
+        ada("POST", "/sites", {"code": "D2", "name": "x", "time_zone": "Mars/Base"})[1]["problems"][0][
+            "field"
+        ]
+        == "time_zone"
+    )
     assert api("tia")("POST", "/sites", {"code": "T", "name": "x"})[0] == 403
     service = ada("POST", f"/sites/{site['id']}/services", {"code": "A", "name": "Loop"})[1]
-    pair = ada("POST", f"/services/{service['id']}/pairs", {"duty_tag": "A-1", "standby_tag": "A-2", "kind": "inline_spring"})
+    pair = ada(
+        "POST",
+        f"/services/{service['id']}/pairs",
+        {"duty_tag": "A-1", "standby_tag": "A-2", "kind": "inline_spring"},
+    )
     assert pair[0] == 201
     assert [s["role"] for s in pair[1]] == ["duty", "standby"]
     assert pair[1][0]["partners"][0]["tag"] == "A-2"
-    again = ada("POST", f"/services/{service['id']}/pairs", {"duty_tag": "A-3", "standby_tag": "A-2", "kind": "inline_spring"})
-    assert again[1]["problems"][0] | {"message": ""} == {"code": "tag_taken", "field": "tag", "value": "A-2", "message": "", "right": ""}
+    again = ada(
+        "POST",
+        f"/services/{service['id']}/pairs",
+        {"duty_tag": "A-3", "standby_tag": "A-2", "kind": "inline_spring"},
+    )
+    assert again[1]["problems"][0] | {"message": ""} == {
+        "code": "tag_taken",
+        "field": "tag",
+        "value": "A-2",
+        "message": "",
+        "right": "",
+    }
     assert not PumpSet.objects.filter(tag="A-3").exists()
 
 
@@ -48,9 +70,13 @@ def test_a_set_of_every_kind(api: Door, site: Site, pump_set: PumpSet, kind: str
 
 
 def test_duplicate_tag_is_said(api: Door, pump_set: PumpSet) -> None:
-    status, body = api("ada")("POST", f"/services/{pump_set.service_id}/sets", {"tag": "C-1", "kind": "vacuum"})
+    status, body = api("ada")(
+        "POST", f"/services/{pump_set.service_id}/sets", {"tag": "C-1", "kind": "vacuum"}
+    )
     assert (status, body["code"]) == (409, "tag_taken")
-    status, body = api("ada")("POST", f"/services/{pump_set.service_id}/sets", {"tag": "C-9", "kind": "rocket"})
+    status, body = api("ada")(
+        "POST", f"/services/{pump_set.service_id}/sets", {"tag": "C-9", "kind": "rocket"}
+    )
     assert (status, body["code"]) == (422, "kind_unknown")
 
 
@@ -59,7 +85,12 @@ def test_stale_set_edit_shows_both(api: Door, pump_set: PumpSet) -> None:
     edit = {"tag": "C-1", "name": "mine", "service_id": pump_set.service_id, "version": 1}
     assert ada("PUT", f"/sets/{pump_set.pk}", {**edit, "name": "theirs"})[1]["version"] == 2
     status, body = ada("PUT", f"/sets/{pump_set.pk}", edit)
-    assert (status, body["code"], body["current"]["name"], body["current"]["version"]) == (409, "stale", "theirs", 2)
+    assert (status, body["code"], body["current"]["name"], body["current"]["version"]) == (
+        409,
+        "stale",
+        "theirs",
+        2,
+    )
     assert PumpSet.objects.get().name == "theirs"
 
 
@@ -68,13 +99,28 @@ def test_plate_versions_reason_and_staleness(api: Door, pump_set: PumpSet) -> No
     motor = pump_set.fittings.get(slot="motor").component_id
     path = f"/components/{motor}/plates"
     fresh = {**PLATE, "amps_low": {"text": "21", "unit": "A"}}
-    assert ada("POST", path, {"expected_version": 1, "plate": fresh, "reason": ""})[1]["code"] == "reason_missing"
-    assert ada("POST", path, {"expected_version": 1, "plate": fresh, "reason": "read again"})[1]["plate_version"] == 2
+    assert (
+        ada("POST", path, {"expected_version": 1, "plate": fresh, "reason": ""})[1]["code"]
+        == "reason_missing"
+    )
+    assert (
+        ada("POST", path, {"expected_version": 1, "plate": fresh, "reason": "read again"})[1]["plate_version"]
+        == 2
+    )
     status, body = ada("POST", path, {"expected_version": 1, "plate": PLATE, "reason": "old screen"})
     assert (status, body["current"]["plate"]["amps_low"]["text"]) == (409, "21")
-    bad = ada("POST", path, {"expected_version": 2, "plate": {**PLATE, "service_factor": {"text": "9"}}, "reason": "x"})
+    bad = ada(
+        "POST",
+        path,
+        {"expected_version": 2, "plate": {**PLATE, "service_factor": {"text": "9"}}, "reason": "x"},
+    )
     assert (bad[0], bad[1]["problems"][0]["field"]) == (422, "service_factor")
-    assert ada("POST", path, {"expected_version": 2, "plate": {"phases": 2}, "reason": "x"})[1]["problems"][0]["field"] == "phases"
+    assert (
+        ada("POST", path, {"expected_version": 2, "plate": {"phases": 2}, "reason": "x"})[1]["problems"][0][
+            "field"
+        ]
+        == "phases"
+    )
     assert [v["reason"] for v in ada("GET", path)[1]] == ["read again", "first entry"]
 
 
@@ -84,7 +130,15 @@ def test_fittings_refuse_future_and_overlap(api: Door, site: Site, pump_set: Pum
     path = f"/sets/{pump_set.pk}/fittings"
 
     def fit(component: int, days: float) -> tuple[int, dict]:
-        return ada("POST", path, {"slot": "motor", "component_id": component, "from_at": (now() + timedelta(days=days)).isoformat()})
+        return ada(
+            "POST",
+            path,
+            {
+                "slot": "motor",
+                "component_id": component,
+                "from_at": (now() + timedelta(days=days)).isoformat(),
+            },
+        )
 
     assert fit(spare, 2)[1]["code"] == "fitting_in_future"
     assert fit(spare, -900)[1]["code"] == "fitting_overlaps"
@@ -92,14 +146,24 @@ def test_fittings_refuse_future_and_overlap(api: Door, site: Site, pump_set: Pum
     assert status == 201
     assert next(c for c in row["components"] if c["slot"] == "motor")["id"] == spare
     assert fit(spare, -4)[1]["code"] == "fitting_overlaps"
-    assert ada("POST", path, {"slot": "seal", "component_id": spare, "from_at": now().isoformat()})[1]["code"] == "does_not_fit"
+    assert (
+        ada("POST", path, {"slot": "seal", "component_id": spare, "from_at": now().isoformat()})[1]["code"]
+        == "does_not_fit"
+    )
     assert [c["label"] for c in ada("GET", f"/sites/{site.pk}/register")[1]["spares"]] == ["C-1 motor"]
 
 
 def test_viewer_looks_and_cannot_write(api: Door, site: Site, pump_set: PumpSet) -> None:
     vic = api("vic")
-    reads = (f"/sites/{site.pk}/plant", f"/sets/{pump_set.pk}", f"/sets/{pump_set.pk}/history", f"/sets/{pump_set.pk}/trends",
-             f"/sites/{site.pk}/rules", f"/sites/{site.pk}/register", f"/sites/{site.pk}/register.csv")  # fmt: skip
+    reads = (
+        f"/sites/{site.pk}/plant",
+        f"/sets/{pump_set.pk}",
+        f"/sets/{pump_set.pk}/history",
+        f"/sets/{pump_set.pk}/trends",
+        f"/sites/{site.pk}/rules",
+        f"/sites/{site.pk}/register",
+        f"/sites/{site.pk}/register.csv",
+    )
     for path in reads:
         assert vic("GET", path)[0] == 200, path
     motor = pump_set.fittings.get(slot="motor").component_id
@@ -109,7 +173,11 @@ def test_viewer_looks_and_cannot_write(api: Door, site: Site, pump_set: PumpSet)
         ("POST", f"/services/{pump_set.service_id}/sets", {"tag": "X", "kind": "vacuum"}),
         ("PUT", f"/sets/{pump_set.pk}", {"tag": "X", "service_id": pump_set.service_id, "version": 1}),
         ("POST", f"/components/{motor}/plates", {"expected_version": 1, "plate": PLATE, "reason": "x"}),
-        ("POST", f"/sets/{pump_set.pk}/fittings", {"slot": "motor", "component_id": motor, "from_at": now().isoformat()}),
+        (
+            "POST",
+            f"/sets/{pump_set.pk}/fittings",
+            {"slot": "motor", "component_id": motor, "from_at": now().isoformat()},
+        ),
         ("POST", f"/sites/{site.pk}/overrides", {"limit": "load.plate", "value": 90, "reason": "x"}),
         ("POST", f"/sites/{site.pk}/people", {"username": "eve", "role": "admin"}),
         ("POST", f"/sites/{site.pk}/register.csv", {"text": "service,tag,kind\nA,B,vacuum", "write": True}),
@@ -129,7 +197,12 @@ def test_people_are_added_re_roled_and_disabled(api: Door, site: Site, pump_set:
     assert made[0] == 201
     assert len(made[1]["password"]) > 11
     assert ada("POST", path, {"username": "noor", "role": "lead"})[1]["code"] == "person_here"
-    assert ada("POST", path, {"username": "weak", "role": "lead", "password": "short"})[1]["problems"][0]["field"] == "password"
+    assert (
+        ada("POST", path, {"username": "weak", "role": "lead", "password": "short"})[1]["problems"][0][
+            "field"
+        ]
+        == "password"
+    )
     assert ada("PATCH", f"{path}/tia", {"role": "viewer"})[1]["role"] == "viewer"
     assert tia("POST", SAVE, sheet(pump_set))[0] == 403
     ada("PATCH", f"{path}/tia", {"active": False})
@@ -138,7 +211,9 @@ def test_people_are_added_re_roled_and_disabled(api: Door, site: Site, pump_set:
     assert ada("PATCH", f"{path}/ada", {"role": "viewer"})[1]["code"] == "last_admin"
 
 
-def test_register_file_goes_out_and_in_again(api: Door, people: dict[str, User], site: Site, pump_set: PumpSet) -> None:
+def test_register_file_goes_out_and_in_again(
+    api: Door, people: dict[str, User], site: Site, pump_set: PumpSet
+) -> None:
     ada = api("ada")
     text = ada("GET", f"/sites/{site.pk}/register.csv")[1]
     path = f"/sites/{site.pk}/register.csv"
@@ -159,7 +234,9 @@ def test_register_file_goes_out_and_in_again(api: Door, people: dict[str, User],
     assert ada("POST", path, {"text": "nonsense"})[1]["code"] == "header_wrong"
 
 
-def test_query_count_of_plant_is_the_same_at_any_size(api: Door, people: dict[str, User], site: Site, pump_set: PumpSet) -> None:
+def test_query_count_of_plant_is_the_same_at_any_size(
+    api: Door, people: dict[str, User], site: Site, pump_set: PumpSet
+) -> None:
     tia = api("tia")
 
     def queries() -> int:
@@ -181,16 +258,29 @@ def test_sign_in_throttle_and_headers(people: dict[str, User], site: Site) -> No
     token = client.get("/api/session").json()["csrf"]
 
     def sign_in(word: str) -> int:
-        return client.post("/api/session", {"username": "tia", "password": word}, content_type="application/json", headers={"X-CSRFToken": token}).status_code
+        return client.post(
+            "/api/session",
+            {"username": "tia", "password": word},
+            content_type="application/json",
+            headers={"X-CSRFToken": token},
+        ).status_code
 
-    assert client.post("/api/session", {"username": "tia", "password": WORD}, content_type="application/json").status_code == 403
+    assert (
+        client.post(
+            "/api/session", {"username": "tia", "password": WORD}, content_type="application/json"
+        ).status_code
+        == 403
+    )
     assert sign_in(WORD) == 200
     signed = client.get("/api/session")
     assert "default-src 'none'" in signed["Content-Security-Policy"]
     assert "unsafe-inline" not in signed["Content-Security-Policy"]
     assert signed["X-Frame-Options"] == "DENY"
     assert client.cookies["sessionid"]["httponly"]
-    assert client.post(f"/api/sites/{site.pk}/services", {}, content_type="application/json").status_code in (401, 403)
+    assert client.post(f"/api/sites/{site.pk}/services", {}, content_type="application/json").status_code in (
+        401,
+        403,
+    )
     token = signed.json()["csrf"]  # renewed at sign-in
     codes = [sign_in("wrong-password") for _ in range(9)]
     assert codes[0] == 401
@@ -200,11 +290,20 @@ def test_sign_in_throttle_and_headers(people: dict[str, User], site: Site) -> No
 
 def test_codes_are_exact(api: Door, site: Site, pump_set: PumpSet) -> None:
     """mL is not ML: tags differ by case."""
-    assert api("ada")("POST", f"/services/{pump_set.service_id}/sets", {"tag": "c-1", "kind": "vacuum"})[0] == 201
+    assert (
+        api("ada")("POST", f"/services/{pump_set.service_id}/sets", {"tag": "c-1", "kind": "vacuum"})[0]
+        == 201
+    )
 
 
 def test_what_is_not_there(api: Door, pump_set: PumpSet) -> None:
-    for path in ("/sets/999999", "/records/999999", "/components/999999", "/series/999999/points", "/sites/999999/plant"):
+    for path in (
+        "/sets/999999",
+        "/records/999999",
+        "/components/999999",
+        "/series/999999/points",
+        "/sites/999999/plant",
+    ):
         assert api("tia")("GET", path)[0] == 404
     assert api("tia")("POST", SAVE, {"set_id": "x"})[0] == 422
 

@@ -1,4 +1,6 @@
-"""Files of readings: checked, refused, written whole, cancelled, taken up again; out again without loss; a certificate."""
+"""Files of readings: checked, refused, written whole, cancelled, taken up again; out again without loss; a
+certificate.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,10 @@ from hurbin_server.plant.models import PumpSet, Site
 from hurbin_server.plant.services.places import make_set
 
 Door = Callable[[str], Api]
-HEAD = "tag,taken_at,test_point,links,phases,test_volts|V,arresters_off,winding|degC,ambient|degC,humidity|%,ceiling|GOhm,R_30s|MOhm,R_60s|MOhm\r\n"
+HEAD = (
+    "tag,taken_at,test_point,links,phases,test_volts|V,arresters_off,"
+    "winding|degC,ambient|degC,humidity|%,ceiling|GOhm,R_30s|MOhm,R_60s|MOhm\r\n"
+)
 
 
 def line(ohms: str, days: int, tag: str = "C-1", half: str = "", winding: str = "21") -> str:
@@ -30,9 +35,14 @@ def line(ohms: str, days: int, tag: str = "C-1", half: str = "", winding: str = 
     return f"{tag},{at},motor,in,together,500,yes,{winding},20,50,10,{half},{ohms}\r\n"
 
 
-def upload(api: Api, site: Site, text: str | bytes, bench: str = "insulation", name: str = "old.csv", **more: Any) -> tuple[int, Any]:
+def upload(
+    api: Api, site: Site, text: str | bytes, bench: str = "insulation", name: str = "old.csv", **more: Any
+) -> tuple[int, Any]:
     raw = text.encode() if isinstance(text, str) else text
-    answer = api.client.post(f"/api/sites/{site.pk}/readings/imports", {"bench": bench, "file": SimpleUploadedFile(name, raw), **more})
+    answer = api.client.post(
+        f"/api/sites/{site.pk}/readings/imports",
+        {"bench": bench, "file": SimpleUploadedFile(name, raw), **more},
+    )
     return answer.status_code, answer.json()
 
 
@@ -51,12 +61,28 @@ def written(api: Api, job: dict[str, Any]) -> dict[str, Any]:
     return api("GET", f"/readings/imports/{job['id']}")[1]
 
 
-def test_rows_are_taken_questioned_there_or_refused_and_nothing_is_written_meanwhile(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_rows_are_taken_questioned_there_or_refused_and_nothing_is_written_meanwhile(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia = api("tia")
-    text = HEAD + line("900", 400) + line("OL", 300) + line("900", 200).replace(",500,yes", ",1000,yes") + line("-3", 100) + line("5", 50, "Z-9") + line("800", 1, winding="400")
+    text = (
+        HEAD
+        + line("900", 400)
+        + line("OL", 300)
+        + line("900", 200).replace(",500,yes", ",1000,yes")
+        + line("-3", 100)
+        + line("5", 50, "Z-9")
+        + line("800", 1, winding="400")
+    )
     text += line("900", 400)
     job = checked(tia, site, text)
-    assert (job["state"], job["taken"], job["questioned"], job["refused"], job["there"]) == ("checked", 2, 1, 3, 1)
+    assert (job["state"], job["taken"], job["questioned"], job["refused"], job["there"]) == (
+        "checked",
+        2,
+        1,
+        3,
+        1,
+    )
     rows = {r["line"]: r for r in tia("GET", f"/readings/imports/{job['id']}/rows")[1]["rows"]}
     assert "series of its own" in rows[4]["says"]
     assert "cannot be negative" in rows[5]["says"]
@@ -67,11 +93,24 @@ def test_rows_are_taken_questioned_there_or_refused_and_nothing_is_written_meanw
     assert tia("POST", f"/readings/imports/{job['id']}/write")[1]["code"] == "rows_refused"
 
 
-def test_written_whole_and_judged_as_if_saved_one_by_one(api: Door, people: dict[str, User], site: Site, pump_set: PumpSet) -> None:
-    tia, twin = api("tia"), make_set(people["ada"], pump_set.service_id, {"tag": "C-2", "name": "Cold 2", "kind": "base_mounted", "pair": "P"})
+def test_written_whole_and_judged_as_if_saved_one_by_one(
+    api: Door, people: dict[str, User], site: Site, pump_set: PumpSet
+) -> None:
+    tia, twin = (
+        api("tia"),
+        make_set(
+            people["ada"],
+            pump_set.service_id,
+            {"tag": "C-2", "name": "Cold 2", "kind": "base_mounted", "pair": "P"},
+        ),
+    )
     PumpSet.objects.filter(pk=pump_set.pk).update(pair="P")
     figures = (">10|GOhm", "6000", "3000", "1400", "700", "300", "140")
-    text = HEAD + "".join(line(f, 360 - 50 * n, half="200") for n, f in enumerate(figures)) + line("2000", 90, twin.tag)
+    text = (
+        HEAD
+        + "".join(line(f, 360 - 50 * n, half="200") for n, f in enumerate(figures))
+        + line("2000", 90, twin.tag)
+    )
     job = written(tia, checked(tia, site, text))
     assert (job["state"], job["done"]) == ("written", 8)
     assert Record.objects.count() == Judgement.objects.count() == 8
@@ -86,11 +125,16 @@ def test_written_whole_and_judged_as_if_saved_one_by_one(api: Door, people: dict
     assert tia("POST", f"/readings/imports/{again['id']}/write")[1]["code"] == "nothing_new"
 
 
-def test_out_and_in_again_is_the_same(api: Door, people: dict[str, User], site: Site, pump_set: PumpSet) -> None:
+def test_out_and_in_again_is_the_same(
+    api: Door, people: dict[str, User], site: Site, pump_set: PumpSet
+) -> None:
     tia = api("tia")
     tia("POST", SAVE, sheet(pump_set, days_ago=3))
     written(tia, checked(tia, site, HEAD + line(">10|GOhm", 30, half="OL") + line("0.9|GOhm", 20)))
-    before = {b: [(r.taken_at, r.body) for r in Record.objects.filter(bench=b).order_by("taken_at")] for b in ("insulation", "running_check")}
+    before = {
+        b: [(r.taken_at, r.body) for r in Record.objects.filter(bench=b).order_by("taken_at")]
+        for b in ("insulation", "running_check")
+    }
     files = {b: tia("GET", f"/sites/{site.pk}/readings/{b}.csv")[1] for b in before}
     told = tia("GET", f"/sets/{pump_set.pk}/readings/insulation.json")[1]
     assert told[0]["facts"]["readings"][1]["ohms"] == {"text": ">10", "unit": "GOhm"}
@@ -99,12 +143,19 @@ def test_out_and_in_again_is_the_same(api: Door, people: dict[str, User], site: 
     other = make_set(people["ada"], pump_set.service_id, {"tag": "D-1", "name": "x", "kind": "base_mounted"})
     for b, text in files.items():
         written(tia, checked(tia, site, text.replace("C-1", "D-1"), bench=b))
-        assert [(r.taken_at, r.body) for r in Record.objects.filter(pump_set=other, bench=b).order_by("taken_at")] == before[b]
+        assert [
+            (r.taken_at, r.body) for r in Record.objects.filter(pump_set=other, bench=b).order_by("taken_at")
+        ] == before[b]
 
 
 @pytest.mark.parametrize(
     ("raw", "code"),
-    [(b"", "file_empty"), (b"\x89PNG\r\n\x1a\n....", "file_wrong_kind"), (b"PK\x03\x04..", "file_wrong_kind"), (b"colour,size\n1,2\n", "header_wrong")],
+    [
+        (b"", "file_empty"),
+        (b"\x89PNG\r\n\x1a\n....", "file_wrong_kind"),
+        (b"PK\x03\x04..", "file_wrong_kind"),
+        (b"colour,size\n1,2\n", "header_wrong"),
+    ],
 )
 def test_what_is_no_file_is_said_at_once(api: Door, site: Site, raw: bytes, code: str) -> None:
     status, body = upload(api("tia"), site, raw)
@@ -120,7 +171,9 @@ def test_who_may(api: Door, site: Site, pump_set: PumpSet) -> None:
     assert api("vic")("GET", f"/sites/{site.pk}/readings/insulation.csv")[0] == 200
 
 
-def test_cancelling_leaves_nothing(api: Door, site: Site, pump_set: PumpSet, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_cancelling_leaves_nothing(
+    api: Door, site: Site, pump_set: PumpSet, monkeypatch: pytest.MonkeyPatch
+) -> None:
     tia = api("tia")
     monkeypatch.setattr(importing, "EVERY", 2)
     job = checked(tia, site, HEAD + "".join(line(str(900 + n), 300 - n) for n in range(9)))
@@ -133,7 +186,9 @@ def test_cancelling_leaves_nothing(api: Door, site: Site, pump_set: PumpSet, mon
     assert tia("POST", f"/readings/imports/{other['id']}/cancel")[1]["state"] == "cancelled"
 
 
-def test_a_killed_workers_file_is_taken_up_again_three_times_at_most(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_a_killed_workers_file_is_taken_up_again_three_times_at_most(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia = api("tia")
     job = upload(tia, site, HEAD + line("900", 3))[1]
     queued = DBTaskResult.objects.count()
@@ -146,26 +201,42 @@ def test_a_killed_workers_file_is_taken_up_again_three_times_at_most(api: Door, 
     assert "broken off" in said["error"]
 
 
-def test_a_database_that_breaks_in_the_middle_writes_nothing(api: Door, site: Site, pump_set: PumpSet, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_database_that_breaks_in_the_middle_writes_nothing(
+    api: Door, site: Site, pump_set: PumpSet, monkeypatch: pytest.MonkeyPatch
+) -> None:
     from django.db import OperationalError, transaction
 
     tia = api("tia")
     job = checked(tia, site, HEAD + line("900", 3))
     tia("POST", f"/readings/imports/{job['id']}/write")
-    monkeypatch.setattr(importing, "rejudge_newest", lambda _: (_ for _ in ()).throw(OperationalError("gone")))
+    monkeypatch.setattr(
+        importing, "rejudge_newest", lambda _: (_ for _ in ()).throw(OperationalError("gone"))
+    )
     with pytest.raises(OperationalError), transaction.atomic():
         importing.run(job["id"])
     assert Record.objects.count() == 0
 
 
-def test_certificate_says_what_was_read_judged_by_what_and_from_where(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_certificate_says_what_was_read_judged_by_what_and_from_where(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia = api("tia")
     written(tia, checked(tia, site, HEAD + line("900", 3, half="700")))
     record = Record.objects.get()
     answer = tia.client.get(f"/api/records/{record.pk}/certificate.pdf")
     assert answer["Content-Type"] == "application/pdf"
     text = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(answer.content)).pages)
-    for words in ("C-1", "Insulation test", "900 MΩ", "IEEE 43-2013", "from memory", "Judged by rules", "Tia", "minimum", "local codes"):
+    for words in (
+        "C-1",
+        "Insulation test",
+        "900 MΩ",
+        "IEEE 43-2013",
+        "from memory",
+        "Judged by rules",
+        "Tia",
+        "minimum",
+        "local codes",
+    ):
         assert words.replace("\u00a0", " ") in text.replace("\u00a0", " "), words
     assert api("stranger").client.get(f"/api/records/{record.pk}/certificate.pdf").status_code == 404
     tia("POST", SAVE, sheet(pump_set))

@@ -24,7 +24,9 @@ from hurbin_server.safety.services.standing import refresh
 # Calls.
 
 
-def test_several_calls_on_one_set_are_one_matter_and_end_with_what_was_found(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_several_calls_on_one_set_are_one_matter_and_end_with_what_was_found(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     first = call(api("vic"), site, set_id=pump_set.pk, note="rattles")[1]
     again = call(api("tia"), site, set_id=pump_set.pk, complaint="hot")[1]
     assert first["id"] == again["id"]
@@ -33,13 +35,17 @@ def test_several_calls_on_one_set_are_one_matter_and_end_with_what_was_found(api
     assert "C-1 has no standby." in again["threatens"]
     assert again["first"][-1].startswith("Tell ")
     assert api("tia")("POST", f"/matters/{first['id']}/end", {"found": "", "done": "x"})[0] == 422
-    status, ended = api("tia")("POST", f"/matters/{first['id']}/end", {"found": "a loose guard", "done": "bolted"})
+    status, ended = api("tia")(
+        "POST", f"/matters/{first['id']}/end", {"found": "a loose guard", "done": "bolted"}
+    )
     assert (status, ended["ended_by"], ended["found"]) == (200, "Tia", "a loose guard")
     assert api("tia")("POST", f"/matters/{first['id']}/end", {"found": "a", "done": "b"})[0] == 409
     assert call(api("tia"), site, set_id=pump_set.pk)[1]["id"] != first["id"]
 
 
-def test_a_call_sent_twice_is_one_and_comes_from_anybody_of_the_site(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_a_call_sent_twice_is_one_and_comes_from_anybody_of_the_site(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     key = str(uuid.uuid4())
     assert {call(api("vic"), site, uuid=key, set_id=pump_set.pk)[0] for _ in range(3)} == {201}
     assert Call.objects.count() == Matter.objects.count() == 1
@@ -51,8 +57,13 @@ def test_a_call_sent_twice_is_one_and_comes_from_anybody_of_the_site(api: Door, 
     assert call(api("vic"), site, set_id=999_999)[0] == 404
     assert call(api("vic"), site, room="x", at=(now() + timedelta(hours=2)).isoformat())[0] == 422
     assert call(api("vic"), site, room="Boiler cellar", complaint="water")[1]["where"] == "Boiler cellar"
-    assert call(api("vic"), site, service_id=pump_set.service_id, complaint="no_flow")[1]["where"] == "Cold water"
-    assert api("vic")("POST", f"/matters/{Matter.objects.first().pk}/end", {"found": "a", "done": "b"})[0] == 403  # type: ignore[union-attr]
+    assert (
+        call(api("vic"), site, service_id=pump_set.service_id, complaint="no_flow")[1]["where"]
+        == "Cold water"
+    )
+    assert (
+        api("vic")("POST", f"/matters/{Matter.objects.first().pk}/end", {"found": "a", "done": "b"})[0] == 403
+    )  # type: ignore[union-attr]
 
 
 def test_what_it_threatens_knows_the_standby(api: Door, site: Site, pump_set: PumpSet, twin: PumpSet) -> None:
@@ -81,7 +92,9 @@ def test_a_picture_is_made_again_without_where_it_was_taken(api: Door, site: Sit
 
     def send(raw: bytes, name: str = "p.jpg", who: Api = vic) -> tuple[int, Any]:
         key = str(uuid.uuid4())
-        answer = who.client.post(f"/api/sites/{site.pk}/pictures", {"uuid": key, "file": SimpleUploadedFile(name, raw)})
+        answer = who.client.post(
+            f"/api/sites/{site.pk}/pictures", {"uuid": key, "file": SimpleUploadedFile(name, raw)}
+        )
         return answer.status_code, answer.json()
 
     raw = photo()
@@ -115,7 +128,12 @@ def test_the_list_is_kept_once_and_a_stale_edit_shows_both(api: Door, site: Site
     assert tia("PUT", path, {"version": 0, "lines": LINES})[1]["list"]["version"] == 1
     status, said = api("leo")("PUT", path, {"version": 0, "lines": LINES[:1]})
     assert (status, said["code"], said["current"]["version"]) == (409, "stale", 1)
-    assert tia("PUT", path, {"version": 1, "lines": [{"id": "a", "kind": "supply", "means": "isolator"}]})[1]["problems"][0]["message"] == "Supply: say which device shuts it."
+    assert (
+        tia("PUT", path, {"version": 1, "lines": [{"id": "a", "kind": "supply", "means": "isolator"}]})[1][
+            "problems"
+        ][0]["message"]
+        == "Supply: say which device shuts it."
+    )
     assert api("vic")("PUT", path, {"version": 1, "lines": LINES})[0] == 403
     assert len(safety(tia, pump_set)["list"]["lines"]) == 5
 
@@ -141,7 +159,10 @@ def test_isolate_prove_work_and_give_back(api: Door, site: Site, pump_set: PumpS
     safe.do("tried", moved=False)
     safe.do("work", note="new seal")
     record = {"set_id": pump_set.pk, "sheet": safe.sheet, "entries": []}
-    assert "Tia on supply" in tia("POST", "/benches/make_safe/records", record)[1]["message"] or tia("POST", "/benches/make_safe/records", record)[0] == 422
+    assert (
+        "Tia on supply" in tia("POST", "/benches/make_safe/records", record)[1]["message"]
+        or tia("POST", "/benches/make_safe/records", record)[0] == 422
+    )
     assert tia("POST", f"/sheets/{safe.sheet}/leave", {"reason": "called away"})[1]["code"] == "locks_on"
     for item in ("guard_on", "people_clear"):
         safe.do("restored", item=item)
@@ -150,7 +171,10 @@ def test_isolate_prove_work_and_give_back(api: Door, site: Site, pump_set: PumpS
         safe.do("opened", source=x)
     for item in ("valves_as_found", "automatic", "alarms"):
         safe.do("restored", item=item)
-    assert tia("POST", "/benches/make_safe/records", record)[1]["message"] == "Before it is given back: a running check after the restart, or why there is none."
+    assert (
+        tia("POST", "/benches/make_safe/records", record)[1]["message"]
+        == "Before it is given back: a running check after the restart, or why there is none."
+    )
     assert tia("POST", SAVE, sheet(pump_set))[0] == 201
     status, saved = tia("POST", "/benches/make_safe/records", record)
     assert (status, saved["evaluation"]["verdict"]) == (201, "good")
@@ -164,17 +188,38 @@ def test_isolate_prove_work_and_give_back(api: Door, site: Site, pump_set: PumpS
     assert tia("POST", f"/check-backs/{back['id']}/read", {"said": "dry and quiet"})[0] == 200
     assert safety(tia, pump_set)["tags"] == []
     assert CheckBack.objects.get().read_by.username == "tia"  # type: ignore[union-attr]
-    assert (safety(tia, pump_set)["past"][0]["says"], safety(tia, pump_set)["past"][0]["by"]) == ("dry and quiet", "Tia")
+    assert (safety(tia, pump_set)["past"][0]["says"], safety(tia, pump_set)["past"][0]["by"]) == (
+        "dry and quiet",
+        "Tia",
+    )
     told = tia("GET", f"/records/{saved['record']}")[1]["story"]
-    assert [x["says"] for x in told][:3] == ["To be opened or turned: motor leads.", "Told: the keeper.", "Stopped in the ordinary way."]
+    assert [x["says"] for x in told][:3] == [
+        "To be opened or turned: motor leads.",
+        "Told: the keeper.",
+        "Stopped in the ordinary way.",
+    ]
     answer = tia.client.get(f"/api/records/{saved['record']}/certificate.pdf")
     text = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(answer.content)).pages)
-    for words in ("Every conductor to each other and to ground", "Own lock on Supply.", "Alarms cleared", "local codes"):
+    for words in (
+        "Every conductor to each other and to ground",
+        "Own lock on Supply.",
+        "Alarms cleared",
+        "local codes",
+    ):
         assert words in text.replace("\n", " "), words
-    assert tia("POST", "/benches/make_safe/records", {**record, "sheet": str(uuid.uuid4()), "corrects": saved["record"], "reason": "x"})[1]["code"] == "not_corrected"
+    assert (
+        tia(
+            "POST",
+            "/benches/make_safe/records",
+            {**record, "sheet": str(uuid.uuid4()), "corrects": saved["record"], "reason": "x"},
+        )[1]["code"]
+        == "not_corrected"
+    )
 
 
-def test_volts_on_an_isolated_set_are_taken_stop_everybody_and_revoke_the_proof(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_volts_on_an_isolated_set_are_taken_stop_everybody_and_revoke_the_proof(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia = api("tia")
     safe = Safe(tia, pump_set)
     safe.isolate()
@@ -183,7 +228,9 @@ def test_volts_on_an_isolated_set_are_taken_stop_everybody_and_revoke_the_proof(
     assert status == 201  # what was seen is never refused
     assert saved["evaluation"]["verdict"] == "stop"
     assert "Not isolated: 40" in saved["evaluation"]["findings"][0]["reason"]
-    assert "recorded as proved dead. Treat as live, prove again" in saved["evaluation"]["findings"][0]["reason"]
+    assert (
+        "recorded as proved dead. Treat as live, prove again" in saved["evaluation"]["findings"][0]["reason"]
+    )
     seen = safety(tia, pump_set)["isolation"]
     assert (seen["state"], seen["proof"]["state"]) == ("live", "void")
     assert "treat as live, prove again" in seen["live"]
@@ -225,7 +272,9 @@ def test_a_lock_is_its_owners_whatever_a_client_says(api: Door, site: Site, pump
     assert seen["state"] == "isolated"
 
 
-def test_a_lock_left_behind_comes_off_by_a_lead_with_the_sites_steps(api: Door, site: Site, pump_set: PumpSet, people: dict[str, User]) -> None:
+def test_a_lock_left_behind_comes_off_by_a_lead_with_the_sites_steps(
+    api: Door, site: Site, pump_set: PumpSet, people: dict[str, User]
+) -> None:
     from hurbin_server.plant.models import Membership
 
     Membership.objects.create(user=people["stranger"], site=site, role="technician")
@@ -235,7 +284,9 @@ def test_a_lock_left_behind_comes_off_by_a_lead_with_the_sites_steps(api: Door, 
     assert tia.send(tia.entry("unlock", lock=locks["q1"], forgotten=True, followed="called"))[0] == 403
     assert leo.send(leo.entry("unlock", lock=locks["q1"], forgotten=True))[1]["code"] == "steps_missing"
     leo.at = now()
-    leo.do("unlock", lock=locks["q1"], forgotten=True, followed="called her, searched hall A, told the manager")
+    leo.do(
+        "unlock", lock=locks["q1"], forgotten=True, followed="called her, searched hall A, told the manager"
+    )
     seen = safety(api("tia"), pump_set)["isolation"]
     assert seen["removals"][0]["words"] == "Stranger: called her, searched hall A, told the manager"
     assert seen["state"] == "isolating"
@@ -259,7 +310,9 @@ def test_two_devices_one_an_hour_offline(api: Door, site: Site, pump_set: PumpSe
     assert locks
 
 
-def test_a_lock_that_comes_in_after_the_set_was_given_back_is_seen(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_a_lock_that_comes_in_after_the_set_was_given_back_is_seen(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia = Safe(api("tia"), pump_set, minutes_ago=90)
     tia.do("open", scope="motor_leads", sources=LINES)
     leo = Safe(api("leo"), pump_set, tia.sheet, minutes_ago=80)
@@ -273,11 +326,15 @@ def test_a_lock_that_comes_in_after_the_set_was_given_back_is_seen(api: Door, si
     assert not offered(api("tia"), pump_set, "live_test")
 
 
-def test_a_figure_that_is_none_is_refused_before_it_is_on_the_sheet(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_a_figure_that_is_none_is_refused_before_it_is_on_the_sheet(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     safe = Safe(api("tia"), pump_set)
     safe.isolate()
     held = Entry.objects.count()
-    status, said = safe.send(safe.entry("proof", act="live_before", tester="T1", live_volts={"text": "plenty", "unit": "V"}))
+    status, said = safe.send(
+        safe.entry("proof", act="live_before", tester="T1", live_volts={"text": "plenty", "unit": "V"})
+    )
     assert (status, said["code"]) == (422, "figures_refused")
     assert "“plenty” is not a figure" in said["message"]
     assert Entry.objects.count() == held
@@ -285,15 +342,28 @@ def test_a_figure_that_is_none_is_refused_before_it_is_on_the_sheet(api: Door, s
     assert Safe(api("stranger"), pump_set).send(safe.entry("work"))[0] == 404
 
 
-def test_a_time_without_a_zone_and_a_line_without_means_are_answered(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_a_time_without_a_zone_and_a_line_without_means_are_answered(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia = api("tia")
     assert call(tia, site, set_id=pump_set.pk, at="2026-03-02T07:00:00")[0] == 422
     assert change(tia, pump_set, at="2026-03-02T07:00:00")[0] == 422
     safe = Safe(tia, pump_set)
     assert safe.send({**safe.entry("work"), "taken_at": "2026-03-02T07:00:00"})[0] == 422
-    status, said = safe.send(safe.entry("open", scope="motor_leads", sources=[{**LINES[0], "means": "prayer"}]))
+    status, said = safe.send(
+        safe.entry("open", scope="motor_leads", sources=[{**LINES[0], "means": "prayer"}])
+    )
     assert (status, said["message"]) == (422, "Supply: say how it is shut.")
-    assert safe.send(safe.entry("open", scope="motor_leads", sources=[{"id": "x", "kind": "moon", "device": "d", "means": "valve"}]))[0] == 422
+    assert (
+        safe.send(
+            safe.entry(
+                "open",
+                scope="motor_leads",
+                sources=[{"id": "x", "kind": "moon", "device": "d", "means": "valve"}],
+            )
+        )[0]
+        == 422
+    )
 
 
 def test_how_it_stands_can_be_made_again_from_the_entries(api: Door, site: Site, pump_set: PumpSet) -> None:

@@ -72,9 +72,12 @@ def test_two_devices_at_once_make_one_record(people: dict[str, User], pump_set: 
 
 
 @pytest.mark.parametrize(
-    ("amps", "code", "field"), [(("-3", 15, 15), "figures_refused", "amps_1"), (("x", 15, 15), "figures_refused", "amps_1")]
+    ("amps", "code", "field"),
+    [(("-3", 15, 15), "figures_refused", "amps_1"), (("x", 15, 15), "figures_refused", "amps_1")],
 )
-def test_impossible_figures_are_refused(api: Door, pump_set: PumpSet, amps: tuple, code: str, field: str) -> None:
+def test_impossible_figures_are_refused(
+    api: Door, pump_set: PumpSet, amps: tuple, code: str, field: str
+) -> None:
     status, body = api("tia")("POST", SAVE, sheet(pump_set, amps=amps))
     assert (status, body["code"], body["problems"][0]["field"]) == (422, code, field)
     assert Record.objects.count() == 0
@@ -112,15 +115,25 @@ def test_correction_supersedes_and_both_stay_readable(api: Door, site: Site, pum
     assert tia("GET", f"/sites/{site.pk}/plant")[1]["services"][0]["sets"][0]["verdict"] == "good"
     old, new = tia("GET", f"/records/{wrong}")[1], tia("GET", f"/records/{right}")[1]
     assert (old["live"], old["superseded_by"], old["body"]["amps_1"]["text"]) == (False, right, "24")
-    assert (new["supersedes"], new["reason"], new["taken_at"]) == (wrong, "read the wrong set", old["taken_at"])
-    points = next(t for t in tia("GET", f"/sets/{pump_set.pk}/trends")[1] if t["measurand"] == "current_mean")["points"]
+    assert (new["supersedes"], new["reason"], new["taken_at"]) == (
+        wrong,
+        "read the wrong set",
+        old["taken_at"],
+    )
+    points = next(
+        t for t in tia("GET", f"/sets/{pump_set.pk}/trends")[1] if t["measurand"] == "current_mean"
+    )["points"]
     assert [p["record"] for p in points] == [right]
-    assert tia("POST", SAVE, sheet(pump_set, corrects=wrong, reason="again"))[1]["code"] == "corrected_already"
+    assert (
+        tia("POST", SAVE, sheet(pump_set, corrects=wrong, reason="again"))[1]["code"] == "corrected_already"
+    )
 
 
 def test_database_gone_in_the_middle_leaves_nothing_half(api: Door, pump_set: PumpSet) -> None:
     body = sheet(pump_set)
-    with mock.patch("hurbin_server.logbook.services.saving.answer", side_effect=OperationalError(2006, "gone")):
+    with mock.patch(
+        "hurbin_server.logbook.services.saving.answer", side_effect=OperationalError(2006, "gone")
+    ):
         status, said = api("tia")("POST", SAVE, body)
     assert (status, said["code"]) == (503, "database_gone")
     assert Record.objects.count() == Point.objects.count() == Finding.objects.count() == 0
@@ -131,16 +144,20 @@ def test_own_past_and_context_come_from_the_record(api: Door, pump_set: PumpSet)
     tia = api("tia")
     for days in (120, 90, 60, 30):
         save(tia, pump_set, days_ago=days)
-    said = tia("POST", "/benches/running_check/evaluate", {**sheet(pump_set, amps=(17, 17.1, 16.9)), "sheet": None})[1]
+    said = tia(
+        "POST", "/benches/running_check/evaluate", {**sheet(pump_set, amps=(17, 17.1, 16.9)), "sheet": None}
+    )[1]
     found = next(f for f in said["findings"] if f["question"] == "own_past")
     assert found["verdict"] == "act"
     assert "+13.3" in found["reason"]
-    context = tia("GET", f"/benches/running_check/context/{pump_set.pk}")[1]
+    context = tia("GET", f"/benches/running_check/case/{pump_set.pk}")[1]["context"]
     assert len([p for p in context["history"] if p["measurand"] == "current_mean"]) == 4
     assert context["last"]["body"]["amps_1"]["text"] == "15"
 
 
-def test_motor_swap_takes_the_history_along(api: Door, people: dict[str, User], site: Site, pump_set: PumpSet) -> None:
+def test_motor_swap_takes_the_history_along(
+    api: Door, people: dict[str, User], site: Site, pump_set: PumpSet
+) -> None:
     tia = api("tia")
     save(tia, pump_set, days_ago=40)
     spare = make_component(people["ada"], site.pk, "motor", "spare")
@@ -150,10 +167,14 @@ def test_motor_swap_takes_the_history_along(api: Door, people: dict[str, User], 
     assert [t for t in tia("GET", f"/sets/{pump_set.pk}/trends")[1] if t["measurand"] == "current_mean"] == []
     save(tia, pump_set)
     assert Point.objects.filter(series__component=spare, series__measurand="current_mean").count() == 1
-    assert Point.objects.filter(series__component=old, series__measurand="current_mean", live=True).count() == 1
+    assert (
+        Point.objects.filter(series__component=old, series__measurand="current_mean", live=True).count() == 1
+    )
 
 
-def test_a_corrected_plate_judges_the_newest_record_again(api: Door, people: dict[str, User], pump_set: PumpSet) -> None:
+def test_a_corrected_plate_judges_the_newest_record_again(
+    api: Door, people: dict[str, User], pump_set: PumpSet
+) -> None:
     save(api("tia"), pump_set, amps=(21, 21.1, 21))
     motor = pump_set.fittings.get(slot="motor").component
     new_plate(people["ada"], motor.pk, 1, {**PLATE, "amps_low": {"text": "28", "unit": "A"}}, "misread")
@@ -164,9 +185,15 @@ def test_a_corrected_plate_judges_the_newest_record_again(api: Door, people: dic
 def test_rejudge_by_command_lists_what_changed(api: Door, site: Site, pump_set: PumpSet) -> None:
     save(api("tia"), pump_set, amps=(21, 21.1, 21))
     assert rejudge_all() == (1, [])
-    status, rules = api("leo")("POST", f"/sites/{site.pk}/overrides", {"limit": "load.plate", "value": 110, "unit": "%", "reason": "cooled room"})
+    status, rules = api("leo")(
+        "POST",
+        f"/sites/{site.pk}/overrides",
+        {"limit": "load.plate", "value": 110, "unit": "%", "reason": "cooled room"},
+    )
     assert status == 201
-    assert next(x for x in rules["limits"] if x["id"] == "load.plate")["overrides"][0]["shown"] == "110\u00a0%"
+    assert (
+        next(x for x in rules["limits"] if x["id"] == "load.plate")["overrides"][0]["shown"] == "110\u00a0%"
+    )
     out = StringIO()
     call_command("rejudge", stdout=out)
     assert "watch -> good" in out.getvalue()

@@ -29,18 +29,29 @@ def entry(after: float = 0, device: str = "phone", **body: Any) -> dict[str, Any
 
 def setup(**more: Any) -> dict[str, Any]:
     body = {
-        "kind": "setup", "test_point": "motor", "links": "in", "phases": "together", "test_volts": {"text": "500", "unit": "V"}, "arresters_off": True,
-        "winding": {"text": "20", "unit": "degC"}, "ambient": {"text": "20", "unit": "degC"}, "humidity": {"text": "50", "unit": "%"},
-    }  # fmt: skip
+        "kind": "setup",
+        "test_point": "motor",
+        "links": "in",
+        "phases": "together",
+        "test_volts": {"text": "500", "unit": "V"},
+        "arresters_off": True,
+        "winding": {"text": "20", "unit": "degC"},
+        "ambient": {"text": "20", "unit": "degC"},
+        "humidity": {"text": "50", "unit": "%"},
+    }
     return entry(-60, **{**body, **more})
 
 
 def reading(seconds: float, ohms: str, device: str = "phone") -> dict[str, Any]:
-    return entry(seconds, device, kind="reading", leg="all", seconds=seconds, ohms={"text": ohms, "unit": "MOhm"})
+    return entry(
+        seconds, device, kind="reading", leg="all", seconds=seconds, ohms={"text": ohms, "unit": "MOhm"}
+    )
 
 
 def append(api: Api, row: PumpSet, sheet: str, *entries: dict[str, Any]) -> tuple[int, Any]:
-    return api("POST", f"/benches/insulation/sheets/{sheet}/entries", {"set_id": row.pk, "entries": list(entries)})
+    return api(
+        "POST", f"/benches/insulation/sheets/{sheet}/entries", {"set_id": row.pk, "entries": list(entries)}
+    )
 
 
 def test_two_devices_fill_one_sheet_and_one_closes_it(api: Door, pump_set: PumpSet) -> None:
@@ -55,7 +66,11 @@ def test_two_devices_fill_one_sheet_and_one_closes_it(api: Door, pump_set: PumpS
     status, saved = tia("POST", SAVE, {"set_id": pump_set.pk, "sheet": sheet, "entries": []})
     assert status == 201, saved
     assert saved["evaluation"]["values"]["at40"]["shown"] == "200\u00a0MΩ"
-    assert Record.objects.get().body["readings"][1] == {"leg": "all", "seconds": 60, "ohms": {"text": "800", "unit": "MOhm"}}
+    assert Record.objects.get().body["readings"][1] == {
+        "leg": "all",
+        "seconds": 60,
+        "ohms": {"text": "800", "unit": "MOhm"},
+    }
     assert leo("GET", f"/benches/insulation/sheets?set_id={pump_set.pk}")[1] == []
     assert tia("POST", SAVE, {"set_id": pump_set.pk, "sheet": sheet, "entries": []})[0] == 200
 
@@ -90,7 +105,9 @@ def test_who_may_and_what_is_refused(api: Door, people: dict[str, User], pump_se
     assert append(api("tia"), pump_set, "short", setup())[0] == 422
     assert append(api("tia"), pump_set, sheet, entry(7200, kind="setup"))[0] == 422
     append(api("tia"), pump_set, sheet, setup())
-    other = PumpSet.objects.create(site=pump_set.site, service=pump_set.service, tag="C-9", name="x", kind="base_mounted")
+    other = PumpSet.objects.create(
+        site=pump_set.site, service=pump_set.service, tag="C-9", name="x", kind="base_mounted"
+    )
     assert append(api("tia"), other, sheet, setup())[0] == 409
     assert api("stranger")("GET", f"/sheets/{sheet}")[0] == 404
     assert api("vic")("GET", f"/sheets/{sheet}")[0] == 200
@@ -124,7 +141,9 @@ def test_running_strip_until_the_discharge_is_done(api: Door, pump_set: PumpSet)
     assert api("vic")("GET", "/sheets/running")[1] == []
 
 
-def test_next_test_date_makes_the_part_overdue_and_a_swap_closes_it(api: Door, people: dict[str, User], pump_set: PumpSet) -> None:
+def test_next_test_date_makes_the_part_overdue_and_a_swap_closes_it(
+    api: Door, people: dict[str, User], pump_set: PumpSet
+) -> None:
     tia = api("tia")
     body = [setup(), reading(30, "600"), reading(60, "900")]
     tia("POST", SAVE, {"set_id": pump_set.pk, "sheet": str(uuid.uuid4()), "entries": body})
@@ -141,24 +160,33 @@ def test_next_test_date_makes_the_part_overdue_and_a_swap_closes_it(api: Door, p
 
 def test_a_rewind_parts_the_series_and_leaves_a_stop_until_it_is_tested(api: Door, pump_set: PumpSet) -> None:
     tia, where = api("tia"), f"/sets/{pump_set.pk}/events"
-    tia("POST", SAVE, {"set_id": pump_set.pk, "sheet": str(uuid.uuid4()), "entries": [setup(), reading(60, "3")]})
+    tia(
+        "POST",
+        SAVE,
+        {"set_id": pump_set.pk, "sheet": str(uuid.uuid4()), "entries": [setup(), reading(60, "3")]},
+    )
     assert PartState.objects.get(pump_set=pump_set, part="motor").verdict == "stop"
     body = {"kind": "rewind", "at": now().isoformat(), "note": "rewound"}
     assert api("vic")("POST", where, body)[0] == 403
     assert tia("POST", where, {**body, "kind": "magic"})[1]["code"] == "event_unknown"
     assert tia("POST", where, {**body, "note": " "})[1]["code"] == "note_missing"
-    assert tia("POST", where, {**body, "at": (now() + timedelta(days=1)).isoformat()})[1]["code"] == "event_in_future"
+    assert (
+        tia("POST", where, {**body, "at": (now() + timedelta(days=1)).isoformat()})[1]["code"]
+        == "event_in_future"
+    )
     assert tia("POST", where, body)[0] == 201
     assert PartState.objects.get(pump_set=pump_set, part="motor").verdict == "stop"  # a repair is no proof
     tested = [{**e, "taken_at": now().isoformat()} for e in (setup(), reading(60, "900"))]
     assert tia("POST", SAVE, {"set_id": pump_set.pk, "sheet": str(uuid.uuid4()), "entries": tested})[0] == 201
     assert PartState.objects.get(pump_set=pump_set, part="motor").verdict == "good"
     assert tia("GET", f"/sets/{pump_set.pk}/history")[1]["events"][0]["kind"] == "rewind"
-    context = tia("GET", f"/benches/insulation/context/{pump_set.pk}")[1]
-    assert [c["kind"] for c in context["cuts"]] == ["rewind"]
+    case = tia("GET", f"/benches/insulation/case/{pump_set.pk}")[1]
+    assert [c["kind"] for c in case["context"]["cuts"]] == ["rewind"]
 
 
-def test_trend_of_insulation_has_its_log_axis_floor_and_forecast(api: Door, people: dict[str, User], pump_set: PumpSet) -> None:
+def test_trend_of_insulation_has_its_log_axis_floor_and_forecast(
+    api: Door, people: dict[str, User], pump_set: PumpSet
+) -> None:
     from hurbin_server.logbook.services.saving import save_record
 
     for n, ohms in enumerate((">10000", "6000", "3000", "1400", "700", "300", "140")):
@@ -167,7 +195,9 @@ def test_trend_of_insulation_has_its_log_axis_floor_and_forecast(api: Door, peop
         if n == 3:
             rows[0]["body"]["test_volts"] = {"text": "250", "unit": "V"}
         save_record(people["tia"], pump_set.pk, "insulation", str(uuid.uuid4()), rows)
-    found = [t for t in api("tia")("GET", f"/sets/{pump_set.pk}/trends")[1] if t["measurand"] == "insulation_40"]
+    found = [
+        t for t in api("tia")("GET", f"/sets/{pump_set.pk}/trends")[1] if t["measurand"] == "insulation_40"
+    ]
     main, apart = found
     assert (main["log"], main["floor"], main["total"]) == (True, True, 6)
     assert main["limits"] == [{"label": "minimum", "value": 5.0}]

@@ -27,7 +27,9 @@ def mm(text: str) -> dict[str, str]:
 
 
 def count(api: Api, van: int, size: str, n: int, least: int = 0, unit: str = "mm") -> tuple[int, Any]:
-    return api("PUT", f"/vans/{van}/shims", {"size": {"text": size, "unit": unit}, "count": n, "least": least})
+    return api(
+        "PUT", f"/vans/{van}/shims", {"size": {"text": size, "unit": unit}, "count": n, "least": least}
+    )
 
 
 def a_van(api: Api, site: Site, name: str = "Van 1") -> int:
@@ -43,7 +45,12 @@ def test_counted_by_measured_size(api: Door, site: Site) -> None:
     status, shelf = count(tia, van, "10", 2, 4, "mil")
     assert status == 200
     lots = {x["tenths"]: x for x in shelf["vans"][0]["lots"]}
-    assert (lots[2500]["count"], lots[2500]["verdict"], lots[2540]["verdict"], lots[2540]["says"]) == (6, "good", "watch", "2 left, 4 wanted: buy.")
+    assert (lots[2500]["count"], lots[2500]["verdict"], lots[2540]["verdict"], lots[2540]["says"]) == (
+        6,
+        "good",
+        "watch",
+        "2 left, 4 wanted: buy.",
+    )
     assert [m["change"] for m in shelf["vans"][0]["moves"]] == [2, 6]
     status, said = count(tia, van, "0", 2)
     assert (status, said["problems"][0]["code"]) == (422, "thickness_zero")
@@ -60,16 +67,23 @@ def test_stock_as_a_file_all_or_nothing(api: Door, site: Site) -> None:
     tia = api("tia")
 
     def send(text: str) -> tuple[int, Any]:
-        answer = tia.client.post(f"/api/sites/{site.pk}/vans/file", {"file": SimpleUploadedFile("van.csv", text.encode())})
+        answer = tia.client.post(
+            f"/api/sites/{site.pk}/vans/file", {"file": SimpleUploadedFile("van.csv", text.encode())}
+        )
         return answer.status_code, answer.json()
 
-    assert send("van;thickness;unit;count;least\nVan 2;0,25;mm;6;2\nVan 2;10;mil;3;0\n") == (200, {"lines": 2})
+    assert send("van;thickness;unit;count;least\nVan 2;0,25;mm;6;2\nVan 2;10;mil;3;0\n") == (
+        200,
+        {"lines": 2},
+    )
     status, said = send("van,thickness,unit,count\nVan 2,0.5,mm,4\nVan 2,thick,mm,4\nVan 2,0.1,mm,-1\n")
     assert status == 422
     assert [p["field"] for p in said["problems"]] == ["line 3", "line 4"]
     assert not ShimLot.objects.filter(tenths=5000).exists()
     assert send("van,thickness\nVan 2,0.5\n")[1]["problems"][0]["code"] == "header_wrong"
-    assert send("van,thickness,unit,count\nV,0.5,mm,1\nV,0.50,mm,2\n")[1]["problems"][0]["code"] == "size_twice"
+    assert (
+        send("van,thickness,unit,count\nV,0.5,mm,1\nV,0.50,mm,2\n")[1]["problems"][0]["code"] == "size_twice"
+    )
     text = tia.client.get(f"/api/sites/{site.pk}/vans.csv").content.decode("utf-8-sig")
     assert "Van 2,0.25,mm,6,2" in text
     before = sorted(ShimLot.objects.values_list("tenths", "count", "least"))
@@ -79,51 +93,92 @@ def test_stock_as_a_file_all_or_nothing(api: Door, site: Site) -> None:
 
 def entry(kind: str, minutes: float, **body: Any) -> dict[str, Any]:
     at = now() - timedelta(hours=3) + timedelta(minutes=minutes)
-    return {"uuid": str(uuid.uuid4()), "taken_at": at.isoformat(), "device": "test", "body": {"kind": kind, **body}}
+    return {
+        "uuid": str(uuid.uuid4()),
+        "taken_at": at.isoformat(),
+        "device": "test",
+        "body": {"kind": kind, **body},
+    }
 
 
-MEASURES = {"speed": {"text": "1475", "unit": "rpm"}, "face_diameter": mm("150"), "x_front": mm("200"), "x_rear": mm("500")}
+MEASURES = {
+    "speed": {"text": "1475", "unit": "rpm"},
+    "face_diameter": mm("150"),
+    "x_front": mm("200"),
+    "x_rear": mm("500"),
+}
 
 
 def read(minutes: float, up: str, open_: str, taken: str = "as_found") -> dict[str, Any]:
     mean = f"{(float(open_) + 3) / 2:.2f}"
     steps = {f"step_{k}": mm(t) for k, t in ((12, up), (6, f"-{up}"), (3, "0"), (9, "0"))}
-    return entry("pass", minutes, taken=taken, **MEASURES, **steps, gap_12=mm(open_), gap_6=mm("3.00"), gap_3=mm(mean), gap_9=mm(mean))
+    return entry(
+        "pass",
+        minutes,
+        taken=taken,
+        **MEASURES,
+        **steps,
+        gap_12=mm(open_),
+        gap_6=mm("3.00"),
+        gap_3=mm(mean),
+        gap_9=mm(mean),
+    )
 
 
 def laid(api: Api, row: PumpSet, sheet: str, *entries: dict[str, Any]) -> tuple[int, Any]:
-    return api("POST", f"/benches/alignment/sheets/{sheet}/entries", {"set_id": row.pk, "entries": list(entries)})
+    return api(
+        "POST", f"/benches/alignment/sheets/{sheet}/entries", {"set_id": row.pk, "entries": list(entries)}
+    )
 
 
-def test_shims_laid_come_out_of_the_van_and_go_back_when_taken_back(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_shims_laid_come_out_of_the_van_and_go_back_when_taken_back(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia, ben = api("tia"), api("leo")
     van = a_van(tia, site)
     for size, n in (("0.25", 6), ("0.1", 6), ("0.5", 4)):
         count(tia, van, size, n)
     sheet = str(uuid.uuid4())
     found = {f"pack_{f}": "0.5 + 0.1 mm" for f in ("front_left", "front_right", "rear_left", "rear_right")}
-    status, _ = laid(tia, pump_set, sheet, entry("measures", 0, **found, van="Van 1"), read(1, "0.20", "3.30"))
+    status, _ = laid(
+        tia, pump_set, sheet, entry("measures", 0, **found, van="Van 1"), read(1, "0.20", "3.30")
+    )
     assert status == 200
-    plan = tia("POST", "/benches/alignment/evaluate", {"set_id": pump_set.pk, "entries": [entry("measures", 0, **found), read(1, "0.20", "3.30")]})[1]["plan"]
+    plan = tia(
+        "POST",
+        "/benches/alignment/evaluate",
+        {"set_id": pump_set.pk, "entries": [entry("measures", 0, **found), read(1, "0.20", "3.30")]},
+    )[1]["view"]["plan"]
     assert plan["van"] == "Van 1"
     packs = {f"pack_{f['foot']}": f["pack"] for f in plan["choice"]["feet"]}
     move = entry("moved", 20, **packs, van="Van 1")
     assert laid(ben, pump_set, sheet, move)[0] == 200
     assert laid(ben, pump_set, sheet, move)[0] == 200  # sent twice, booked once
     left = dict(ShimLot.objects.values_list("tenths", "count"))
-    laid_out = sum(sum(float(x) for x in f["put_in"]) - sum(float(x) for x in f["take_out"]) for f in plan["choice"]["feet"])
-    assert round(sum(t * n for t, n in left.items()) / 10000, 3) == round(6 * 0.25 + 6 * 0.1 + 4 * 0.5 - laid_out, 3)
+    laid_out = sum(
+        sum(x["value"] for x in f["put_in"]) - sum(x["value"] for x in f["take_out"])
+        for f in plan["choice"]["feet"]
+    )
+    assert round(sum(t * n for t, n in left.items()) / 10000, 3) == round(
+        6 * 0.25 + 6 * 0.1 + 4 * 0.5 - laid_out, 3
+    )
     assert set(ShimMove.objects.exclude(entry="").values_list("why", flat=True)) == {"C-1, alignment"}
     assert laid(tia, pump_set, sheet, entry("undo", 21, undoes=move["uuid"]))[0] == 200
     assert dict(ShimLot.objects.values_list("tenths", "count")) == {2500: 6, 1000: 6, 5000: 4}
     again = entry("moved", 22, **packs, van="Van 1")
     laid(tia, pump_set, sheet, again)
-    status, said = tia("POST", "/benches/alignment/records", {"set_id": pump_set.pk, "sheet": sheet, "entries": [read(30, "0.02", "3.02", "as_left")]})
+    status, said = tia(
+        "POST",
+        "/benches/alignment/records",
+        {"set_id": pump_set.pk, "sheet": sheet, "entries": [read(30, "0.02", "3.02", "as_left")]},
+    )
     assert (status, said["problems"][0]["code"]) == (422, "not_tight")
     closing = [entry("tightened", 25), read(31, "0.02", "3.02", "as_left")]
-    status, saved = tia("POST", "/benches/alignment/records", {"set_id": pump_set.pk, "sheet": sheet, "entries": closing})
+    status, saved = tia(
+        "POST", "/benches/alignment/records", {"set_id": pump_set.pk, "sheet": sheet, "entries": closing}
+    )
     assert status == 201, saved
-    assert [p["title"] for p in saved["evaluation"]["passes"]] == ["As found", "As left"]
+    assert [p["title"] for p in saved["evaluation"]["view"]["passes"]] == ["As found", "As left"]
     assert dict(ShimLot.objects.values_list("tenths", "count")) == left
     assert Van.objects.get().moves.filter(entry=again["uuid"]).exists()
     pdf = tia.client.get(f"/api/records/{saved['record']}/certificate.pdf").content
@@ -131,25 +186,51 @@ def test_shims_laid_come_out_of_the_van_and_go_back_when_taken_back(api: Door, s
     for words in ("As found", "As left", "From the side", "From above", "offset, up", "Moved: front left"):
         assert words in text
     story = tia("GET", f"/records/{saved['record']}")[1]["story"]
-    assert [x["says"].split(":")[0] for x in story] == ["The set's measures written.", "As found", "Moved", "Drawn up in a cross.", "As left"]
+    assert [x["says"].split(":")[0] for x in story] == [
+        "The set's measures written.",
+        "As found",
+        "Moved",
+        "Drawn up in a cross.",
+        "As left",
+    ]
 
 
 def test_a_visit_goes_out_as_json_and_comes_in_again(api: Door, site: Site, pump_set: PumpSet) -> None:
     tia = api("tia")
-    body = [read(1, "0.20", "3.30"), entry("moved", 5, pack_front_left="0.2 mm"), entry("tightened", 8), read(9, "0.02", "3.02", "as_left")]
-    status, saved = tia("POST", "/benches/alignment/records", {"set_id": pump_set.pk, "sheet": str(uuid.uuid4()), "entries": body})
+    body = [
+        read(1, "0.20", "3.30"),
+        entry("moved", 5, pack_front_left="0.2 mm"),
+        entry("tightened", 8),
+        read(9, "0.02", "3.02", "as_left"),
+    ]
+    status, saved = tia(
+        "POST",
+        "/benches/alignment/records",
+        {"set_id": pump_set.pk, "sheet": str(uuid.uuid4()), "entries": body},
+    )
     assert status == 201, saved
     facts = Record.objects.get().body
     raw = tia.client.get(f"/api/sets/{pump_set.pk}/readings/alignment.json").content
-    rows = tia.client.get(f"/api/sets/{pump_set.pk}/readings/alignment.csv").content.decode("utf-8-sig").splitlines()
+    rows = (
+        tia.client.get(f"/api/sets/{pump_set.pk}/readings/alignment.csv")
+        .content.decode("utf-8-sig")
+        .splitlines()
+    )
     assert len(rows) == 3  # a header, and a line a pass
 
     def bring(content: bytes) -> dict[str, Any]:
-        sent = tia.client.post(f"/api/sites/{site.pk}/readings/imports", {"bench": "alignment", "file": SimpleUploadedFile("a.json", content)})
+        sent = tia.client.post(
+            f"/api/sites/{site.pk}/readings/imports",
+            {"bench": "alignment", "file": SimpleUploadedFile("a.json", content)},
+        )
         assert sent.status_code == 201, sent.content
         job = sent.json()["id"]
         importing.run(job)
-        return {**tia("GET", f"/readings/imports/{job}")[1], "rows": tia("GET", f"/readings/imports/{job}/rows")[1]["rows"], "id": job}
+        return {
+            **tia("GET", f"/readings/imports/{job}")[1],
+            "rows": tia("GET", f"/readings/imports/{job}/rows")[1]["rows"],
+            "id": job,
+        }
 
     assert bring(raw)["there"] == 1
     Record.objects.all().update(live=False)
@@ -159,11 +240,20 @@ def test_a_visit_goes_out_as_json_and_comes_in_again(api: Door, site: Site, pump
     tia("POST", f"/readings/imports/{back['id']}/write")
     importing.run(back["id"])
     assert Record.objects.get(live=True).body == facts
-    wrong = json.dumps([{"tag": "C-1", "taken_at": "2026-01-01", "facts": {"method": "tape"}}, {"tag": "Z-9", "taken_at": "2026-01-01", "facts": {"step_12": mm("0.1")}}, 7])
+    wrong = json.dumps(
+        [
+            {"tag": "C-1", "taken_at": "2026-01-01", "facts": {"method": "tape"}},
+            {"tag": "Z-9", "taken_at": "2026-01-01", "facts": {"step_12": mm("0.1")}},
+            7,
+        ]
+    )
     refused = bring(wrong.encode())
     assert refused["refused"] == 3
     said = " ".join(r["says"] for r in refused["rows"])
     assert "cannot be read at method" in said
     assert "no set Z-9" in said
-    sent = tia.client.post(f"/api/sites/{site.pk}/readings/imports", {"bench": "alignment", "file": SimpleUploadedFile("a.json", b"[{")})
+    sent = tia.client.post(
+        f"/api/sites/{site.pk}/readings/imports",
+        {"bench": "alignment", "file": SimpleUploadedFile("a.json", b"[{")},
+    )
     assert (sent.status_code, sent.json()["code"]) == (422, "json_wrong")

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from ..base import BoltView, amount
-
-# Shares of the final torque. Common practice, no source: two or three steps.
-STEPS = (0.4, 0.7, 1.0)
+from ..base import TABLES, amount
+from .view import BoltView
 
 
 def bolt_order(n: int) -> list[int]:
-    """A cross over n bolts, numbered round the circle from 1: each is followed by its opposite, each pair by the one furthest
-    from those that are drawn. An odd circle has no opposites: as near to them as there is.
+    """A cross over n bolts, numbered round the circle from 1: each is followed by its opposite, each pair by
+    the one furthest from those that are drawn. An odd circle has no opposites: as near to them as there is.
 
     >>> bolt_order(4), bolt_order(6), bolt_order(5)
     ([1, 3, 2, 4], [1, 4, 2, 5, 3, 6], [1, 3, 5, 2, 4])
@@ -25,5 +23,14 @@ def bolt_order(n: int) -> list[int]:
 
 
 def bolt_view(n: int, torque: float | None) -> BoltView:
-    """The order for n bolts and the torque of each round, in N·m; no torque, no figures: snug, then tight, evenly."""
-    return BoltView(order=bolt_order(n), steps=[amount(torque * s, "N·m") for s in STEPS] if torque else [])
+    """The order for n bolts and the torque of each round, in N·m; no torque, no figures: snug, then tight,
+    evenly.
+    """
+    return BoltView(
+        order=bolt_order(n), steps=[amount(torque * s / 100, "N·m") for s in _rounds()] if torque else []
+    )
+
+
+def _rounds() -> list[float]:
+    """The torque of each round, in percent of the final one."""
+    return [float(share) for _, share in TABLES["bolts.rounds"].rows]

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from ..base import By, Finding, Phrase, Verdict, amount, phrase, reaches
-from .job import Job, Lying, Move
+from ..base import By, Finding, Limits, Phrase, Verdict, amount, exceeds, phrase
 from .planning import TITLES
 from .shims import FEET, MOST
-
-TWIST_MM = 0.05  # unlike left and right by more than a soft foot's own limit
+from .visit import FootShims, Move, Visit
 
 
 def _rise(move: Move, foot: str) -> float | None:
-    old, new = move.before[foot] or Lying(), move.after[foot]
+    old, new = move.before[foot] or FootShims(), move.after[foot]
     if new is None or old.unmeasured or new.unmeasured:
         return None
     return (sum(new.pack) - sum(old.pack)) / 10000
@@ -29,20 +27,20 @@ def twist_of(move: Move) -> float:
     return min(unlike, key=abs) if unlike[0] * unlike[1] > 0 else 0.0
 
 
-def pack_findings(job: Job) -> tuple[list[Finding], bool]:
+def pack_findings(visit: Visit, limits: Limits) -> tuple[list[Finding], bool]:
     """The findings on the packs as they lie, and whether the question was settled with no."""
     said: list[Phrase] = []
     for foot in FEET:
-        x = job.lying[foot]
+        x = visit.lying[foot]
         n = len(x.pack) + x.unmeasured if x is not None else 0
         if n > MOST:
             said.append(phrase("packs.many", n=str(n), foot=TITLES[foot]))
-    for move in job.moves[-1:]:
+    for move in visit.moves[-1:]:
         twist = twist_of(move)
-        if reaches(abs(twist), TWIST_MM):
+        if exceeds(abs(twist), limits.value("alignment.twist")):
             said.append(phrase("packs.twist", twist=amount(abs(twist), "mm")))
     if not said:
-        return [], all(job.lying[f] is not None for f in FEET)
+        return [], all(visit.lying[f] is not None for f in FEET)
     return [
         Finding(
             question="shim_packs",

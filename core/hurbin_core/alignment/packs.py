@@ -17,7 +17,8 @@ MOST_WRITTEN = 20
 
 
 def parse_pack(text: str, field: str) -> tuple[Pack, int] | None:
-    """The measured pieces of a pack, sorted, in tenths of a micrometre, and how many were not measured (`?`). None: nothing was said.
+    """The measured pieces of a pack, sorted, in tenths of a micrometre, and how many were not measured (`?`).
+    None: nothing was said.
 
     The unit stands once at the end (mm when it is not said). Raises HurbinError for what is no thickness.
 
@@ -35,7 +36,13 @@ def parse_pack(text: str, field: str) -> tuple[Pack, int] | None:
     last = re.search(r"[^\d\s.,?+;x×]+$", words[-1])
     unit = find_unit(last.group(), "length") if last else None
     if last is not None and unit is None:
-        raise HurbinError("unit_unknown", f"“{last.group()}” is no unit of thickness here.", field=field, value=text, right="0.50 + 0.25 mm, or 10 + 5 mil")
+        raise HurbinError(
+            "unit_unknown",
+            f"“{last.group()}” is no unit of thickness here.",
+            field=field,
+            value=text,
+            right="0.50 + 0.25 mm, or 10 + 5 mil",
+        )
     figures = said[: len(said) - len(last.group())].strip() if last else said
     figures = _TIMES.sub(lambda m: f"{m.group(1)}×", figures)
     pieces: list[int] = []
@@ -51,7 +58,9 @@ def parse_pack(text: str, field: str) -> tuple[Pack, int] | None:
         thick = _thickness(size, unit.code if unit else "mm", field, text)
         if unit is None and thick > tenths(BARE_MM):
             message = f"“{size}” has no unit: {size} mm, or thousandths of an inch? Write it with its unit."
-            raise HurbinError("unit_asked", message, field=field, value=text, right=f"{size} mil, or {size} mm")
+            raise HurbinError(
+                "unit_asked", message, field=field, value=text, right=f"{size} mil, or {size} mm"
+            )
         pieces += [thick] * count
     return tuple(sorted(pieces)), unmeasured
 
@@ -60,25 +69,47 @@ def _count(many: str, field: str, text: str) -> int:
     if not many:
         return 1
     if not re.fullmatch(r"[0-9]{1,3}", many):
-        raise _too_many(field, text) if many.isascii() and many.isdigit() else HurbinError(
-            "count_wrong", f"“{many}” is not a count of shims.", field=field, value=text, right="2 x 0.10 mm"
+        raise (
+            _too_many(field, text)
+            if many.isascii() and many.isdigit()
+            else HurbinError(
+                "count_wrong",
+                f"“{many}” is not a count of shims.",
+                field=field,
+                value=text,
+                right="2 x 0.10 mm",
+            )
         )
     return int(many)
 
 
 def _too_many(field: str, text: str) -> HurbinError:
     message = "More than twenty pieces under one foot: were they counted right?"
-    return HurbinError("pack_too_many", message, field=field, value=text, right="five at most, common practice")
+    return HurbinError(
+        "pack_too_many", message, field=field, value=text, right="five at most, common practice"
+    )
 
 
 def _thickness(size: str, unit: str, field: str, text: str) -> int:
     try:
         got = read(Entered(text=size, unit=unit), FieldRule(field, "A shim", "length", 0.0, THICKEST_MM))
     except HurbinError as error:
-        raise HurbinError(error.code, f"“{size}” is no thickness of a shim: {error}", field=field, value=text, right="0.50 + 0.25 mm") from error
+        raise HurbinError(
+            error.code,
+            f"“{size}” is no thickness of a shim: {error}",
+            field=field,
+            value=text,
+            right="0.50 + 0.25 mm",
+        ) from error
     thick = tenths(got.value) if got is not None else 0
     if thick <= 0:
-        raise HurbinError("thickness_zero", "A shim without a thickness is no shim: measure it, or write ? for it.", field=field, value=text, right="0.50 + 0.25 mm")
+        raise HurbinError(
+            "thickness_zero",
+            "A shim without a thickness is no shim: measure it, or write ? for it.",
+            field=field,
+            value=text,
+            right="0.50 + 0.25 mm",
+        )
     return thick
 
 
@@ -88,5 +119,7 @@ def write_pack(pack: Sequence[int], unmeasured: int = 0) -> str:
     >>> write_pack((2500, 5000), 1)
     '0.5 + 0.25 + ? mm'
     """
-    parts = [f"{t / 10000:.4f}".rstrip("0").rstrip(".") for t in sorted(pack, reverse=True)] + ["?"] * unmeasured
+    parts = [f"{t / 10000:.4f}".rstrip("0").rstrip(".") for t in sorted(pack, reverse=True)] + [
+        "?"
+    ] * unmeasured
     return f"{' + '.join(parts)} mm" if parts else "none"

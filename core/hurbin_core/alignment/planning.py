@@ -1,4 +1,6 @@
-"""From a pose to the shim plan of this job: what each foot asks for, the best packs, what they leave, what to buy, the push sideways."""
+"""From a position to the shim plan of this visit: what each foot asks for, the best packs, what they leave,
+what to buy, the push sideways.
+"""
 
 from __future__ import annotations
 
@@ -6,42 +8,60 @@ from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
-from ..base import FootView, PackPiece, Phrase, PlanChoice, PlanView, Quantity, amount, phrase, reaches
-from ..logbook import Context, VanShelf
+from ..base import TABLES, Limits, Phrase, Quantity, amount, exceeds, nominal, phrase
+from ..logbook import AnyCase, Context
 from ..plant import motor_facts
-from .job import Job, Lying
-from .judging import Held
+from ..stores import VanShelf, vans_of
+from .judging import GoverningTolerance
 from .packs import write_pack
-from .poses import STEP_U, Plane, Pose
 from .reading import PER_100
+from .shaft_position import STEP_U, Plane, ShaftPosition
 from .shim_search import plans
-from .shims import FEET, Pack, Plan, Question, key_of, leaves, left_over, shortfall, tenths
+from .shims import FEET, STEP, Pack, Plan, Question, key_of, leaves, left_over, shortfall, tenths
 from .tolerance import by_speed
+from .view import FootView, PackPiece, PlanChoice, PlanView
+from .visit import FootShims, Visit
 
-TITLES = {"front_left": "front left", "rear_left": "rear left", "front_right": "front right", "rear_right": "rear right"}
-# Sizes that are sold: mm, then mil. Common practice, no source.
-COMMON = tuple(tenths(x) for x in (0.05, 0.10, 0.25, 0.40, 0.50, 0.70, 1.00, 2.00))
-COMMON_MIL = tuple(tenths(x * 0.0254) for x in (1, 2, 3, 5, 10, 15, 20, 25, 50, 75, 100, 125))
-NEAR = 25  # steps of 0.02 mm over: further off nothing is called the closest
-FARTHEST_MM = 10.0  # beyond this the motor is first moved by eye. Common practice, no source.
+TITLES = {
+    "front_left": "front left",
+    "rear_left": "rear left",
+    "front_right": "front right",
+    "rear_right": "rear right",
+}
+# Sizes that are sold, by what the drawer is measured in.
+SOLD = {
+    system: tuple(tenths(float(mm)) for of, mm in TABLES["shims.sold"].rows if of == system)
+    for system in ("mm", "mil")
+}
 
 
 def mm(t: float) -> Quantity:
     return amount(t / 10000, "mm")
 
 
-def choose_van(job: Job, context: Context) -> VanShelf | None:
+def size(t: float) -> Quantity:
+    """A shim's size as people call it: 0.50, 10."""
+    return nominal(t / 10000, "mm", 2)
+
+
+def choose_van(visit: Visit, case: AnyCase) -> VanShelf | None:
     """The van said on the sheet; the first one where none is said."""
-    named = str(job.measures.get("van", ""))
-    return next((v for v in context.vans if v.name == named), context.vans[0] if context.vans and not named else None)
+    named = str(visit.said("van") or "")
+    vans = vans_of(case)
+    return next((v for v in vans if v.name == named), vans[0] if vans and not named else None)
 
 
 def question_of(
-    job: Job, plane: Plane, target: float, held: Held, stock: Mapping[int, int], context: Context
+    visit: Visit,
+    plane: Plane,
+    target: float,
+    held: GoverningTolerance,
+    stock: Mapping[int, int],
+    context: Context,
 ) -> Question | list[Phrase]:
     """What the plan is asked, or what is still wanting before it can be asked."""
-    front, rear = job.typed.value("x_front"), job.typed.value("x_rear")
-    diameter = job.typed.value("coupling_diameter") or job.typed.value("face_diameter")
+    front, rear = visit.typed.value("x_front"), visit.typed.value("x_rear")
+    diameter = visit.typed.value("coupling_diameter") or visit.typed.value("face_diameter")
     waits: list[Phrase] = []
     if plane.offset is None or plane.slope is None:
         waits.append(phrase("plan.plane"))
@@ -50,27 +70,55 @@ def question_of(
     if not diameter or tenths(diameter) <= 0:
         waits.append(phrase("plan.diameter"))
     offset, angle = held.acceptable("offset"), held.acceptable("angle")
-    length = job.typed.value("plane_distance")
-    if offset is None and angle is not None and job.measures.get("coupling") == "spacer" and length:
+    length = visit.typed.value("plane_distance")
+    if offset is None and angle is not None and visit.said("coupling") == "spacer" and length:
         offset = angle / PER_100 * length / 2
-    rpm = job.typed.value("speed") or motor_facts(context.motor).speed_rpm
+    rpm = visit.typed.value("speed") or motor_facts(context.motor).speed_rpm
     if offset is None or angle is None or rpm is None or by_speed(rpm) is None:
         waits.append(phrase("plan.speed"))
-    unmeasured = [TITLES[f] for f in FEET if (x := job.lying[f]) is not None and x.unmeasured]
+    unmeasured = [TITLES[f] for f in FEET if (x := visit.lying[f]) is not None and x.unmeasured]
     if unmeasured:
         waits.append(phrase("plan.measure", feet=", ".join(unmeasured)))
-    if waits or plane.offset is None or plane.slope is None or front is None or rear is None or not diameter or offset is None or angle is None:
+    if (
+        waits
+        or plane.offset is None
+        or plane.slope is None
+        or front is None
+        or rear is None
+        or not diameter
+        or offset is None
+        or angle is None
+    ):
         return waits
-    wanted = [tenths(target - (plane.offset + plane.slope * (front if f.startswith("front") else rear))) for f in FEET]
-    if max(abs(w) for w in wanted) > tenths(FARTHEST_MM):
-        return [phrase("plan.far", most=amount(FARTHEST_MM, "mm"))]
-    packs = [x.pack if (x := job.lying[f]) is not None else () for f in FEET]
-    untold = [TITLES[f] for f, w in zip(FEET, wanted, strict=True) if job.lying[f] is None and w < -tenths(offset / 2)]
+    wanted = [
+        tenths(target - (plane.offset + plane.slope * (front if f.startswith("front") else rear)))
+        for f in FEET
+    ]
+    limits = Limits(context.overrides)
+    far = limits.value("alignment.plan_far")
+    if max(abs(w) for w in wanted) > tenths(far):
+        return [phrase("plan.far", most=amount(far, "mm"))]
+    packs = [x.pack if (x := visit.lying[f]) is not None else () for f in FEET]
+    untold = [
+        TITLES[f]
+        for f, w in zip(FEET, wanted, strict=True)
+        if visit.lying[f] is None and w < -tenths(offset / 2)
+    ]
     if untold:
         return [phrase("plan.untold", feet=", ".join(untold))]
     a, b, c, d = wanted
     p, q, r, s = packs
-    return Question((a, b, c, d), (p, q, r, s), stock, tenths(front), tenths(rear), tenths(diameter), tenths(offset) // 2, int(tenths(diameter) * angle / PER_100 / 2))
+    return Question(
+        (a, b, c, d),
+        (p, q, r, s),
+        stock,
+        tenths(front),
+        tenths(rear),
+        tenths(diameter),
+        tenths(offset) // 2,
+        int(tenths(diameter) * angle / PER_100 / 2),
+        tenths(limits.value("alignment.soft_foot")),
+    )
 
 
 def stacked(pack: Sequence[int]) -> list[int]:
@@ -86,32 +134,61 @@ def foot_view(foot: str, wanted: int, old: Pack, new: Pack) -> FootView:
     for t in stacked(new):
         stays_here = left[t] > 0
         left[t] -= 1
-        pieces.append(PackPiece(size=mm(t), state="stays" if stays_here else "in"))
-    pieces += [PackPiece(size=mm(t), state="out") for t in sorted(out.elements(), reverse=True)]
+        pieces.append(PackPiece(size=size(t), drawn=t / 10000, state="stays" if stays_here else "in"))
+    pieces += [
+        PackPiece(size=size(t), drawn=t / 10000, state="out") for t in sorted(out.elements(), reverse=True)
+    ]
     return FootView(
-        foot=foot, title=TITLES[foot], asks=mm(wanted), pieces=pieces, take_out=[mm(t) for t in sorted(out.elements(), reverse=True)],
-        put_in=[mm(t) for t in sorted(come.elements(), reverse=True)], total=mm(sum(new)), pack=write_pack(new),
-    )  # fmt: skip
+        foot=foot,
+        title=TITLES[foot],
+        asks=mm(wanted),
+        pieces=pieces,
+        take_out=[size(t) for t in sorted(out.elements(), reverse=True)],
+        put_in=[size(t) for t in sorted(come.elements(), reverse=True)],
+        total=mm(sum(new)),
+        pack=write_pack(new),
+    )
 
 
 def choice_of(q: Question, plan: Plan, feeler: bool) -> PlanChoice:
-    """A plan as it is read from the floor, what it leaves at the coupling (the worse side), and why it stands where it stands."""
+    """A plan as it is read from the floor, what it leaves at the coupling (the worse side), and why it stands
+    where it stands.
+    """
     fl, rl, fr, rr = left_over(q, plan.packs)
     sides = [leaves(q, fl, rl), leaves(q, fr, rr)]
     offset, rim = max((s[0] for s in sides), key=abs), max((s[1] for s in sides), key=abs)
     angle = rim / q.diameter * PER_100
     steps, over, feet, new, pieces = plan.key
-    words = [phrase("plan.leaves", way="high" if offset > 0 else "low", offset=mm(abs(offset)), angle=amount(abs(angle), "mm/100mm"))]
+    words = [
+        phrase(
+            "plan.leaves",
+            way="high" if offset > 0 else "low",
+            offset=mm(abs(offset)),
+            angle=amount(abs(angle), "mm/100mm"),
+        )
+    ]
     if feeler and abs(offset) <= tenths(STEP_U):
         words.append(phrase("plan.feeler"))
     words.append(phrase("plan.why_within") if steps == 0 else phrase("plan.why_steps", n=str(steps)))
-    words.append(phrase("plan.why", feet=_many(feet, "foot", "feet"), new=_many(new, "new piece", "new pieces"), pieces=_many(pieces, "piece", "pieces")))
+    words.append(
+        phrase(
+            "plan.why",
+            feet=_many(feet, "foot", "feet"),
+            new=_many(new, "new piece", "new pieces"),
+            pieces=_many(pieces, "piece", "pieces"),
+        )
+    )
     if over:
         words.append(phrase("plan.why_over", n=_many(over, "piece", "pieces")))
-    if any(abs(a - b) > 200 for a, b in ((fl, fr), (rl, rr))):
+    if any(abs(a - b) > STEP for a, b in ((fl, fr), (rl, rr))):
         words.append(phrase("plan.unlike"))
-    views = [foot_view(f, w, old, new_) for f, w, old, new_ in zip(FEET, q.wanted, q.packs, plan.packs, strict=True)]
-    return PlanChoice(feet=views, leaves_offset=mm(offset), leaves_angle=amount(angle, "mm/100mm"), words=words)
+    views = [
+        foot_view(f, w, old, new_)
+        for f, w, old, new_ in zip(FEET, q.wanted, q.packs, plan.packs, strict=True)
+    ]
+    return PlanChoice(
+        feet=views, leaves_offset=mm(offset), leaves_angle=amount(angle, "mm/100mm"), words=words
+    )
 
 
 def _many(n: int, one: str, more: str) -> str:
@@ -121,7 +198,7 @@ def _many(n: int, one: str, more: str) -> str:
 def to_buy(q: Question) -> Counter[int]:
     """Which common pieces more would bring it within half the tolerance? Empty when none would."""
     inch = sum(1 for t in q.stock if t % 254 == 0) > sum(1 for t in q.stock if t % 500 == 0)
-    more = Counter(dict.fromkeys(COMMON_MIL if inch else COMMON, 8))
+    more = Counter(dict.fromkeys(SOLD["mil" if inch else "mm"], 8))
     best = next(iter(plans(replace(q, stock=Counter(q.stock) + more), 1, 0)), None)
     if best is None:
         return Counter()
@@ -147,28 +224,39 @@ def _pieces(lots: Counter[int]) -> list[Phrase]:
 
 
 def _base_bound(q: Question) -> tuple[Question, list[Phrase]]:
-    """A foot needs less than nothing: the pump goes up by the shortfall, and the plan is made anew from there."""
+    """A foot needs less than nothing: the pump goes up by the shortfall, and the plan is made anew from
+    there.
+    """
     short = max(shortfall(q))
     feet = ", ".join(TITLES[f] for f, s in zip(FEET, shortfall(q), strict=True) if s)
     a, b, c, d = (w + short for w in q.wanted)
     return replace(q, wanted=(a, b, c, d)), [phrase("plan.base_bound", feet=feet, short=mm(short))]
 
 
-def push_of(job: Job, plane: Plane) -> tuple[float, float] | None:
-    """How far the motor is pushed right at the front and at the rear bolts to bring the sideways plane in line."""
-    front, rear = job.typed.value("x_front"), job.typed.value("x_rear")
+def push_of(visit: Visit, plane: Plane) -> tuple[float, float] | None:
+    """How far the motor is pushed right at the front and at the rear bolts to bring the sideways plane in
+    line.
+    """
+    front, rear = visit.typed.value("x_front"), visit.typed.value("x_rear")
     if plane.offset is None or plane.slope is None or front is None or rear is None:
         return None
     return -(plane.offset + plane.slope * front), -(plane.offset + plane.slope * rear)
 
 
-def within_play(push: tuple[float, float], play: float, front: float, rear: float, held: Held) -> tuple[float, float]:
-    """The push that the bolt holes allow and that leaves the least at the coupling, like with like: both at their stops, or one, the other chosen for it."""
+def within_play(
+    push: tuple[float, float], play: float, front: float, rear: float, held: GoverningTolerance
+) -> tuple[float, float]:
+    """The push that the bolt holes allow and that leaves the least at the coupling, like with like: both at
+    their stops, or one, the other chosen for it.
+    """
 
     def cost(f: float, r: float) -> float:
         ef, er = f - push[0], r - push[1]
         slope = (er - ef) / (rear - front)
-        return max(abs(ef - slope * front) / (held.acceptable("offset") or 1.0), abs(slope) * PER_100 / (held.acceptable("angle") or 1.0))
+        return max(
+            abs(ef - slope * front) / (held.acceptable("offset") or 1.0),
+            abs(slope) * PER_100 / (held.acceptable("angle") or 1.0),
+        )
 
     def clip(x: float) -> float:
         return max(-play, min(play, x))
@@ -176,50 +264,70 @@ def within_play(push: tuple[float, float], play: float, front: float, rear: floa
     f, r = clip(push[0]), clip(push[1])
     # One at its stop: the other where the offset, or where the angle, comes out nothing.
     others = [
-        (f, clip(push[1] + (f - push[0]) * rear / front)), (f, clip(push[1] + f - push[0])), (clip(push[0] + (r - push[1]) * front / rear), r), (clip(push[0] + r - push[1]), r),
-    ]  # fmt: skip
+        (f, clip(push[1] + (f - push[0]) * rear / front)),
+        (f, clip(push[1] + f - push[0])),
+        (clip(push[0] + (r - push[1]) * front / rear), r),
+        (clip(push[0] + r - push[1]), r),
+    ]
     return min([(f, r), *others], key=lambda x: cost(*x))
 
 
-def _sideways(job: Job, pose: Pose, held: Held) -> tuple[Quantity | None, Quantity | None, list[Phrase]]:
-    push = push_of(job, pose.horizontal)
-    front, rear, play = job.typed.value("x_front"), job.typed.value("x_rear"), job.typed.value("play")
+def _sideways(
+    visit: Visit, position: ShaftPosition, held: GoverningTolerance
+) -> tuple[Quantity | None, Quantity | None, list[Phrase]]:
+    push = push_of(visit, position.horizontal)
+    front, rear, play = visit.typed.value("x_front"), visit.typed.value("x_rear"), visit.typed.value("play")
     if push is None or front is None or rear is None:
         return None, None, []
-    if play is None or not reaches(max(abs(push[0]), abs(push[1])), play):
+    if play is None or not exceeds(max(abs(push[0]), abs(push[1])), play):
         return amount(push[0], "mm"), amount(push[1], "mm"), []
     f, r = within_play(push, play, front, rear, held)
     slope = ((r - push[1]) - (f - push[0])) / (rear - front)
     offset = (f - push[0]) - slope * front
-    says = phrase("plan.bolt_bound", front=amount(push[0], "mm"), rear=amount(push[1], "mm"), play=amount(play, "mm"), fits_front=amount(f, "mm"), fits_rear=amount(r, "mm"),
-                  offset=amount(offset, "mm"), angle=amount(slope * PER_100, "mm/100mm"))  # fmt: skip
+    says = phrase(
+        "plan.bolt_bound",
+        front=amount(push[0], "mm"),
+        rear=amount(push[1], "mm"),
+        play=amount(play, "mm"),
+        fits_front=amount(f, "mm"),
+        fits_rear=amount(r, "mm"),
+        offset=amount(offset, "mm"),
+        angle=amount(slope * PER_100, "mm/100mm"),
+    )
     return amount(f, "mm"), amount(r, "mm"), [says]
 
 
 def worth_it(q: Question, best: Plan) -> bool:
-    """Does this plan end better than leaving the packs as they lie? A plan that keeps every pack is no worse."""
+    """Does this plan end better than leaving the packs as they lie? A plan that keeps every pack is no
+    worse.
+    """
     return best.packs == q.packs or best.key[0] == 0 or best.key[0] < key_of(q, q.packs)[0]
 
 
-def plan_view(job: Job, pose: Pose, target: float, held: Held, context: Context) -> PlanView:
-    """The whole plan of this job as it stands after its last pass."""
-    van = choose_van(job, context)
+def plan_view(
+    visit: Visit, position: ShaftPosition, target: float, held: GoverningTolerance, case: AnyCase
+) -> PlanView:
+    """The whole plan of this visit as it stands after its last pass."""
+    context = case.context
+    van = choose_van(visit, case)
     stock = {p.tenths: p.count for p in van.pieces} if van is not None else {}
-    push_front, push_rear, says = _sideways(job, pose, held)
-    view = PlanView(push_front=push_front, push_rear=push_rear, says=says, van=van.name if van is not None else "")
-    q = question_of(job, pose.vertical, target, held, stock, context)
+    push_front, push_rear, says = _sideways(visit, position, held)
+    view = PlanView(
+        push_front=push_front, push_rear=push_rear, says=says, van=van.name if van is not None else ""
+    )
+    q = question_of(visit, position.vertical, target, held, stock, context)
     if isinstance(q, list):
         return view.model_copy(update={"waits": q})
     if van is None:
         view.says.append(phrase("plan.no_van"))
-    feeler = job.last is not None and job.last.body.method == "straightedge"
+    feeler = visit.last is not None and visit.last.body.method == "straightedge"
     found = plans(q, within=0)
     if not found and any(shortfall(q)):
         q, more = _base_bound(q)
         view.says += more
         found = plans(q, within=0)
-    found = found or plans(q, 1, NEAR)
-    if any(job.lying[f] is None for f in FEET):
+    found = found or plans(q, 1, Limits(context.overrides).count("alignment.plan_near"))
+    if any(visit.lying[f] is None for f in FEET):
         view.says.append(phrase("plan.not_told"))
     if not found:
         view.says += _buy(q)
@@ -231,12 +339,12 @@ def plan_view(job: Job, pose: Pose, target: float, held: Held, context: Context)
         view.says += _short(q, found[0])
     view.choice = choice_of(q, found[0], feeler)
     view.others = [choice_of(q, p, feeler) for p in found[1:]]
-    if job.trying is not None:
-        view.edited = _edited(job, job.trying, q, feeler)
+    if visit.trying is not None:
+        view.edited = _edited(visit, visit.trying, q, feeler)
     return view
 
 
-def _edited(job: Job, trying: dict[str, Lying | None], q: Question, feeler: bool) -> PlanChoice:
+def _edited(visit: Visit, trying: dict[str, FootShims | None], q: Question, feeler: bool) -> PlanChoice:
     """A pack changed by hand, in pencil: its effect, and what the van has not got for it."""
     a, b, c, d = (tuple(sorted(x.pack)) if (x := trying[f]) is not None else () for f in FEET)
     packs = (a, b, c, d)

@@ -1,20 +1,37 @@
-"""One pass as typed: its figures, what cannot be, and the pose that they give."""
+"""One pass as typed: its figures, what cannot be, and the position that they give."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass, field
 from itertools import combinations
 
-from ..base import HurbinError, Limits, Problem, Read, field_rules, reaches, read_fields
-from .entry import AlignmentEntry
-from .poses import DIAL_U, Clock, Plane, Pose, closure_miss, reverse, rim_face, straightedge, without_sag
+from pydantic import BaseModel
+
+from ..base import TABLES, HurbinError, Limits, Problem, Read, exceeds, field_rules, read_fields
+from .entry import AlignmentEntry, PassRead
+from .formulas import Clock, without_sag
+from .shaft_position import (
+    DIAL_U,
+    Plane,
+    ShaftPosition,
+    closure_miss,
+    reverse,
+    rim_face,
+    straightedge,
+)
 
 FIELDS = field_rules(AlignmentEntry)
-WORDS = {"flush": (0.0, 0.15), "a hair high": (0.15, 0.10), "a hair low": (-0.15, 0.10)}
+WORDS = {str(w): (float(step), float(u)) for w, step, u in TABLES["alignment.words"].rows}
 CLOCKS = (12, 3, 6, 9)
 PER_100 = 100.0
 _METRIC, _INCH = ("mm",), ("in", "mil")
-_RINGS = {"step": "steps", "gap": "gaps", "rim": "dial readings", "face": "dial readings", "back": "dial readings"}
+_RINGS = {
+    "step": "steps",
+    "gap": "gaps",
+    "rim": "dial readings",
+    "face": "dial readings",
+    "back": "dial readings",
+}
 
 
 @dataclass(slots=True)
@@ -31,7 +48,9 @@ class Typed:
         out: dict[int, float | None] = {}
         for k in CLOCKS:
             r = self.got.get(f"{prefix}_{k}")
-            out[k] = (WORDS[r.word][0] if r is not None and r.word in WORDS else r.value if r is not None else None)
+            out[k] = (
+                WORDS[r.word][0] if r is not None and r.word in WORDS else r.value if r is not None else None
+            )
         if zeroed and any(v is not None for v in out.values()):
             out[12] = 0.0
         return out
@@ -40,35 +59,57 @@ class Typed:
         self.problems.append(Problem(code=code, field=name, value="", message=message, right=right))
 
 
-def take(body: AlignmentEntry) -> Typed:
+def take(body: BaseModel) -> Typed:
     """Every figure of an entry, and a problem under its own field for each that is none."""
     return Typed(*read_fields(body))
 
 
 def rings(method: str) -> tuple[str, ...]:
-    return {"straightedge": ("step", "gap"), "rim_face": ("rim", "face"), "reverse": ("rim", "back"), "flange": ("gap",)}.get(method, ())
+    return {
+        "straightedge": ("step", "gap"),
+        "rim_face": ("rim", "face"),
+        "reverse": ("rim", "back"),
+        "flange": ("gap",),
+    }.get(method, ())
 
 
-def check_reading(body: AlignmentEntry, r: Typed, limits: Limits) -> None:
-    """What a set of readings shows to be wrong before any pose is made of it: feet, diameters, mixed units, a dial beyond its travel."""
+def check_reading(body: PassRead, r: Typed, limits: Limits) -> None:
+    """What a set of readings shows to be wrong before any position is made of it: feet, diameters, mixed
+    units, a dial beyond its travel.
+    """
     front, rear = r.value("x_front"), r.value("x_rear")
     if front is not None and front <= 0:
-        r.refuse("feet_in_front", "x_front", "The front feet lie behind the coupling: count from the measuring plane back along the motor.", "more than 0 mm")
+        r.refuse(
+            "feet_in_front",
+            "x_front",
+            "The front feet lie behind the coupling: count from the measuring plane back along the motor.",
+            "more than 0 mm",
+        )
     if front is not None and rear is not None and rear <= front:
-        r.refuse("feet_in_front", "x_rear", "The rear feet lie further back than the front ones.", f"more than {front:g} mm")
+        r.refuse(
+            "feet_in_front",
+            "x_rear",
+            "The rear feet lie further back than the front ones.",
+            f"more than {front:g} mm",
+        )
     for name in ("face_diameter", "plane_distance", "coupling_diameter"):
         if r.value(name) == 0:
             r.refuse("diameter_zero", name, f"{FIELDS[name].label} cannot be zero.", "the figure from a rule")
     sag = r.value("sag")
     if body.method in ("rim_face", "reverse") and sag is not None and sag > 0:
-        r.refuse("sag_sign", "sag", "Sag pulls the dial down: zeroed at 12 it reads minus at 6.", "−0.06 mm, as read over a stiff pipe")
+        r.refuse(
+            "sag_sign",
+            "sag",
+            "Sag pulls the dial down: zeroed at 12 it reads minus at 6.",
+            "−0.06 mm, as read over a stiff pipe",
+        )
     for ring in rings(body.method):
         _one_system(body, r, ring)
         if ring in ("rim", "face", "back"):
             _within_travel(r, ring, limits)
 
 
-def _one_system(body: AlignmentEntry, r: Typed, ring: str) -> None:
+def _one_system(body: PassRead, r: Typed, ring: str) -> None:
     """Inches beside millimetres in one set of four: one of them was typed on in the other's unit."""
     systems: dict[bool, str] = {}
     for k in CLOCKS:
@@ -76,26 +117,42 @@ def _one_system(body: AlignmentEntry, r: Typed, ring: str) -> None:
         got = r.got.get(f"{ring}_{k}")
         if entered is None or got is None or got.word or got.value == 0:
             continue
-        inch = entered.text.rstrip().lower().endswith(("in", "mil", "thou", '"', "inch")) or (entered.unit in _INCH and not entered.text.rstrip().lower().endswith("mm"))
+        inch = entered.text.rstrip().lower().endswith(("in", "mil", "thou", '"', "inch")) or (
+            entered.unit in _INCH and not entered.text.rstrip().lower().endswith("mm")
+        )
         systems.setdefault(inch, f"{ring}_{k}")
     if len(systems) == 2:
         name = systems[True]
-        r.refuse("mixed_units", name, f"These four {_RINGS[ring]} are in inches and in millimetres at once: {r.got[name].value:.3f} mm here, if the inch is meant.", "one unit for the four of them")
+        r.refuse(
+            "mixed_units",
+            name,
+            f"These four {_RINGS[ring]} are in inches and in millimetres at once: {r.got[name].value:.3f} mm"
+            " here, if the inch is meant.",
+            "one unit for the four of them",
+        )
 
 
 def _within_travel(r: Typed, ring: str, limits: Limits) -> None:
     most = limits.value("alignment.dial_travel")
     for k in CLOCKS:
         v = r.value(f"{ring}_{k}")
-        if v is not None and reaches(abs(v), most):
-            r.refuse("dial_travel", f"{ring}_{k}", f"{abs(v):g} mm is more than a dial's travel of {most:g} mm: count the turns again, or move the motor by eye first.", f"at most {most:g} mm")
+        if v is not None and exceeds(abs(v), most):
+            r.refuse(
+                "dial_travel",
+                f"{ring}_{k}",
+                f"{abs(v):g} mm is more than a dial's travel of {most:g} mm: count the turns again, or move"
+                " the motor by eye first.",
+                f"at most {most:g} mm",
+            )
 
 
-def pose_of(body: AlignmentEntry, r: Typed, limits: Limits) -> Pose | None:
-    """The pose of this pass, or None when nothing of it was read; a set of readings that cannot be one shaft is refused."""
+def position_of(body: PassRead, r: Typed, limits: Limits) -> ShaftPosition | None:
+    """The position of this pass, or None when nothing of it was read; a set of readings that cannot be one
+    shaft is refused.
+    """
     try:
         if body.method == "straightedge":
-            return _by_feeler(r, limits.value("alignment.feeler_closure"))
+            return _by_feeler(r, limits)
         if body.method == "rim_face":
             return _by_rim_face(body, r)
         if body.method == "reverse":
@@ -106,19 +163,25 @@ def pose_of(body: AlignmentEntry, r: Typed, limits: Limits) -> Pose | None:
         return None
 
 
-def check_gaps(r: Typed) -> None:
+def check_gaps(r: Typed, limits: Limits) -> None:
     """A gap larger than a quarter of its face is no gap."""
     d = r.value("face_diameter")
     for k, g in r.clock("gap", False).items():
-        if g is not None and d and g > d / 4:
-            r.refuse("gap_too_large", f"gap_{k}", f"A gap of {g:g} mm on a face of {d:g} mm is no gap: was it read in thousandths?", "a gap far under a quarter of the face")
+        if g is not None and d and g > d * limits.value("alignment.gap_share") / 100:
+            r.refuse(
+                "gap_too_large",
+                f"gap_{k}",
+                f"A gap of {g:g} mm on a face of {d:g} mm is no gap: was it read in thousandths?",
+                "a gap far under a quarter of the face",
+            )
 
 
-def _by_feeler(r: Typed, closure: float) -> Pose | None:
+def _by_feeler(r: Typed, limits: Limits) -> ShaftPosition | None:
     steps, gaps = r.clock("step", False), r.clock("gap", False)
     if not any(v is not None for v in (*steps.values(), *gaps.values())):
         return None
-    check_gaps(r)
+    check_gaps(r, limits)
+    closure = limits.value("alignment.feeler_closure")
     worded = any(x.word in WORDS for x in r.got.values())
     for ring, clock, words in (("step", steps, "steps"), ("gap", gaps, "gaps")):
         if not (ring == "step" and worded) and not any(p.field.startswith(ring) for p in r.problems):
@@ -134,7 +197,9 @@ def _miss(clock: Clock) -> float | None:
 
 
 def exchanged(clock: Clock, allowed: float, hours: tuple[int, ...] = CLOCKS) -> str:
-    """Which clock positions, read the other way round, would make the four close? In words, empty when no single exchange does."""
+    """Which clock positions, read the other way round, would make the four close? In words, empty when no
+    single exchange does.
+    """
     pairs = []
     for one, two in combinations(hours, 2):
         miss = _miss({**clock, one: clock.get(two), two: clock.get(one)})
@@ -145,11 +210,20 @@ def exchanged(clock: Clock, allowed: float, hours: tuple[int, ...] = CLOCKS) -> 
 
 def _feelers_close(r: Typed, ring: str, clock: Clock, words: str, allowed: float) -> None:
     miss = _miss(clock)
-    if miss is None or not reaches(abs(miss), allowed):
+    if miss is None or not exceeds(abs(miss), allowed):
         return
     pairs = exchanged(clock, 0.05)
-    likely = f"They would be with {pairs} exchanged: were the clock positions mixed up?" if pairs else "Was one read at another step, or with the hubs turned?"
-    r.refuse("not_one_shaft", f"{ring}_6", f"These four {words} cannot be one shaft: 3 + 9 misses 12 + 6 by {abs(miss):.2f} mm. {likely}", "3 and 9 together equal 12 and 6 together")
+    likely = (
+        f"They would be with {pairs} exchanged: were the clock positions mixed up?"
+        if pairs
+        else "Was one read at another step, or with the hubs turned?"
+    )
+    r.refuse(
+        "not_one_shaft",
+        f"{ring}_6",
+        f"These four {words} cannot be one shaft: 3 + 9 misses 12 + 6 by {abs(miss):.2f} mm. {likely}",
+        "3 and 9 together equal 12 and 6 together",
+    )
 
 
 def _closes(r: Typed, dial: dict[int, float | None], prefix: str, words: str) -> None:
@@ -159,10 +233,16 @@ def _closes(r: Typed, dial: dict[int, float | None], prefix: str, words: str) ->
     pairs = exchanged(dial, 0.02, (3, 6, 9))
     likely = f" It closes with {pairs} exchanged: were the clock positions mixed up?" if pairs else ""
     right = "3 and 9 together equal 12 and 6 together"
-    r.refuse("not_one_shaft", f"{prefix}_6", f"{words}: 3 + 9 misses 12 + 6 by {miss:.2f} mm. These four are not one shaft: a loose bracket, a slipped dial, or a sign.{likely}", right)
+    r.refuse(
+        "not_one_shaft",
+        f"{prefix}_6",
+        f"{words}: 3 + 9 misses 12 + 6 by {miss:.2f} mm. These four are not one shaft: a loose bracket, a"
+        f" slipped dial, or a sign.{likely}",
+        right,
+    )
 
 
-def _by_rim_face(body: AlignmentEntry, r: Typed) -> Pose | None:
+def _by_rim_face(body: PassRead, r: Typed) -> ShaftPosition | None:
     rim, face = r.clock("rim", True), r.clock("face", True)
     if not any(v is not None for v in (*rim.values(), *face.values())):
         return None
@@ -170,10 +250,12 @@ def _by_rim_face(body: AlignmentEntry, r: Typed) -> Pose | None:
     _closes(r, rim, "rim", "Rim")
     _closes(r, face, "face", "Face")
     d = r.value("face_diameter")
-    return rim_face(rim, face if d is not None else {}, d if d is not None else 1.0, body.carried_by, body.face_touches)
+    return rim_face(
+        rim, face if d is not None else {}, d if d is not None else 1.0, body.carried_by, body.face_touches
+    )
 
 
-def _by_reverse(r: Typed) -> Pose | None:
+def _by_reverse(r: Typed) -> ShaftPosition | None:
     one, two = r.clock("rim", True), r.clock("back", True)
     if not any(v is not None for v in (*one.values(), *two.values())):
         return None
@@ -185,9 +267,12 @@ def _by_reverse(r: Typed) -> Pose | None:
     return reverse(one, two, distance) if distance is not None else reverse(one, {}, 1.0)
 
 
-def _by_laser(r: Typed) -> Pose | None:
+def _by_laser(r: Typed) -> ShaftPosition | None:
     names = ("offset_v", "offset_h", "angle_v", "angle_h")
     if not any(n in r.got for n in names):
         return None
     v, h, av, ah = (r.value(n) for n in names)
-    return Pose(Plane(v, av / PER_100 if av is not None else None, DIAL_U, 0.0), Plane(h, ah / PER_100 if ah is not None else None, DIAL_U, 0.0))
+    return ShaftPosition(
+        Plane(v, av / PER_100 if av is not None else None, DIAL_U, 0.0),
+        Plane(h, ah / PER_100 if ah is not None else None, DIAL_U, 0.0),
+    )

@@ -9,30 +9,36 @@ from functools import cached_property
 from heapq import heapify, heappop, heappush
 from itertools import product
 
-from .shims import FREE, MOST, ROCK, STEP, Pack, Plan, Question, check, steps_over
+from .shims import FREE, MOST, STEP, Pack, Plan, Question, check, steps_over
 
 _LANE = 8
-_FARTHEST, _BESIDE = 5000, 25  # levels: how far one looks, and how much worse than the plan the next best may be
+_FARTHEST, _BESIDE = (
+    5000,
+    25,
+)  # levels: how far one looks, and how much worse than the plan the next best may be
 
 
 def plans(q: Question, best: int = 3, within: int = _FARTHEST) -> list[Plan]:
     """The best plans in their order, the first one the plan: exact over four feet at once.
 
-    Order: steps over (see `steps_over`), pieces over three a foot, feet disturbed, new pieces, pieces, smallest list of
-    thicknesses. Common practice, no source. `within`: how many steps over one looks for at most; the next best are at most
-    25 steps worse than the plan. Raises HurbinError for what is no question.
+    Order: steps over (see `steps_over`), pieces over three a foot, feet disturbed, new pieces, pieces,
+    smallest list of thicknesses. Common practice, no source. `within`: how many steps over one looks for at
+    most; the next best are at most 25 steps worse than the plan. Raises HurbinError for what is no question.
     """
     check(q)
     return _Search(q).run(best, within)
 
 
-# One side's two feet: their packs, the pieces used (one lane a size), how much higher the rear stands over than the front.
+# One side's two feet: their packs, the pieces used (one lane a size), how much higher the rear stands over
+# than the front.
 _Pair = tuple[tuple[Pack, Pack], int, int]
 _Rank = tuple[int, int, int]
 
 
 class _Foot:
-    """The packs that one foot may get within a level, by (disturbed, new pieces at least, pieces), each by its sum."""
+    """The packs that one foot may get within a level, by (disturbed, new pieces at least, pieces), each by
+    its sum.
+    """
 
     def __init__(self) -> None:
         self.groups: dict[_Rank, list[tuple[int, Pack, int]]] = {}
@@ -78,7 +84,9 @@ class _Search:
 
     @staticmethod
     def _next(holds: Callable[[int], bool], low: int, within: int) -> int:
-        """The first level over `low` at which this holds, if there is one up to `within`; beyond it otherwise."""
+        """The first level over `low` at which this holds, if there is one up to `within`; beyond it
+        otherwise.
+        """
         stride = 1
         while not holds(low + stride):
             if low + stride > within:
@@ -91,16 +99,22 @@ class _Search:
         return high
 
     def _feasible(self, level: int) -> bool:
-        """Is there any plan within this level, whatever it takes? Only sizes that can run out part the two sides."""
+        """Is there any plan within this level, whatever it takes? Only sizes that can run out part the two
+        sides.
+        """
         scarce = sum(255 << (_LANE * i) for i, t in enumerate(self.sizes) if self.cap[t] < 4 * MOST)
-        rock, room, top = ROCK + STEP * level, self.room, self.high
+        rock, room, top = self.q.rock + STEP * level, self.room, self.high
         sides: list[list[tuple[int, int]]] = []
         for side in (0, 1):
             held: set[tuple[int, int]] = set()
-            feet = [[self._foot(level, f, n) for n in range(MOST - FREE + 1)] for f in (2 * side, 2 * side + 1)]
+            feet = [
+                [self._foot(level, f, n) for n in range(MOST - FREE + 1)] for f in (2 * side, 2 * side + 1)
+            ]
             for front, rear in product(*feet):
                 for k1, k2 in product(front.groups, rear.groups):
-                    for pairs in self._pairs(level, front.groups[k1], rear.groups[k2], rear.sums[k2]).values():
+                    for pairs in self._pairs(
+                        level, front.groups[k1], rear.groups[k2], rear.sums[k2]
+                    ).values():
                         held |= {(used & scarce, lean) for _, used, lean in pairs}
             if not held:
                 return False
@@ -179,7 +193,9 @@ class _Search:
 
     def _reach(self, level: int) -> bool:
         """Are there packs for both sides within this level at all? Counts are not looked at."""
-        return all(any(self._side_reach(level, side, sums) for sums in (self._small, self._all)) for side in (0, 1))
+        return all(
+            any(self._side_reach(level, side, sums) for sums in (self._small, self._all)) for side in (0, 1)
+        )
 
     def _side_reach(self, level: int, side: int, sums: list[int]) -> bool:
         front, rear = self.goal[2 * side], self.goal[2 * side + 1]
@@ -211,7 +227,13 @@ class _Search:
         out.close()
         return out
 
-    def _pairs(self, level: int, fronts: list[tuple[int, Pack, int]], rears: list[tuple[int, Pack, int]], sums: list[int]) -> dict[int, list[_Pair]]:
+    def _pairs(
+        self,
+        level: int,
+        fronts: list[tuple[int, Pack, int]],
+        rears: list[tuple[int, Pack, int]],
+        sums: list[int],
+    ) -> dict[int, list[_Pair]]:
         """The pairs of one side within this level, by the new pieces that they take."""
         room, top, free, high = self.room, self.high, self.free, ~self.high
         out: dict[int, list[_Pair]] = {}
@@ -242,8 +264,9 @@ class _Search:
                 sides[side].setdefault(key, []).append((front, rear, k1, k2))
         coarse = [
             ((k1[0] + k2[0], k1[1] + k2[1], k1[2] + k2[2]), 0, (o1, k1), (o2, k2))
-            for (o1, k1), (o2, k2) in product(*sides) if o1 + o2 == over
-        ]  # fmt: skip
+            for (o1, k1), (o2, k2) in product(*sides)
+            if o1 + o2 == over
+        ]
         heapify(coarse)
         while coarse:
             bound, fine, one, two = heappop(coarse)
@@ -257,25 +280,37 @@ class _Search:
             for n1, n2 in product(*halves):
                 heappush(coarse, ((bound[0], n1 + n2, bound[2]), (n1 + 1) * 64 + n2, one, two))
 
-    def _made(self, level: int, side: int, key: tuple[int, _Rank],
-              groups: dict[tuple[int, _Rank], list[tuple[_Foot, _Foot, _Rank, _Rank]]]) -> dict[int, list[_Pair]]:  # fmt: skip
+    def _made(
+        self,
+        level: int,
+        side: int,
+        key: tuple[int, _Rank],
+        groups: dict[tuple[int, _Rank], list[tuple[_Foot, _Foot, _Rank, _Rank]]],
+    ) -> dict[int, list[_Pair]]:
         """The pairs of one bucket, made when they are first looked at."""
         held = self.made.get((level, side, *key))
         if held is None:
             held = {}
             for front, rear, k1, k2 in groups[key]:
-                for new, pairs in self._pairs(level, front.groups[k1], rear.groups[k2], rear.sums[k2]).items():
+                for new, pairs in self._pairs(
+                    level, front.groups[k1], rear.groups[k2], rear.sums[k2]
+                ).items():
                     held.setdefault(new, []).extend(pairs)
             for pairs in held.values():
                 pairs.sort()
             self.made[level, side, *key] = held
         return held
 
-    def _join(self, level: int, over: int, bound: _Rank, lefts: list[_Pair], rights: list[_Pair], best: int) -> None:
-        rock, room, top, free, high = ROCK + STEP * level, self.room, self.high, self.free, ~self.high
+    def _join(
+        self, level: int, over: int, bound: _Rank, lefts: list[_Pair], rights: list[_Pair], best: int
+    ) -> None:
+        rock, room, top, free, high = self.q.rock + STEP * level, self.room, self.high, self.free, ~self.high
         most = self._most(level, over, bound, best)
         for p, u, lean in lefts:
-            if len(self.best) >= best and ((level, over, *bound), p) > (self.best[-1].key, self.best[-1].packs[:2]):
+            if len(self.best) >= best and ((level, over, *bound), p) > (
+                self.best[-1].key,
+                self.best[-1].packs[:2],
+            ):
                 return
             for p2, u2, lean2 in rights:
                 used = u + u2
@@ -286,7 +321,9 @@ class _Search:
                 if new > most:
                     continue
                 plan = Plan((*p, *p2), (level, over, bound[0], new, bound[2]))
-                if (len(self.best) < best or plan.order < self.best[-1].order) and steps_over(self.q, plan.packs) == level:
+                if (len(self.best) < best or plan.order < self.best[-1].order) and steps_over(
+                    self.q, plan.packs
+                ) == level:
                     self.best = sorted([*self.best, plan], key=lambda x: x.order)[:best]
                     most = self._most(level, over, bound, best)
 

@@ -4,19 +4,21 @@ from __future__ import annotations
 
 from ..base import Phrase
 from ..logbook import Context
-from .job import Job, Pass
+from ..plant import KINDS, SERVES
 from .reading import WORDS
 from .tolerance import by_speed
+from .visit import Pass, Visit
 
-# Services whose water is not near ambient, whatever is said.
-TEMPERED = ("heat", "cooling")
 DIALS = ("rim_face", "reverse")
 
 
-def of_pass(p: Pass, job: Job, rpm: float | None, grown: bool, context: Context) -> dict[str, Phrase | None]:
+def of_pass(
+    p: Pass, visit: Visit, rpm: float | None, grown: bool, context: Context
+) -> dict[str, Phrase | None]:
     """Which grounds are wanting of one pass: how it was read, in what state, and what its target rests on?"""
-    tempered = context.serves in TEMPERED or context.kind == "condensate_return"
-    near = bool(job.measures.get("near_ambient"))
+    kind, serves = KINDS.get(context.kind), SERVES.get(context.serves)
+    tempered = (kind is not None and kind.tempered) or (serves is not None and serves.tempered)
+    near = bool(visit.said("near_ambient"))
     hot = p.body.temperature == "hot"
     wanting = {
         "align.speed": rpm is None or by_speed(rpm) is None,
@@ -31,13 +33,13 @@ def of_pass(p: Pass, job: Job, rpm: float | None, grown: bool, context: Context)
     return {ground: None for ground, lacks in wanting.items() if lacks}
 
 
-def lacking(job: Job, rpm: float | None, grown: bool, context: Context) -> dict[str, Phrase | None]:
+def lacking(visit: Visit, rpm: float | None, grown: bool, context: Context) -> dict[str, Phrase | None]:
     """Which grounds are wanting after the whole visit: those of its last pass, and what was done after it?"""
-    last = job.last
-    out = of_pass(last, job, rpm, grown, context) if last is not None else {}
-    if any(job.typed.value(n) is None for n in ("run_out_rim", "run_out_face")):
+    last = visit.last
+    out = of_pass(last, visit, rpm, grown, context) if last is not None else {}
+    if any(visit.typed.value(n) is None for n in ("run_out_rim", "run_out_face")):
         out["align.run_out_both"] = None
-    if last is not None and (len(job.moves) > last.moves or (job.tight and not last.tightened)):
+    if last is not None and (len(visit.moves) > last.moves or (visit.tight and not last.tightened)):
         out["align.read_again"] = None
     return out
 

@@ -1,28 +1,27 @@
-"""Overall vibration velocity at four bearings, three directions each: pumps and motors by their standards' zones, before and after."""
+"""Overall vibration velocity at four bearings, three directions each: pumps and motors by their standards'
+zones, before and after.
+"""
 
-from __future__ import annotations
-
-import tomllib
 from collections.abc import Sequence
-from importlib.resources import files
+from dataclasses import dataclass
 from typing import Any, Literal
-
-from pydantic import BaseModel, Field
 
 from ..base import (
     RULES,
+    TABLES,
     Bench,
     Bound,
     By,
-    Certainty,
     Entered,
     Evaluation,
     Finding,
-    Ghost,
-    HurbinError,
+    Limits,
     Missing,
+    Model,
     Needs,
+    NoView,
     Phrase,
+    Problem,
     Read,
     SeriesPoint,
     Unknown,
@@ -31,38 +30,41 @@ from ..base import (
     amount,
     concluded,
     entered_field,
+    exceeds,
     field_rules,
     judge_steps,
     ordered,
     phrase,
-    reaches,
-    read,
     read_fields,
-    register,
     rules_version,
+    said_field,
     whole,
 )
-from ..logbook import Context, Entry, newest, newest_body
+from ..logbook import AnyCase, Conditions, Context, Entry, ghosts_of, newest, newest_body, read_or
 from ..plant import motor_facts
-from ..safety import guarded
+from ..safety import guarded, live_evidence
 
-BEARINGS = {"motor_far": "motor, far end", "motor_near": "motor, coupling end", "pump_near": "pump, coupling end", "pump_far": "pump, far end"}
+BEARINGS = {
+    "motor_far": "motor, far end",
+    "motor_near": "motor, coupling end",
+    "pump_near": "pump, coupling end",
+    "pump_far": "pump, far end",
+}
 DIRECTIONS = {"h": "horizontal", "v": "vertical", "a": "axial"}
-SMALLEST_KW, LARGE_PUMP_KW, LARGE_MOTOR_KW = 15.0, 200.0, 300.0
-_ZONES: dict[str, list[float]] = tomllib.loads(files(__package__).joinpath("zones.toml").read_text())["zones"]
-CHANGED = 0.25  # of the upper limit of zone B: a change that is looked at even within a zone. ISO 20816-1, from memory
 
 
 def _velocity(label: str) -> Any:
     return entered_field(label, "vibration", high=200, bounds_allowed=True)
 
 
-class VibrationEntry(BaseModel):
-    """One round with a vibration meter: overall velocity, r.m.s., 10 to 1000 Hz, at the bearings. Every field may be missing."""
+class VibrationEntry(Model):
+    """One round with a vibration meter: overall velocity, r.m.s., 10 to 1000 Hz, at the bearings. Every field
+    may be missing.
+    """
 
-    when: Literal["before", "after", "round"] = Field(default="round", title="When")
-    category: Literal["one", "two"] | None = Field(default=None, title="Pump's category")
-    foundation: Literal["rigid", "flexible"] | None = Field(default=None, title="Foundation")
+    when: Literal["before", "after", "round"] = said_field("When", "round")
+    category: Literal["one", "two"] | None = said_field("Pump's category")
+    foundation: Literal["rigid", "flexible"] | None = said_field("Foundation")
     power: Entered | None = entered_field("Motor's power", "power", high=50000)
     motor_far_h: Entered | None = _velocity("Motor, far end, horizontal")
     motor_far_v: Entered | None = _velocity("Motor, far end, vertical")
@@ -76,76 +78,103 @@ class VibrationEntry(BaseModel):
     pump_far_h: Entered | None = _velocity("Pump, far end, horizontal")
     pump_far_v: Entered | None = _velocity("Pump, far end, vertical")
     pump_far_a: Entered | None = _velocity("Pump, far end, axial")
-    note: str = Field(default="", max_length=500, title="Note")
+    note: str = said_field("Note", "", max_length=500)
 
 
 _FIELDS = field_rules(VibrationEntry)
 
 
 def pump_zones(category: str | None, kw: float | None) -> list[float] | None:
-    """Upper limits of zones A, B and C for a pump, mm/s r.m.s.; None while its category or the power is not known.
+    """Upper limits of zones A, B and C for a pump, mm/s r.m.s.; None while its category or the power is not
+    known.
 
     ISO 10816-7, from memory.
 
     >>> pump_zones("two", 30.0)
     [3.2, 5.1, 8.5]
     """
-    if kw is None or category is None:
-        return None
-    return _ZONES[f"pump_{category}_{'large' if reaches(kw, LARGE_PUMP_KW) else 'small'}"]
+    return _zones("pump", category, kw) if kw is not None and category is not None else None
+
+
+def _zones(machine: str, kind: str, kw: float) -> list[float] | None:
+    row = TABLES[f"vibration.{machine}"].at(kind, kw)
+    return list(row.values()) if row is not None else None
 
 
 def motor_zones(foundation: str | None, kw: float | None) -> list[float] | None:
-    """Upper limits of zones A, B and C for a motor over 15 kW, mm/s r.m.s.; None below, and while the foundation is not said.
+    """Upper limits of zones A, B and C for a motor over 15 kW, mm/s r.m.s.; None below, and while the
+    foundation is not said.
 
     ISO 20816-3, from memory.
 
     >>> motor_zones("rigid", 30.0)
     [1.4, 2.8, 4.5]
     """
-    if kw is None or foundation is None or not reaches(kw, SMALLEST_KW):
+    if kw is None or foundation is None or not exceeds(kw, _from_kw()):
         return None
-    return _ZONES[f"motor_{foundation}_{'large' if reaches(kw, LARGE_MOTOR_KW) else 'small'}"]
+    return _zones("motor", foundation, kw)
+
+
+def _from_kw() -> float:
+    return Limits().value("vibration.motor_from")
 
 
 def laxest(machine: str) -> list[float]:
-    """The highest upper limits of zones A, B and C that any size, category or foundation of this machine is given: what is
-    beyond them is beyond its own, whichever those are."""
-    rows = [z for name, z in _ZONES.items() if name.startswith(machine)]
+    """The highest upper limits of zones A, B and C that any size, category or foundation of this machine is
+    given: what is beyond them is beyond its own, whichever those are.
+    """
+    rows = [[float(c) for c in r[2:]] for r in TABLES[f"vibration.{machine}"].rows]
     return [max(column) for column in zip(*rows, strict=True)]
 
 
 def _steps(machine: str, zones: list[float]) -> list[tuple[UsedLimit, Verdict]]:
-    source = "ISO 10816-7" if machine == "pump" else "ISO 20816-3"
+    table = TABLES[f"vibration.{machine}"]
     out: list[tuple[UsedLimit, Verdict]] = []
     for name, value, verdict in zip("ABC", zones, (Verdict.GOOD, Verdict.GOOD, Verdict.ACT), strict=True):
         used = UsedLimit(
             id=f"vibration.{machine}_{name.lower()}",
-            title=f"{machine.capitalize()}, zone {name} up to",
+            title=f"Vibration of the {machine}, zone {name}, up to",
             label=f"zone {name}",
             value=value,
             unit="mm/s",
             override=None,
             standard_value=value,
-            source=source,
-            certainty=Certainty.STANDARD,
-            from_memory=True,
+            source=table.source,
+            certainty=table.certainty,
+            from_memory=table.from_memory,
         )
         out.append((used, verdict))
     return out
 
 
-def evaluate(entries: Sequence[Entry[VibrationEntry]], context: Context) -> Evaluation:
-    """How does this set shake, bearing by bearing, and is that a zone to run in?
+@dataclass(slots=True)
+class Round:
+    """A round with the meter: what was typed, and what was understood of it."""
 
-    Overall velocity, mm/s r.m.s. The worst of a machine's bearings is judged: zones A and B good, C act, D stop. Pumps by ISO
-    10816-7, motors over 15 kW by ISO 20816-3 (both from memory); where category, size or foundation are not known, only what
-    is beyond every zone is certain. Good stands on every bearing: see the grounds.
-    """
+    body: VibrationEntry
+    got: dict[str, Read]
+    problems: list[Problem]
+    kw: float | None
+
+
+def replay(entries: Sequence[Entry[VibrationEntry]], case: AnyCase) -> Round:
+    """Which round do these entries make? The newest by (taken_at, uuid), read once."""
     entry = newest(list(entries))
     body = entry.body if entry is not None else VibrationEntry()
     got, problems = read_fields(body)
-    kw = got["power"].value if "power" in got else motor_facts(context.motor).power_kw
+    kw = got["power"].value if "power" in got else motor_facts(case.context.motor).power_kw
+    return Round(body, got, problems, kw)
+
+
+def judge(seen: Round, case: AnyCase) -> Evaluation[NoView]:
+    """How does this set shake, bearing by bearing, and is that a zone to run in?
+
+    Overall velocity, mm/s r.m.s. The worst of a machine's bearings is judged: zones A and B good, C act, D
+    stop. Pumps by ISO 10816-7, motors over 15 kW by ISO 20816-3 (both from memory); where category, size or
+    foundation are not known, only what is beyond every zone is certain. Good stands on every bearing: see the
+    grounds.
+    """
+    body, got, kw, context = seen.body, seen.got, seen.kw, case.context
     machines = (("pump", pump_zones(body.category, kw)), ("motor", motor_zones(body.foundation, kw)))
     findings: list[Finding] = []
     for machine, zones in machines:
@@ -153,19 +182,20 @@ def evaluate(entries: Sequence[Entry[VibrationEntry]], context: Context) -> Eval
         if found is not None:
             findings += concluded([found], _lacking(machine, got, body, kw))[0]
     findings = ordered(findings)
-    verdict, beside = whole(findings, problems)
-    return Evaluation(
+    verdict, beside = whole(findings, seen.problems)
+    return Evaluation[NoView](
         bench="vibration",
         rules_version=rules_version(),
-        conditions=f"when={body.when}",
+        conditions=Conditions.of(when=body.when).key,
         verdict=verdict,
         beside=beside,
         findings=findings,
         waiting=_before_and_after(body, got, context),
-        points=_points(body, got),
-        ghosts=_ghosts(context, body),
-        problems=problems,
+        points=_points(got),
+        ghosts=ghosts_of(context.last, _FIELDS),
+        problems=seen.problems,
         missing=_missing(got, body, kw),
+        view=NoView(),
     )
 
 
@@ -183,12 +213,16 @@ def _where(name: str) -> str:
     return f"{BEARINGS[name[:-2]]}, {DIRECTIONS[name[-1]]}"
 
 
-def _lacking(machine: str, got: dict[str, Read], body: VibrationEntry, kw: float | None) -> dict[str, Phrase | None]:
-    """Which grounds are wanting for this machine: bearings not read, readings of nothing, what its zones depend on."""
+def _lacking(
+    machine: str, got: dict[str, Read], body: VibrationEntry, kw: float | None
+) -> dict[str, Phrase | None]:
+    """Which grounds are wanting for this machine: bearings not read, readings of nothing, what its zones
+    depend on.
+    """
     bearings = [b for b in BEARINGS if b.startswith(machine)]
     radial = all(f"{b}_{d}" in got for b in bearings for d in "hv")
     axial = any(f"{b}_a" in got for b in bearings)
-    small = kw is not None and not reaches(kw, SMALLEST_KW)
+    small = kw is not None and not exceeds(kw, _from_kw())
     wanting = {
         "vib.bearings": not (radial and axial),
         "vib.zero": any(got[n].value == 0 for n in _names(machine) if n in got),
@@ -199,7 +233,9 @@ def _lacking(machine: str, got: dict[str, Read], body: VibrationEntry, kw: float
     return {ground: None for ground, lacks in wanting.items() if lacks}
 
 
-def _machine(machine: str, got: dict[str, Read], zones: list[float] | None, context: Context) -> Finding | None:
+def _machine(
+    machine: str, got: dict[str, Read], zones: list[float] | None, context: Context
+) -> Finding | None:
     top = _worst(got, machine)
     if top is None:
         return None
@@ -248,7 +284,9 @@ def _rises(machine: str, got: dict[str, Read], zone_b: float, context: Context) 
     out: list[Phrase] = []
     for name in _names(machine):
         old = _last(context, name) if name in got else None
-        if old is not None and reaches(got[name].value - old, CHANGED * zone_b):
+        if old is not None and exceeds(
+            got[name].value - old, Limits(context.overrides).value("vibration.changed") / 100 * zone_b
+        ):
             change = amount(got[name].value - old, "mm/s", got[name].bound)
             out.append(phrase("vib.rise", where=_where(name), change=change))
     return out
@@ -258,10 +296,7 @@ def _last(context: Context, name: str) -> float | None:
     raw = context.last.body.get(name) if context.last is not None else None
     if not isinstance(raw, dict):
         return None
-    try:
-        got = read(Entered.model_validate(raw), _FIELDS[name])
-    except HurbinError:
-        return None
+    got = read_or([], Entered.model_validate(raw), _FIELDS[name])
     return got.value if got is not None else None
 
 
@@ -278,38 +313,50 @@ def _before_and_after(body: VibrationEntry, got: dict[str, Read], context: Conte
     return out
 
 
-def _points(body: VibrationEntry, got: dict[str, Read]) -> list[SeriesPoint]:
+def _points(got: dict[str, Read]) -> list[SeriesPoint]:
     tops = [(m, _worst(got, m)) for m in ("pump", "motor")]
     return [
-        SeriesPoint(measurand=f"vib_{m}", part="", conditions="", value=t[1].value, unit="mm/s", bound=t[1].bound)
+        SeriesPoint(
+            measurand=f"vib_{m}", part="", conditions="", value=t[1].value, unit="mm/s", bound=t[1].bound
+        )
         for m, t in tops
         if t is not None
     ]
 
 
-def _ghosts(context: Context, body: VibrationEntry) -> list[Ghost]:
-    last = context.last
-    if last is None:
-        return []
-    rows = [(n, v) for n, v in last.body.items() if n in _FIELDS and isinstance(v, dict)]
-    return [Ghost(field=n, whose="last", text=str(v["text"]), unit=str(v.get("unit", "")), taken_at=last.taken_at.isoformat()) for n, v in rows]
-
-
 def _missing(got: dict[str, Read], body: VibrationEntry, kw: float | None) -> list[Missing]:
     out: list[Missing] = []
     if body.category is None:
-        out.append(Missing(field="category", message="Enter the pump's category: without it the laxer zones would be taken."))
+        out.append(
+            Missing(
+                field="category",
+                message="Enter the pump's category: without it the laxer zones would be taken.",
+            )
+        )
     if kw is None:
         out.append(Missing(field="power", message="The motor's power: which zones count depends on it."))
-    elif reaches(kw, SMALLEST_KW) and body.foundation is None:
-        out.append(Missing(field="foundation", message="Say whether it stands rigid or flexible: a motor's zones depend on it."))
+    elif exceeds(kw, _from_kw()) and body.foundation is None:
+        out.append(
+            Missing(
+                field="foundation",
+                message="Say whether it stands rigid or flexible: a motor's zones depend on it.",
+            )
+        )
     if not any(f"{b}_{d}" in got for b in BEARINGS for d in DIRECTIONS):
         out.append(Missing(field="pump_near_h", message="No reading yet."))
     return out
 
 
-VIBRATION = register(
-    Bench(
-        name="vibration", title="Vibration", entry=VibrationEntry, context=Context, evaluate=guarded(evaluate), needs=Needs(slots=("motor", "control")), facts=newest_body,
-    )
-)  # fmt: skip
+VIBRATION = Bench(
+    name="vibration",
+    title="Vibration",
+    part="bearings",
+    act="live_test",
+    entry=VibrationEntry,
+    view=NoView,
+    needs=Needs(plates=("motor", "control")),
+    replay=replay,
+    judge=guarded(judge),
+    effects=live_evidence(judge),
+    facts=newest_body,
+)

@@ -1,51 +1,181 @@
 """Quantities, units, verdicts, limits, findings, the bench registry: what every topic stands on."""
 
-from .drawn import BoltView, FootView, PackPiece, PassView, PlanChoice, PlanView, ShaftPoint, ShaftView
+from .bench import AnyBench, Bench, Filed, Needs, Series, Timed, once
+from .dialect import decode, delimiter_of, header_of, line, plain, rows_of, table
+from .effects import DueDate, Effect, Evidence, PartEvent, StockBooked, TemporaryChange
+from .entries import (
+    Kept,
+    KeptField,
+    adapter,
+    body_of,
+    entry_of,
+    entry_union,
+    is_said,
+    kept_fields,
+    kinds_of,
+    members,
+    place_of,
+    said_field,
+)
 from .errors import HurbinError, Missing, Problem
-from .evaluation import (
-    Advice, Curve, CurvePaper, CurvePoint, Due, Evaluation, Finding, Ghost, Mark, PaperTick, RunClock, SeriesPoint, StoryLine, rule_title, write,
-)  # fmt: skip
+from .evaluation import Due, Evaluation, Finding, Ghost, NoView, RunClock, SeriesPoint, StoryLine, rule_title
 from .ground import Lacking, concluded, ordered, stand_on_ground, whole
-from .judging import Compared, Judged, MarginLine, Tick, compare, interval, judge, judge_steps, reaches
+from .judging import Compared, Judged, MarginLine, Tick, compare, interval, judge, judge_steps, exceeds
 from .limits import (
     GROUNDS,
     LIMITS,
     MEASURANDS,
     RULES,
     SCHOOLS,
-    TEXTS,
-    Certainty,
-    Ground,
-    Limit,
+    TABLES,
     Limits,
-    Measurand,
     Override,
-    Rule,
-    School,
-    Source,
+    Steps,
     UsedLimit,
     check_override,
-    load_data,
 )
-from .phrases import Phrase, amount, phrase
-from .present import ShownEvaluation, ShownFinding, ShownLimit, ShownLine, ShownPaper, present, show_finding, show_line
+from .model import Model
+from .phrases import Args, Phrase, amount, nominal, phrase
 from .quantity import Bound, Entered, FieldRule, Quantity, Read, entered_field, field_rules, read, read_fields
-from .registry import Bench, Needs, bench, benches, register, rules_version
-from .show import SI, Prefs, figure, show, show_limit, show_number, symbol
-from .shown_drawn import ShownPass, ShownPlan, ShownQuantity, ShownShaft, show_quantity
+from .render import present, render, show_finding, show_line, show_quantity, shown_type
+from .rulebook import RULEBOOK, Rulebook, by_id, known, rules_version
+from .show import SI, Prefs, figure, show, show_limit
+from .shown import ShownFinding, ShownLimit, ShownLine, ShownPart, ShownQuantity
+from .tables import Table
+from .texts import Text
 from .units import DIMENSIONS, UNITS, Unit, find_unit, from_metric, metric_of, to_metric, unit
 from .verdict import By, Unknown, Verdict, worst
-
-load_data(__name__, "texts.toml")
+from .writing import kept, write
+from .written_rules import Certainty, Does, Ground, Limit, Measurand, Rule, School, Source
 
 __all__ = [
-    "DIMENSIONS", "LIMITS", "Lacking", "MEASURANDS", "RULES", "SCHOOLS", "SI", "TEXTS", "UNITS", "Advice", "Bench", "BoltView", "Bound", "By",
-    "Certainty", "Compared", "Curve", "CurvePaper", "CurvePoint", "Due", "Entered", "Evaluation", "FieldRule", "Finding", "FootView", "GROUNDS", "Ghost", "Ground", "HurbinError", "Judged",
-    "Limit", "Limits", "MarginLine", "Mark", "Measurand", "Missing", "Needs", "Override", "PackPiece", "PaperTick", "PassView", "Phrase", "PlanChoice", "PlanView", "Prefs", "Problem",
-    "Quantity", "Read", "Rule", "RunClock", "School", "SeriesPoint", "ShaftPoint", "ShaftView", "ShownEvaluation", "ShownFinding", "ShownLimit", "ShownLine", "ShownPaper", "ShownPass", "ShownPlan", "ShownShaft",
-    "ShownQuantity", "Source", "StoryLine", "Tick", "Unit", "Unknown", "UsedLimit", "Verdict", "amount", "bench", "benches",
-    "check_override", "compare", "concluded", "entered_field", "field_rules", "figure", "find_unit", "from_metric", "interval", "judge",
-    "judge_steps", "load_data", "metric_of", "ordered", "phrase", "present", "reaches", "read", "read_fields", "register", "rule_title",
-    "rules_version", "show", "show_finding", "show_limit", "show_line", "show_number", "show_quantity", "stand_on_ground", "symbol", "to_metric", "unit", "whole", "worst",
+    "by_id",
+    "known",
+    "AnyBench",
+    "Args",
+    "Bench",
+    "Bound",
+    "By",
+    "Certainty",
+    "Compared",
+    "DIMENSIONS",
+    "Does",
+    "Due",
+    "DueDate",
+    "Effect",
+    "Entered",
+    "Evaluation",
+    "Evidence",
+    "FieldRule",
+    "Filed",
+    "Finding",
+    "GROUNDS",
+    "Ghost",
+    "Ground",
+    "HurbinError",
+    "Judged",
+    "Kept",
+    "KeptField",
+    "LIMITS",
+    "Lacking",
+    "Limit",
+    "Limits",
+    "MEASURANDS",
+    "MarginLine",
+    "Measurand",
+    "Missing",
+    "Model",
+    "Needs",
+    "NoView",
+    "Override",
+    "PartEvent",
+    "Phrase",
+    "Prefs",
+    "Problem",
+    "Quantity",
+    "RULEBOOK",
+    "RULES",
+    "Read",
+    "Rule",
+    "Rulebook",
+    "RunClock",
+    "SCHOOLS",
+    "SI",
+    "School",
+    "Series",
+    "SeriesPoint",
+    "ShownFinding",
+    "ShownLimit",
+    "ShownLine",
+    "ShownPart",
+    "ShownQuantity",
+    "Source",
+    "Steps",
+    "StockBooked",
+    "StoryLine",
+    "TABLES",
+    "Table",
+    "TemporaryChange",
+    "Text",
+    "Tick",
+    "Timed",
+    "UNITS",
+    "Unit",
+    "Unknown",
+    "UsedLimit",
+    "Verdict",
+    "adapter",
+    "amount",
+    "body_of",
+    "check_override",
+    "compare",
+    "concluded",
+    "decode",
+    "delimiter_of",
+    "entered_field",
+    "entry_of",
+    "entry_union",
+    "field_rules",
+    "figure",
+    "find_unit",
+    "from_metric",
+    "header_of",
+    "interval",
+    "is_said",
+    "judge",
+    "judge_steps",
+    "kept",
+    "kept_fields",
+    "kinds_of",
+    "line",
+    "members",
+    "metric_of",
+    "nominal",
+    "once",
+    "ordered",
+    "phrase",
+    "place_of",
+    "plain",
+    "present",
+    "exceeds",
+    "read",
+    "read_fields",
+    "render",
+    "rows_of",
+    "rule_title",
+    "rules_version",
+    "said_field",
+    "show",
+    "show_finding",
+    "show_limit",
+    "show_line",
+    "show_quantity",
+    "shown_type",
+    "stand_on_ground",
+    "table",
+    "to_metric",
+    "unit",
+    "whole",
+    "worst",
     "write",
-]  # fmt: skip
+]

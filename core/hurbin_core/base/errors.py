@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel
+from .model import Model
 
 
 class HurbinError(ValueError):
@@ -12,13 +12,15 @@ class HurbinError(ValueError):
     all in the user's words. Every error the core raises is one of these and a ValueError.
     """
 
-    def __init__(self, code: str, message: str, *, field: str = "", value: object = None, right: str = "") -> None:
+    def __init__(
+        self, code: str, message: str, *, field: str = "", value: object = None, right: str = ""
+    ) -> None:
         super().__init__(message)
         self.code, self.message, self.field = code, message, field
         self.value, self.right = value, right
 
 
-class Problem(BaseModel):
+class Problem(Model):
     """One impossible field: it refuses a save, never an evaluation."""
 
     code: str
@@ -38,7 +40,7 @@ class Problem(BaseModel):
         )
 
 
-class Missing(BaseModel):
+class Missing(Model):
     """One input that is not there, and what cannot be said without it."""
 
     field: str

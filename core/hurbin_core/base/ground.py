@@ -55,7 +55,9 @@ def _beside_limits(f: Finding) -> Finding:
 
 def _marked(p: Phrase, limits: list[Quantity]) -> Phrase:
     args = {k: _marked(v, limits) if isinstance(v, Phrase) else v for k, v in p.args.items()}
-    return Phrase.model_construct(template=p.template, args=args, beside=[*p.beside, *limits])
+    return Phrase.made(
+        {"template": p.template, "args": args, "beside": [*p.beside, *limits], "written": p.written}
+    )
 
 
 def ordered(findings: Iterable[Finding]) -> list[Finding]:
@@ -73,9 +75,7 @@ def concluded(
     return ordered(stood), verdict, beside
 
 
-def whole(
-    findings: Iterable[Finding], problems: Sequence[Problem] = ()
-) -> tuple[Verdict, Verdict | None]:
+def whole(findings: Iterable[Finding], problems: Sequence[Problem] = ()) -> tuple[Verdict, Verdict | None]:
     """The worst of the findings, and the watch that an unknown must not hide. Something on the sheet that was
     refused leaves the whole unknown at best."""
     said = [v for f in findings for v in (f.verdict, f.beside) if v is not None]

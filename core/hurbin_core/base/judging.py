@@ -1,17 +1,15 @@
 """The one comparison with a limit that the core has: an interval held against a rule's steps."""
 
-from __future__ import annotations
-
 import math
 from collections.abc import Sequence
 from enum import StrEnum
 
-from pydantic import BaseModel
-
-from .limits import RULES, Limits, Rule, UsedLimit
+from .limits import RULES, Limits, UsedLimit
+from .model import Model
 from .quantity import Bound, Quantity
 from .units import UNITS
 from .verdict import By, Verdict
+from .written_rules import Rule
 
 
 class Compared(StrEnum):
@@ -48,12 +46,12 @@ def _open_end(quantity: Quantity) -> float:
     return quantity.value + (1e-8 if quantity.bound is Bound.AT_LEAST else -1e-8) * abs(quantity.value)
 
 
-def reaches(value: float, limit: float) -> bool:
+def exceeds(value: float, limit: float) -> bool:
     """Is an exact value beyond the limit?"""
     return _beyond(value, limit, False)
 
 
-class Tick(BaseModel):
+class Tick(Model):
     """One limit on the dimension line; `at` is its place along it, 0 to 1."""
 
     limit: str
@@ -63,7 +61,7 @@ class Tick(BaseModel):
     governs: bool
 
 
-class MarginLine(BaseModel):
+class MarginLine(Model):
     """The one drawing of a verdict: value, governing limit, the way between them. Geometry, not pixels."""
 
     value: Quantity
@@ -76,7 +74,7 @@ class MarginLine(BaseModel):
     ticks: list[Tick]
 
 
-class Judged(BaseModel):
+class Judged(Model):
     """What a rule says. `certain`: the whole interval lies in one step; otherwise the verdict is the mildest
     still possible, or unknown where that one is milder than unknown."""
 
@@ -90,7 +88,7 @@ class Judged(BaseModel):
 def judge(rule_id: str, quantity: Quantity, limits: Limits) -> Judged:
     """What does this rule say of this quantity, by the limits in force?"""
     rule = RULES[rule_id]
-    return judge_steps(rule, quantity, [(limits.get(s.limit), s.verdict) for s in rule.steps], rule.beyond)
+    return judge_steps(rule, quantity, limits.steps(rule_id), rule.beyond)
 
 
 def interval(quantity: Quantity, floor: bool) -> tuple[float, float]:
@@ -163,7 +161,7 @@ def _line(quantity: Quantity, governing: UsedLimit, ticks: Sequence[UsedLimit], 
         return round((scale(v) - start) / (end - start), 4)
 
     def q(v: float, bound: Bound = Bound.EXACT) -> Quantity:
-        return Quantity.model_construct(value=v, unit=quantity.unit, bound=bound)
+        return Quantity.made({"value": v, "unit": quantity.unit, "bound": bound, "u": 0.0, "nominal": None})
 
     over = compare(quantity, governing.value, floor) is Compared.OVER
     return MarginLine(

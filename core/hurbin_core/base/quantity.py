@@ -1,7 +1,5 @@
 """Figures: as typed, as read, as kept. A bound is never a value."""
 
-from __future__ import annotations
-
 import math
 import re
 from dataclasses import dataclass
@@ -11,7 +9,9 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from .entries import Kept, members
 from .errors import HurbinError, Problem
+from .model import Model
 from .units import DIMENSIONS, UNITS, find_unit, metric_of, to_metric, unit
 
 
@@ -21,17 +21,21 @@ class Bound(StrEnum):
     AT_MOST = "at_most"
 
 
-class Quantity(BaseModel):
-    """One figure in the core's own unit, exact or a bound; `u` is what it can be off by, up or down, in the same unit."""
+class Quantity(Model):
+    """One figure in the core's own unit, exact or a bound; `u` is what it can be off by, up or down, in the
+    same unit. `nominal`: it is a name as much as a figure (a shim of 0.50), said without zeros behind but for
+    so many places.
+    """
 
     model_config = ConfigDict(frozen=True)
     value: float
     unit: str
     bound: Bound = Bound.EXACT
     u: float = 0.0
+    nominal: int | None = None
 
 
-class Entered(BaseModel):
+class Entered(Model):
     """What a person typed, kept as typed, with the unit chosen at the field."""
 
     model_config = ConfigDict(frozen=True)
@@ -76,6 +80,7 @@ def entered_field(
     words: tuple[str, ...] = (),
     bounds_allowed: bool = False,
     help: str = "",
+    kept: Kept = Kept.ENTRY,
 ) -> Any:
     """A pydantic field for one typed figure; the label, units and bounds travel in the schema."""
     if low is None and dimension not in ("temperature", "temperature_difference", "length"):
@@ -91,14 +96,21 @@ def entered_field(
         "bounds_allowed": bounds_allowed,
         "help": help,
     }
-    return Field(default=None, title=label, description=help or None, json_schema_extra={"x-entered": extra})
+    return Field(
+        default=None,
+        title=label,
+        description=help or None,
+        json_schema_extra={"x-entered": extra, "x-kept": kept.value},
+    )
 
 
 @lru_cache(maxsize=64)
-def field_rules(model: type[BaseModel]) -> dict[str, FieldRule]:
-    """The typed-figure fields of a model, by name. Kept: not to be changed by who asks."""
+def field_rules(entry: Any) -> dict[str, FieldRule]:
+    """The typed-figure fields of a model, or of every model of a union, by name. Not to be changed by who
+    asks.
+    """
     out: dict[str, FieldRule] = {}
-    for name, info in model.model_fields.items():
+    for name, info in (pair for model in members(entry) for pair in model.model_fields.items()):
         extra = info.json_schema_extra
         if isinstance(extra, dict) and isinstance(extra.get("x-entered"), dict):
             e: Any = extra["x-entered"]
@@ -123,22 +135,32 @@ def read_fields(typed: BaseModel) -> tuple[dict[str, Read], list[Problem]]:
     return out, problems
 
 
-_FIGURE = re.compile(r"^(?P<sign>[><≥≤]=?)?\s*(?P<number>[+\-−]?[\d.,\u00a0\u202f' ]*\d[.,]?)\s*(?P<unit>[^\d\s].*)?$")
+_FIGURE = re.compile(
+    r"^(?P<sign>[><≥≤]=?)?\s*(?P<number>[+\-−]?[\d.,\u00a0\u202f' ]*\d[.,]?)\s*(?P<unit>[^\d\s].*)?$"
+)
 
 
 # No gaps and no groups, or groups of three throughout: 1 234,5 and 1.234,5 and 1,234.5, never 31 9 or 1.2,3.
 _GROUPED = re.compile(
-    r"^[+-]? ?(\d+([.,]\d*)?|[.,]\d+|\d{1,3}( \d{3})+([.,]\d*)?|\d{1,3}(\.\d{3})+,\d*|\d{1,3}(,\d{3})+\.\d*|\d{1,3}(\.\d{3}){2,}|\d{1,3}(,\d{3}){2,})$",
+    r"^[+-]? ?(\d+([.,]\d*)?|[.,]\d+|\d{1,3}("
+    r" \d{3})+([.,]\d*)?|\d{1,3}(\.\d{3})+,\d*|\d{1,3}(,\d{3})+\.\d*|\d{1,3}(\.\d{3}){2,}|\d{1,3}(,\d{3})"
+    r"{2,})$",
     re.ASCII,
 )
 
 
 def _number(text: str, field: str) -> float:
-    """A number as people write it: 31.9, 31,9, 1 234,5. What can be read two ways, or is grouped wrong, is refused."""
+    """A number as people write it: 31.9, 31,9, 1 234,5. What can be read two ways, or is grouped wrong, is
+    refused.
+    """
     plain = re.sub(r"[\u00a0\u202f' ]", " ", text).strip().replace("−", "-")
     if not _GROUPED.match(plain):
         raise HurbinError(
-            "not_a_number", f"“{text}” is not one number: digits are grouped by threes.", field=field, value=text, right="31.9, or 1 234"
+            "not_a_number",
+            f"“{text}” is not one number: digits are grouped by threes.",
+            field=field,
+            value=text,
+            right="31.9, or 1 234",
         )
     raw = plain.replace(" ", "")
     if "," in raw and "." in raw:
@@ -159,10 +181,16 @@ def _number(text: str, field: str) -> float:
         number = float(raw)
     except ValueError:
         raise HurbinError(
-            "not_a_number", f"“{text}” is not a number.", field=field, value=text, right="a number such as 31.9"
+            "not_a_number",
+            f"“{text}” is not a number.",
+            field=field,
+            value=text,
+            right="a number such as 31.9",
         ) from None
     if not math.isfinite(number):
-        raise HurbinError("not_a_number", f"“{text}” is not a number.", field=field, value=text, right="a number")
+        raise HurbinError(
+            "not_a_number", f"“{text}” is not a number.", field=field, value=text, right="a number"
+        )
     return number
 
 
@@ -187,12 +215,17 @@ def read(entered: Entered | None, rule: FieldRule, ceiling: Read | None = None) 
             if ceiling is not None:
                 return Read(ceiling.value, metric, Bound.AT_LEAST, word="OL")
             raise HurbinError(
-                "ceiling_missing", f"{rule.label}: “OL” says only that it is over the range. Say what this tester reads up to, or type it (>10 G).",
-                field=rule.name, value=text, right=">10 G",
-            )  # fmt: skip
+                "ceiling_missing",
+                f"{rule.label}: “OL” says only that it is over the range. Say what this tester reads up to,"
+                " or type it (>10 G).",
+                field=rule.name,
+                value=text,
+                right=">10 G",
+            )
         raise HurbinError(
             "over_range",
-            f"{rule.label}: “OL” is over the meter's range, not a figure. Take a higher range and read again.",
+            f"{rule.label}: “OL” is over the meter's range, not a figure. Take a higher range and read"
+            " again.",
             field=rule.name,
             value=text,
             right="the reading on a higher range",
@@ -200,7 +233,11 @@ def read(entered: Entered | None, rule: FieldRule, ceiling: Read | None = None) 
     match = _FIGURE.match(text)
     if match is None:
         raise HurbinError(
-            "not_a_number", f"{rule.label}: “{text}” is not a figure.", field=rule.name, value=text, right="31.9"
+            "not_a_number",
+            f"{rule.label}: “{text}” is not a figure.",
+            field=rule.name,
+            value=text,
+            right="31.9",
         )
     used = unit(entered.unit) if entered.unit else metric_of(rule.dimension)
     if match["unit"]:
@@ -217,7 +254,11 @@ def read(entered: Entered | None, rule: FieldRule, ceiling: Read | None = None) 
         used = typed
     if used.dimension != rule.dimension:
         raise HurbinError(
-            "unit_wrong", f"{rule.label} is not read in {used.symbol}.", field=rule.name, value=text, right=metric
+            "unit_wrong",
+            f"{rule.label} is not read in {used.symbol}.",
+            field=rule.name,
+            value=text,
+            right=metric,
         )
     bound = Bound.EXACT
     if match["sign"]:

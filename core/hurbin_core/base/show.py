@@ -5,13 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
+from .model import Model
 from .quantity import Bound, Quantity
 from .units import UNITS, from_metric
 
 
-class Prefs(BaseModel):
+class Prefs(Model):
     """How one person wants figures: a unit per dimension, and the decimal mark of their locale."""
 
     units: dict[str, str] = Field(default_factory=dict)
@@ -53,7 +54,9 @@ def _decade(megohm: float) -> str:
 
 
 def _exactly(value: float) -> int:
-    """In how many places does a limit say itself? As its source does; four figures for one that was converted or reckoned."""
+    """In how many places does a limit say itself? As its source does; four figures for one that was converted
+    or reckoned.
+    """
     for places in range(7):
         if math.isclose(round(value, places), value, rel_tol=1e-7, abs_tol=1e-12):
             return places
@@ -73,29 +76,48 @@ Beside = float | Sequence[float] | None
 
 
 def _others(beside: Beside, code: str) -> list[float]:
-    values = [] if beside is None else [beside] if isinstance(beside, float | int) else list(beside)
-    return [from_metric(v, code) for v in values]
+    if beside is None:
+        return []
+    values = [beside] if isinstance(beside, float | int) else beside
+    u = UNITS[code]
+    return [(v - u.offset) / u.factor for v in values]
+
+
+def _digits(quantity: Quantity, prefs: Prefs, beside: Beside) -> tuple[str, str]:
+    """The digits, three that count, and the unit's code as this reader has it."""
+    value, code = _edge(quantity, prefs)
+    places, others = _places(value, UNITS[code].decimals), _others(beside, code)
+    if others:
+        same = next((x for x in others if math.isclose(value, x, rel_tol=1e-9, abs_tol=1e-12)), None)
+        apart = (_apart(value, limit, places) for limit in others)
+        # The limit itself is said as the limit is.
+        places = max(apart) if same is None else _exactly(same)
+    return _SIGN[quantity.bound] + _write(value, places, prefs.decimal), code
 
 
 def figure(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> str:
-    """The digits alone, three that count. `beside`: limits in the metric unit that they must not round across.
+    """The digits alone, three that count. `beside`: limits in the metric unit that they must not round
+    across.
 
     >>> figure(Quantity(value=0.0504, unit="mm"), beside=0.05)
     '0.0504'
     >>> figure(Quantity(value=124.9, unit="%"), beside=(100.0, 125.0))
     '124.9'
     """
-    value, code = _edge(quantity, prefs)
-    least = _places(value, UNITS[code].decimals)
-    same = [x for x in _others(beside, code) if math.isclose(value, x, rel_tol=1e-9, abs_tol=1e-12)]
-    if same:  # the limit itself, said as the limit is
-        return _SIGN[quantity.bound] + _write(value, _exactly(same[0]), prefs.decimal)
-    places = max((_apart(value, limit, least) for limit in _others(beside, code)), default=least)
-    return _SIGN[quantity.bound] + _write(value, places, prefs.decimal)
+    return _digits(quantity, prefs, beside)[0]
+
+
+def figure_and_symbol(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> tuple[str, str]:
+    """`figure`, and the unit's sign as this reader has it. A nominal one is said as it is called."""
+    digits, code = _digits(quantity, prefs, beside)
+    if quantity.nominal:
+        digits = show_nominal(quantity, prefs)
+    return digits, UNITS[code].symbol
 
 
 def show_limit(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> str:
-    """A limit as people write one: as its source says it, no zeros behind, never rounded across the value beside it.
+    """A limit as people write one: as its source says it, no zeros behind, never rounded across the value
+    beside it.
 
     >>> show_limit(Quantity(value=5.0, unit="%"))
     '5\\xa0%'
@@ -111,9 +133,19 @@ def show_limit(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> 
     return f"{digits}\u00a0{sign}" if sign else digits
 
 
-def symbol(quantity: Quantity, prefs: Prefs = SI) -> str:
-    """The unit's sign as this caller reads it."""
-    return UNITS[_edge(quantity, prefs)[1]].symbol
+def show_nominal(quantity: Quantity, prefs: Prefs = SI) -> str:
+    """A figure that is a name as much as a figure, as people call it: no zeros behind but for the places that
+    its own unit is called by.
+
+    >>> show_nominal(Quantity(value=0.5, unit="mm", nominal=2))
+    '0.50'
+    """
+    digits = figure(quantity, prefs)
+    head, point, tail = digits.partition(prefs.decimal)
+    least = (quantity.nominal or 0) if _edge(quantity, prefs)[1] == quantity.unit else 0
+    while len(tail) > least and tail.endswith("0"):
+        tail = tail[:-1]
+    return f"{head}{point}{tail}" if tail else head
 
 
 def show(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> str:
@@ -122,11 +154,6 @@ def show(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> str:
     >>> show(Quantity(value=31.87, unit="A"))
     '31.9\xa0A'
     """
-    sign = symbol(quantity, prefs)
-    digits = figure(quantity, prefs, beside)
+    digits, code = _digits(quantity, prefs, beside)
+    sign = UNITS[code].symbol
     return f"{digits}\u00a0{sign}" if sign else digits
-
-
-def show_number(value: float, unit: str, prefs: Prefs = SI) -> str:
-    """`show` for a bare metric number."""
-    return show(Quantity(value=value, unit=unit), prefs)

@@ -77,7 +77,9 @@ def unit(code: str) -> Unit:
     """Which unit is meant by this code? Raises `unit_unknown`."""
     found = UNITS.get(code)
     if found is None:
-        raise HurbinError("unit_unknown", f"“{code}” is not a unit known here.", value=code, right=", ".join(UNITS))
+        raise HurbinError(
+            "unit_unknown", f"“{code}” is not a unit known here.", value=code, right=", ".join(UNITS)
+        )
     return found
 
 

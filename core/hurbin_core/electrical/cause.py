@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from ..base import Advice, Finding, Limits, Phrase, Verdict, amount, phrase, reaches
+from ..base import Finding, Limits, Phrase, Verdict, amount, exceeds, phrase
 from .current import Pattern
+from .view import Advice
 
 
 def supply_ratio(current: float | None, voltage: float | None, limits: Limits) -> float | None:
     """Current unbalance over voltage unbalance where that ratio says “supply” (6 to 10 times); else None."""
-    if not current or not voltage or not reaches(current, limits.value("current_unbalance.good")):
+    if not current or not voltage or not exceeds(current, limits.value("current_unbalance.good")):
         return None
     ratio = current / voltage
-    inside = not reaches(limits.value("cause.ratio_low"), ratio) and not reaches(ratio, limits.value("cause.ratio_high"))
+    inside = not exceeds(limits.value("cause.ratio_low"), ratio) and not exceeds(
+        ratio, limits.value("cause.ratio_high")
+    )
     return ratio if inside else None
 
 
@@ -25,9 +28,17 @@ def _advice(cause: str, says: Phrase | None = None) -> Advice:
 
 
 def advice(
-    findings: list[Finding], p: Pattern, plate: float | None, ratio: float | None, limits: Limits, phases: int = 3, off: float | None = None
+    findings: list[Finding],
+    p: Pattern,
+    plate: float | None,
+    ratio: float | None,
+    limits: Limits,
+    phases: int = 3,
+    off: float | None = None,
 ) -> list[Advice]:
-    """Which causes does the pattern allow? Two findings on one circuit stay two. A motor that stands is told nothing."""
+    """Which causes does the pattern allow? Two findings on one circuit stay two. A motor that stands is told
+    nothing.
+    """
     if any(f.rule == "standing" for f in findings):
         return []
     verdict = {f.question: f.verdict for f in findings}
@@ -45,7 +56,7 @@ def advice(
     elif legs_apart:
         one = _advice("one_leg")
         rest = 100 * p.alike_mean / plate if p.alike_mean is not None and plate else None
-        if rest is not None and reaches(rest, limits.value("load.plate")):
+        if rest is not None and exceeds(rest, limits.value("load.plate")):
             one.leaves.append(phrase("cause.one_leg_and_load", rest=amount(rest, "%")))
         out.append(one)
     if high and low_volts:

@@ -16,37 +16,37 @@ from ..base import (
     Unknown,
     Verdict,
     amount,
+    exceeds,
     field_rules,
     judge,
     phrase,
-    reaches,
     read,
 )
-from ..logbook import Context
-from ..plant import ControlPlate, MotorFacts
+from ..logbook import Context, SetState
+from ..plant import KINDS, ControlPlate, MotorFacts
 from .current import Pattern
-from .entry import LEGS, Taken
+from .entry import LEGS, RunningReadings
 from .standing import share_of_plate, slow
-
-POSITIVE = ("positive_displacement", "vacuum")
 
 
 @dataclass(slots=True)
-class Case:
-    """What the conditions are asked of. A set that stands answers nothing that is asked of a running one: what
-    was said of that stands until it runs again."""
+class Asked:
+    """What the conditions are asked of. A set that stands answers nothing that is asked of a running one:
+    what was said of that stands until it runs again.
+    """
 
-    taken: Taken
+    readings: RunningReadings
     pattern: Pattern
     motor: MotorFacts
     context: Context
+    state: SetState
     limits: Limits
     volts_good: bool
 
     @property
     def running(self) -> bool | None:
         """Does it carry current? None while no leg was read."""
-        return None if self.taken.top is None else self.taken.top[0] > 0
+        return None if self.readings.top is None else self.readings.top[0] > 0
 
 
 # A finding; False: it is not so; None: this check cannot tell.
@@ -75,16 +75,16 @@ def _found(
     )
 
 
-def _worst(case: Case) -> Quantity:
-    assert case.taken.top is not None
-    return amount(case.taken.top[0], "A")
+def _worst(case: Asked) -> Quantity:
+    assert case.readings.top is not None
+    return amount(case.readings.top[0], "A")
 
 
-def _stalled(case: Case) -> Told:
-    hz = case.taken.speed_hz
-    if not case.taken.on_drive or hz is None or not case.running:
+def _stalled(case: Asked) -> Told:
+    hz = case.readings.speed_hz
+    if not case.readings.on_drive or hz is None or not case.running:
         return None
-    if reaches(hz, case.limits.value("drive.still")):
+    if exceeds(hz, case.limits.value("drive.still")):
         return False
     return _found(
         "drive_stalled",
@@ -94,12 +94,13 @@ def _stalled(case: Case) -> Told:
     )
 
 
-def _shut_valve(case: Case) -> Told:
-    if not case.taken.valve or not case.running or case.taken.coupled is False:
+def _shut_valve(case: Asked) -> Told:
+    if not case.readings.valve or not case.running or case.readings.coupled is False:
         return None
-    if case.taken.valve != "shut":
+    if case.readings.valve != "shut":
         return False
-    if case.context.kind in POSITIVE:
+    kind = KINDS.get(case.context.kind)
+    if kind is not None and kind.positive:
         return _found("shut_valve", "pump", Verdict.STOP, phrase("shut.positive"))
     most = case.limits.get("shut_valve.minutes")
     found = _found(
@@ -111,9 +112,9 @@ def _shut_valve(case: Case) -> Told:
     return found.model_copy(update={"limits": [most]})
 
 
-def _guard(case: Case) -> Told:
-    off = case.taken.guard == "off" or "guard_off" in case.context.change_kinds
-    if not case.running or not (off or case.taken.guard):
+def _guard(case: Asked) -> Told:
+    off = case.readings.guard == "off" or "guard_off" in case.state.change_kinds
+    if not case.running or not (off or case.readings.guard):
         return None
     if not off:
         return False
@@ -127,15 +128,15 @@ def _plate_figure(plate: ControlPlate, name: str) -> float | None:
     return got.value if got is not None else None
 
 
-def _protection(case: Case) -> Told:
+def _protection(case: Asked) -> Told:
     """The worst leg against what is known of the starter: its rating, overload setting, a drive's limit."""
-    plate, top = case.context.control, case.taken.top
-    if plate is None or top is None or not case.running or case.taken.ahead_of_drive:
+    plate, top = case.context.control, case.readings.top
+    if plate is None or top is None or not case.running or case.readings.ahead_of_drive:
         return None
     known = [(n, w, v) for n, w in _RATINGS if (v := _plate_figure(plate, n))]
     if not known:
         return None
-    over = [(words, value) for _, words, value in known if reaches(top[0], value)]
+    over = [(words, value) for _, words, value in known if exceeds(top[0], value)]
     if not over:
         return False
     words, value = over[0]
@@ -153,11 +154,11 @@ _RATINGS = (
 )
 
 
-def _ambient(case: Case) -> Told:
-    air, most = case.taken.ambient_c, case.motor.max_ambient_c
+def _ambient(case: Asked) -> Told:
+    air, most = case.readings.ambient_c, case.motor.max_ambient_c
     if air is None:
         return None
-    if not reaches(air, most):
+    if not exceeds(air, most):
         return False
     told = judge("ambient", amount(air - most, "K"), case.limits)
     words = phrase(
@@ -167,7 +168,7 @@ def _ambient(case: Case) -> Told:
     return found.model_copy(update={"line": told.line, "limits": told.limits})
 
 
-def _altitude(case: Case) -> Told:
+def _altitude(case: Asked) -> Told:
     height = case.context.altitude_m
     if height is None:
         return None
@@ -178,25 +179,25 @@ def _altitude(case: Case) -> Told:
     return found.model_copy(update={"line": told.line, "limits": told.limits})
 
 
-def _slow_cooling(case: Case) -> Told:
-    pct = share_of_plate(case.taken, case.motor)
-    if pct is None or not case.running or (case.taken.on_drive and case.taken.speed_hz is None):
+def _slow_cooling(case: Asked) -> Told:
+    pct = share_of_plate(case.readings, case.motor)
+    if pct is None or not case.running or (case.readings.on_drive and case.readings.speed_hz is None):
         return None
-    if case.motor.cooling != "own_fan" or not slow(case.taken, case.motor, case.limits):
+    if case.motor.cooling != "own_fan" or not slow(case.readings, case.motor, case.limits):
         return False
     told = judge("slow_cooling", amount(pct, "%"), case.limits)
     words = "cooling.within" if told.verdict is Verdict.GOOD else "cooling.said"
-    reason = phrase(words, pct=amount(pct, "%"), hz=amount(case.taken.speed_hz or 0.0, "Hz"))
+    reason = phrase(words, pct=amount(pct, "%"), hz=amount(case.readings.speed_hz or 0.0, "Hz"))
     found = _found("slow_cooling", "motor", told.verdict, reason)
     return found.model_copy(update={"line": told.line, "limits": told.limits})
 
 
-def _joint(case: Case) -> Told:
+def _joint(case: Asked) -> Told:
     """One leg off with volts that are alike: at a resolution of a volt that clears nothing."""
     p = case.pattern
     if p.unbalance is None or p.odd_leg is None:
         return None
-    if not reaches(p.unbalance, case.limits.value("current_unbalance.good")):
+    if not exceeds(p.unbalance, case.limits.value("current_unbalance.good")):
         return False
     if not case.volts_good:
         return None
@@ -209,7 +210,7 @@ def _joint(case: Case) -> Told:
     ).model_copy(update={"by": By.THIS_WEEK})
 
 
-_ASKED: dict[str, Callable[[Case], Told]] = {
+_ASKED: dict[str, Callable[[Asked], Told]] = {
     "drive_stalled": _stalled,
     "shut_valve": _shut_valve,
     "guard_while_running": _guard,
@@ -221,7 +222,7 @@ _ASKED: dict[str, Callable[[Case], Told]] = {
 }
 
 
-def conditions(case: Case) -> tuple[list[Finding], list[str]]:
+def conditions(case: Asked) -> tuple[list[Finding], list[str]]:
     """The conditions that hold, and the questions that this check settles: asked, and found not to be so."""
     told = {question: ask(case) for question, ask in _ASKED.items()}
     return [f for f in told.values() if isinstance(f, Finding)], [q for q, f in told.items() if f is False]

@@ -5,12 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from itertools import pairwise
 
-from ..base import RULES, Finding, Limits, Phrase, Verdict, amount, judge, phrase, reaches
+from ..base import RULES, Finding, Limits, Phrase, Verdict, amount, exceeds, judge, phrase
 from ..logbook import Context, HistoryPoint, median_of, since_cut
-from .entry import Taken, mean_volts, words_for
-from .unbalance import mean
-
-WANTED = 3
+from .entry import RunningReadings, mean_volts, words_for
+from .formulas import mean
 
 
 @dataclass(slots=True)
@@ -22,42 +20,51 @@ class Past:
     median: float | None
 
 
-def like_checks(taken: Taken, context: Context, limits: Limits) -> Past:
-    """Which earlier checks compare: same state to the letter, after the last event, at volts within the limit."""
-    volts = mean_volts(taken)
-    if taken.unsaid or volts is None:
+def like_checks(readings: RunningReadings, context: Context, limits: Limits) -> Past:
+    """Which earlier checks compare: same state to the letter, after the last event, at volts within the
+    limit.
+    """
+    volts = mean_volts(readings)
+    if readings.unsaid or volts is None:
         return Past([], [], None)
-    key, as_of = taken.key, context.as_of
-    rows = [p for p in since_cut(context.history, context.cuts, RULES["own_past"].concerns) if p.conditions == key and p.taken_at < as_of]
+    key, as_of = readings.key, context.as_of
+    rows = [
+        p
+        for p in since_cut(context.history, context.cuts, RULES["own_past"].concerns)
+        if p.conditions == key and p.taken_at < as_of
+    ]
     near = limits.value("own_past.like_volts")
     like = {
-        p.record for p in rows
-        if p.measurand == "voltage_mean" and not reaches(100 * abs(p.value - volts), near * volts)
-    }  # fmt: skip
+        p.record
+        for p in rows
+        if p.measurand == "voltage_mean" and not exceeds(100 * abs(p.value - volts), near * volts)
+    }
 
     def of(measurand: str) -> list[HistoryPoint]:
-        return sorted((p for p in rows if p.measurand == measurand and p.record in like), key=lambda p: p.taken_at)
+        return sorted(
+            (p for p in rows if p.measurand == measurand and p.record in like), key=lambda p: p.taken_at
+        )
 
     amps = of("current_mean")
     middle = None
-    if len(amps) >= WANTED:
+    if len(amps) >= limits.count("own_past.checks"):
         middle = median_of([(p.value, p.bound) for p in amps])[0]
     return Past(amps, of("current_unbalance"), middle)
 
 
 def own_past_findings(
-    taken: Taken, past: Past, unbalance: float | None, limits: Limits, part: str
+    readings: RunningReadings, past: Past, unbalance: float | None, limits: Limits, part: str
 ) -> tuple[list[Finding], list[Phrase]]:
     """Amps against the motor's own median, a steady rise over four checks, and the unbalance likewise."""
-    amps = taken.all_amps
-    if not amps or max(amps) <= 0 or taken.ahead_of_drive:
+    amps = readings.all_amps
+    if not amps or max(amps) <= 0 or readings.ahead_of_drive:
         return [], []
-    if taken.unsaid:
-        return [], [phrase("wait.state", missing=words_for(taken.unsaid))]
+    if readings.unsaid:
+        return [], [phrase("wait.state", missing=words_for(readings.unsaid))]
     if past.median is None or past.median <= 0:
         return [], [phrase("wait.checks", n=str(len(past.amps)))]
     out = [_amps(mean(amps), past, past.median, limits, part)]
-    if unbalance is not None and len(past.unbalance) >= WANTED:
+    if unbalance is not None and len(past.unbalance) >= limits.count("own_past.checks"):
         out.append(_unbalance(unbalance, past, limits))
     return out, []
 
@@ -83,16 +90,22 @@ def _amps(now: float, past: Past, own: float, limits: Limits, part: str) -> Find
     if four and change > 0:
         steady = limits.get("own_past.steady_rise")
         rise = 100 * (four[-1] - four[0]) / four[0]
-        if reaches(rise, steady.value):
+        if exceeds(rise, steady.value):
             used.append(steady)
             reason = phrase("own.rising", rise=amount(rise, "%"), change=shown, change__limit=limit, n=n)
             if verdict is Verdict.GOOD:
                 verdict, by = Verdict.WATCH, RULES["own_past"].by[Verdict.WATCH]
     return Finding(
-        question="own_past", part=part if verdict is not Verdict.GOOD else "motor", verdict=verdict, by=by, rule=rule,
-        line=result.line, limits=used, reason=reason,
+        question="own_past",
+        part=part if verdict is not Verdict.GOOD else "motor",
+        verdict=verdict,
+        by=by,
+        rule=rule,
+        line=result.line,
+        limits=used,
+        reason=reason,
         working=[phrase("own.working", mean=amount(now, "A"), median=amount(own, "A"), change=shown)],
-    )  # fmt: skip
+    )
 
 
 def _unbalance(now: float, past: Past, limits: Limits) -> Finding:
@@ -103,7 +116,13 @@ def _unbalance(now: float, past: Past, limits: Limits) -> Finding:
     template = "own_unbalance.said" if result.verdict is not Verdict.GOOD else "own_unbalance.still"
     figures = {"first": amount(first, "%"), "last": amount(now, "%"), "rise": amount(rise, "pp")}
     return Finding(
-        question="own_unbalance", part="motor", verdict=result.verdict, by=result.by, rule="own_unbalance",
-        line=result.line if four else None, limits=result.limits, reason=phrase(template, **figures),
+        question="own_unbalance",
+        part="motor",
+        verdict=result.verdict,
+        by=result.by,
+        rule="own_unbalance",
+        line=result.line if four else None,
+        limits=result.limits,
+        reason=phrase(template, **figures),
         working=[phrase("own_unbalance.working", **figures)] if four else [],
-    )  # fmt: skip
+    )

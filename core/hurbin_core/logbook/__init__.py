@@ -1,22 +1,159 @@
-"""Sheets, records, judgements, series, trend arithmetic: what is kept of the work and what it says over time."""
+"""Sheets, records, judgements, series, trend arithmetic: what is kept of the work and what it says over
+time.
+"""
 
-from ..base import load_data
-
-load_data(__name__, "texts.toml")
-
-from .context import Context, Cut, Entry, HistoryPoint, InterimLimit, Moment, PastSheet, ShimLot, Standing, Twin, VanShelf, newest, newest_body, cuts_of, part_of_event, since_cut, within_years
-from .parts import Answer, Closing, PartVerdict, attention, behind, concerns_of, fold_parts, never_checked, overdue, repaired_since, still_stands
-from .readings_csv import FileRow, ReadingsFile, decode, open_readings, read_time, template, write_readings
+from .case import (
+    AnyCase,
+    Case,
+    Entry,
+    InterimLimit,
+    Offer,
+    SetState,
+    Standing,
+    case_of,
+    newest,
+    newest_body,
+)
+from .conditions import Condition, Conditions
+from .context import (
+    Context,
+    Cut,
+    HistoryPoint,
+    Moment,
+    PastSheet,
+    Twin,
+    cuts_of,
+    part_of_event,
+    since_cut,
+    within_years,
+)
+from .ghosts import ghosts_of
+from .parts import (
+    Answer,
+    Closing,
+    PartVerdict,
+    attention,
+    behind,
+    concerns_of,
+    fold_parts,
+    never_checked,
+    overdue,
+    repaired_since,
+    still_stands,
+)
+from .dates import read_time
+from .readings_csv import FileRow, ReadingsFile, filed, open_readings, template, write_readings
 from .readings_json import JsonFile, looks_like_json, open_json
-from .thin import thin
+from .replay import SheetState, Word, differ, in_order, in_words, read_or, replay
+from .downsample import downsample
+from .series import (
+    OF_THE_PLATE,
+    Plates,
+    SeriesLimit,
+    days,
+    forecast_words,
+    log_data,
+    path_values,
+    series_forecast,
+    series_limits,
+)
 from .trend import (
-    Crossing, Datum, Direction, Forecast, Kendall, PathPoint, Trend, akritas_slope, assess, change_point, crossing, forecast, mann_kendall,
-    median, median_of, pair_sign, theil_sen,
-)  # fmt: skip
+    Crossing,
+    Datum,
+    Direction,
+    Forecast,
+    Kendall,
+    PathPoint,
+    Trend,
+    akritas_slope,
+    assess,
+    change_point,
+    crossing,
+    forecast,
+    mann_kendall,
+    median,
+    median_of,
+    pair_sign,
+    theil_sen,
+)
 
 __all__ = [
-    "Answer", "Closing", "Context", "Crossing", "Cut", "Datum", "Direction", "Entry", "FileRow", "Forecast", "HistoryPoint", "InterimLimit", "JsonFile", "Kendall", "Moment", "PartVerdict",
-    "PastSheet", "PathPoint", "ReadingsFile", "ShimLot", "Standing", "Trend", "Twin", "VanShelf", "akritas_slope", "assess", "attention", "behind", "change_point", "concerns_of", "crossing", "cuts_of", "decode",
-    "fold_parts", "forecast", "looks_like_json", "mann_kendall", "median", "median_of", "never_checked", "newest", "newest_body", "open_json", "open_readings", "overdue", "pair_sign", "part_of_event",
-    "read_time", "repaired_since", "since_cut", "still_stands", "template", "theil_sen", "thin", "within_years", "write_readings",
-]  # fmt: skip
+    "Answer",
+    "AnyCase",
+    "Case",
+    "Closing",
+    "Condition",
+    "Conditions",
+    "Context",
+    "Crossing",
+    "Cut",
+    "Datum",
+    "Direction",
+    "Entry",
+    "FileRow",
+    "Forecast",
+    "HistoryPoint",
+    "InterimLimit",
+    "JsonFile",
+    "Kendall",
+    "Moment",
+    "OF_THE_PLATE",
+    "Offer",
+    "PartVerdict",
+    "PastSheet",
+    "PathPoint",
+    "Plates",
+    "ReadingsFile",
+    "SeriesLimit",
+    "SetState",
+    "SheetState",
+    "Standing",
+    "Trend",
+    "Twin",
+    "Word",
+    "akritas_slope",
+    "assess",
+    "attention",
+    "behind",
+    "case_of",
+    "change_point",
+    "concerns_of",
+    "crossing",
+    "cuts_of",
+    "days",
+    "differ",
+    "downsample",
+    "filed",
+    "fold_parts",
+    "forecast",
+    "forecast_words",
+    "ghosts_of",
+    "in_order",
+    "in_words",
+    "log_data",
+    "looks_like_json",
+    "mann_kendall",
+    "median",
+    "median_of",
+    "never_checked",
+    "newest",
+    "newest_body",
+    "open_json",
+    "open_readings",
+    "overdue",
+    "pair_sign",
+    "part_of_event",
+    "path_values",
+    "read_or",
+    "read_time",
+    "repaired_since",
+    "replay",
+    "series_forecast",
+    "series_limits",
+    "since_cut",
+    "still_stands",
+    "template",
+    "theil_sen",
+    "within_years",
+    "write_readings",
+]

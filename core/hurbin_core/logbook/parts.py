@@ -1,17 +1,13 @@
 """From judged findings to what each part of a set shows, and in what order the plant is read."""
 
-from __future__ import annotations
-
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from pydantic import BaseModel
-
-from ..base import RULES, By, Phrase, Unknown, Verdict, phrase, worst
+from ..base import RULES, By, Model, Phrase, Unknown, Verdict, phrase, worst
 
 
-class Answer(BaseModel):
+class Answer(Model):
     """The newest finding on one question and subject of one set, and until when it stands."""
 
     question: str
@@ -27,9 +23,10 @@ class Answer(BaseModel):
     record: str = ""
 
 
-class Closing(BaseModel):
-    """What ends older answers: a part that was exchanged, or something that befell one (none: the whole set). `repair`: it
-    was mended, not harmed."""
+class Closing(Model):
+    """What ends older answers: a part that was exchanged, or something that befell one (none: the whole set).
+    `repair`: it was mended, not harmed.
+    """
 
     at: datetime
     part: str = ""
@@ -43,11 +40,14 @@ def concerns_of(question: str, part: str) -> list[str]:
     return rule.concerns if rule is not None and rule.concerns else [part]
 
 
-def still_stands(question: str, part: str, verdict: Verdict, taken_at: datetime, closings: Iterable[Closing]) -> bool:
+def still_stands(
+    question: str, part: str, verdict: Verdict, taken_at: datetime, closings: Iterable[Closing]
+) -> bool:
     """Does an older answer still stand after what happened since?
 
-    An exchange takes every answer of that part with it. An event ends what was said before, but never a stop: that is
-    ended by a newer answer alone, for a repair is no proof. What is no repair ends no act either: a flood mends nothing.
+    An exchange takes every answer of that part with it. An event ends what was said before, but never a stop:
+    that is ended by a newer answer alone, for a repair is no proof. What is no repair ends no act either: a
+    flood mends nothing.
     """
     for c in _since(question, part, taken_at, closings):
         ends_below = Verdict.STOP if c.repair else Verdict.ACT
@@ -68,7 +68,9 @@ def _since(question: str, part: str, taken_at: datetime, closings: Iterable[Clos
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartVerdict:
-    """What one part shows: its worst verdict, what stands beside it, and the reason. A plant has thousands: kept light."""
+    """What one part shows: its worst verdict, what stands beside it, and the reason. A plant has thousands:
+    kept light.
+    """
 
     part: str
     verdict: Verdict
@@ -82,13 +84,16 @@ class PartVerdict:
 
 
 def _weight(question: str) -> int:
-    """Which of two answers of one urgency is said first: the one whose rule says it leads, then the order of the data files."""
+    """Which of two answers of one urgency is said first: the one whose rule says it leads, then the order of
+    the data files.
+    """
     rule = RULES.get(question)
     return 999 if rule is None else (0 if rule.leads else 1 + list(RULES).index(question))
 
 
 def fold_parts(answers: Iterable[Answer]) -> list[PartVerdict]:
-    """Which verdict does each part carry? The newest answer to each question and subject counts; the worst of them shows.
+    """Which verdict does each part carry? The newest answer to each question and subject counts; the worst of
+    them shows.
 
     `due`: from when on nothing milder than act stands any more: the earliest date among those answers.
     """
@@ -106,7 +111,8 @@ def fold_parts(answers: Iterable[Answer]) -> list[PartVerdict]:
 def _part(part: str, group: list[Answer]) -> PartVerdict:
     verdict, beside = worst(v for a in group for v in (a.verdict, a.beside) if v is not None)
     top = min(
-        (a for a in group if a.verdict is verdict), key=lambda a: (a.by.rank if a.by else 9, _weight(a.question), a.question, a.subject)
+        (a for a in group if a.verdict is verdict),
+        key=lambda a: (a.by.rank if a.by else 9, _weight(a.question), a.question, a.subject),
     )
     mild = [a.due for a in group if a.due is not None and a.verdict.rank < Verdict.ACT.rank]
     return PartVerdict(
@@ -128,15 +134,23 @@ def overdue(part: PartVerdict, due: datetime | None, as_of: datetime) -> PartVer
         return part
     days = str((as_of - due).days)
     return replace(
-        part, verdict=Verdict.UNKNOWN, beside=Verdict.WATCH if part.verdict is Verdict.WATCH else None, by=By.THIS_WEEK,
+        part,
+        verdict=Verdict.UNKNOWN,
+        beside=Verdict.WATCH if part.verdict is Verdict.WATCH else None,
+        by=By.THIS_WEEK,
         reason=phrase("overdue.check", days=days),
-    )  # fmt: skip
+    )
 
 
 def never_checked(since: datetime) -> PartVerdict:
     """A set with no record at all says so."""
     return PartVerdict(
-        part="motor", verdict=Verdict.UNKNOWN, by=By.THIS_WEEK, question="none", reason=phrase("overdue.never"), taken_at=since
+        part="motor",
+        verdict=Verdict.UNKNOWN,
+        by=By.THIS_WEEK,
+        question="none",
+        reason=phrase("overdue.never"),
+        taken_at=since,
     )
 
 

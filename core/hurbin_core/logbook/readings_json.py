@@ -1,4 +1,6 @@
-"""Records as JSON, in as they went out: a list of objects with `tag`, `taken_at` and `facts`. `docs/formats.md`."""
+"""Records as JSON, in as they went out: a list of objects with `tag`, `taken_at` and `facts`.
+`docs/formats.md`.
+"""
 
 from __future__ import annotations
 
@@ -10,8 +12,9 @@ from zoneinfo import ZoneInfo
 
 from pydantic import ValidationError
 
-from ..base import Bench, HurbinError, Problem
-from .readings_csv import MOST_ROWS, FileRow, read_time
+from ..base import AnyBench, HurbinError, Problem, body_of, entry_of, place_of
+from .dates import read_time
+from .readings_csv import MOST_ROWS, FileRow, filed
 
 
 def looks_like_json(text: str) -> bool:
@@ -22,7 +25,7 @@ def looks_like_json(text: str) -> bool:
 class JsonFile:
     """A file of records opened: rows one by one, `line` counting the records."""
 
-    bench: Bench
+    bench: AnyBench
     items: list[Any]
     zone: ZoneInfo
 
@@ -37,41 +40,83 @@ class JsonFile:
     def _row(self, n: int, item: Any) -> FileRow:
         row = FileRow(n, "")
         if not isinstance(item, dict):
-            row.problems.append(Problem(code="row_wrong", field="row", value="", message="This is no record: tag, taken_at and facts are wanted."))
+            row.problems.append(
+                Problem(
+                    code="row_wrong",
+                    field="row",
+                    value="",
+                    message="This is no record: tag, taken_at and facts are wanted.",
+                )
+            )
             return row
         row.tag = str(item.get("tag", ""))[:60]
         bench, facts = item.get("bench", self.bench.name), item.get("facts")
         if not row.tag:
-            row.problems.append(Problem(code="tag_missing", field="tag", value="", message="No tag in this record."))
+            row.problems.append(
+                Problem(code="tag_missing", field="tag", value="", message="No tag in this record.")
+            )
         if bench != self.bench.name:
-            row.problems.append(Problem(code="bench_other", field="bench", value=str(bench)[:60], message=f"This record is of another kind: {str(bench)[:60]}.", right=self.bench.name))
+            row.problems.append(
+                Problem(
+                    code="bench_other",
+                    field="bench",
+                    value=str(bench)[:60],
+                    message=f"This record is of another kind: {str(bench)[:60]}.",
+                    right=self.bench.name,
+                )
+            )
         if not isinstance(facts, dict) or not facts:
-            row.problems.append(Problem(code="facts_missing", field="facts", value="", message="No facts in this record."))
+            row.problems.append(
+                Problem(code="facts_missing", field="facts", value="", message="No facts in this record.")
+            )
             return row
         try:
             row.taken_at = read_time(str(item.get("taken_at", "")), self.zone, None)
-            parts = self.bench.entries(facts, row.taken_at) if self.bench.entries is not None else [(row.taken_at, facts, "")]
-            row.bodies = [self.bench.entry.model_validate(body).model_dump(mode="json", exclude_defaults=True) for _, body, _ in parts]
+            made = filed(self.bench).entries
+            parts = made(facts, row.taken_at) if made is not None else [(row.taken_at, facts, "")]
+            row.bodies = [body_of(entry_of(self.bench.entry, body)) for _, body, _ in parts]
             row.times, row.authors = [at for at, _, _ in parts], [by for _, _, by in parts]
         except HurbinError as error:
             row.problems.append(Problem.of(error))
         except (ValidationError, KeyError, TypeError, ValueError) as error:
-            where = ".".join(str(x) for x in error.errors()[0]["loc"]) if isinstance(error, ValidationError) else "facts"
-            row.problems.append(Problem(code="facts_wrong", field=where, value="", message=f"The facts of this record cannot be read at {where}."))
+            where = place_of(error.errors()[0]["loc"]) if isinstance(error, ValidationError) else "facts"
+            row.problems.append(
+                Problem(
+                    code="facts_wrong",
+                    field=where,
+                    value="",
+                    message=f"The facts of this record cannot be read at {where}.",
+                )
+            )
         return row
 
 
-def open_json(text: str, bench: Bench, zone: str) -> JsonFile:
-    """What is this file? Raises `json_wrong` for what is no list of records, `file_too_long` past 250,000 of them."""
-    if bench.single:
-        raise HurbinError("no_file", f"“{bench.title}” is not kept in files: it is written where it is done.", field="bench", value=bench.name)
+def open_json(text: str, bench: AnyBench, zone: str) -> JsonFile:
+    """What is this file? Raises `json_wrong` for what is no list of records, `file_too_long` past 250,000 of
+    them.
+    """
+    filed(bench)
     try:
         items = json.loads(text)
     except (ValueError, RecursionError) as error:
-        raise HurbinError("json_wrong", "This file is not whole: it cannot be read as JSON.", field="file", right="a file as it was downloaded here") from error
+        raise HurbinError(
+            "json_wrong",
+            "This file is not whole: it cannot be read as JSON.",
+            field="file",
+            right="a file as it was downloaded here",
+        ) from error
     if not isinstance(items, list):
-        raise HurbinError("json_wrong", "A file of records is a list of them.", field="file", right='[{"tag": …, "taken_at": …, "facts": …}]')
+        raise HurbinError(
+            "json_wrong",
+            "A file of records is a list of them.",
+            field="file",
+            right='[{"tag": …, "taken_at": …, "facts": …}]',
+        )
     if len(items) > MOST_ROWS:
-        raise HurbinError("file_too_long", f"The file has {len(items)} records; {MOST_ROWS} are taken at a time.", field="file", right="a file in parts")
+        raise HurbinError(
+            "file_too_long",
+            f"The file has {len(items)} records; {MOST_ROWS} are taken at a time.",
+            field="file",
+            right="a file in parts",
+        )
     return JsonFile(bench, items, ZoneInfo(zone))
-

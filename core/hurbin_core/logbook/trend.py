@@ -4,8 +4,6 @@ Level and slope by Theil–Sen; with bounds by the Akritas–Theil–Sen form; w
 Mann–Kendall, where a pair counts only when the two intervals do not overlap. Standard library only.
 """
 
-from __future__ import annotations
-
 import math
 from bisect import bisect_left, bisect_right
 from collections import Counter
@@ -14,16 +12,15 @@ from enum import StrEnum
 from functools import lru_cache
 from itertools import combinations
 
-from pydantic import BaseModel
+from ..base import Bound, HurbinError, Limits, Model
 
-from ..base import Bound, HurbinError
+_LIMITS = Limits()
+TOO_FEW, THIN = _LIMITS.count("trend.few"), _LIMITS.count("trend.enough")
+STEP_FEW = _LIMITS.count("trend.step")
+CHANCE, CONFIDENCE = (_LIMITS.value(f"trend.{n}") / 100 for n in ("chance", "confidence"))
 
-TOO_FEW = 4  # four figures that fall each time have one chance in twenty-four of doing so without a trend
-THIN = 8
-STEP_FEW = 5
 
-
-class Datum(BaseModel):
+class Datum(Model):
     """One point for a trend: `t` in days, `value` on the scale on which the slope is wanted."""
 
     t: float
@@ -48,7 +45,8 @@ def _interval(d: Datum) -> tuple[float, float]:
 
 
 def pair_sign(a: Datum, b: Datum) -> int:
-    """Did it rise (+1) or fall (−1) from `a` to `b`? 0 when equal, or when the intervals overlap: a bound is no value.
+    """Did it rise (+1) or fall (−1) from `a` to `b`? 0 when equal, or when the intervals overlap: a bound is
+    no value.
 
     >>> pair_sign(Datum(t=0, value=10, bound=Bound.AT_LEAST), Datum(t=1, value=20))
     0
@@ -93,7 +91,7 @@ def _middle(ordered: Sequence[float]) -> float:
     return a if a == b else (a + b) / 2
 
 
-class Kendall(BaseModel):
+class Kendall(Model):
     """Mann–Kendall: S, its variance with ties, Z, and the one-sided chance of such an S without a trend."""
 
     n: int
@@ -104,8 +102,9 @@ class Kendall(BaseModel):
 
 
 class _Scan:
-    """Every pair of a series looked at once: S, the slopes of exact pairs, and the slopes at which a pair stops rising
-    (`plus`) or begins to fall (`minus`) when a line is taken off. Points by time."""
+    """Every pair of a series looked at once: S, the slopes of exact pairs, and the slopes at which a pair
+    stops rising (`plus`) or begins to fall (`minus`) when a line is taken off. Points by time.
+    """
 
     __slots__ = ("data", "minus", "n", "plus", "s", "slopes", "ties")
 
@@ -161,7 +160,9 @@ class _Scan:
         exact = [d for d in self.data if d.bound is Bound.EXACT]
         n, m, slopes = len(exact), len(self.slopes), self.slopes
         tied = self.ties if n == self.n else _ties(exact)
-        spread = _quantile(0.5 + confidence / 2) * math.sqrt((n * (n - 1) * (2 * n + 5) - sum(t * (t - 1) * (2 * t + 5) for t in tied)) / 18)
+        spread = _quantile(0.5 + confidence / 2) * math.sqrt(
+            (n * (n - 1) * (2 * n + 5) - sum(t * (t - 1) * (2 * t + 5) for t in tied)) / 18
+        )
         upper, lower = min(m - 1, round((m + spread) / 2)), max(0, round((m - spread) / 2) - 1)
         return _middle(slopes), slopes[lower], slopes[upper]
 
@@ -174,7 +175,11 @@ class _Scan:
             low, high = 0, len(places) - 1
             while low < high:
                 mid = (low + high) // 2
-                right = len(self.plus) - bisect_right(self.plus, places[mid]) - bisect_right(self.minus, places[mid])
+                right = (
+                    len(self.plus)
+                    - bisect_right(self.plus, places[mid])
+                    - bisect_right(self.minus, places[mid])
+                )
                 low, high = (low, mid) if right < least else (mid + 1, high)
             return places[low]
 
@@ -209,7 +214,7 @@ def _exact_p(n: int, s: int) -> float:
     return sum(w for inv, w in enumerate(ways) if most - 2 * inv >= s) / math.factorial(n)
 
 
-def theil_sen(data: Sequence[Datum], confidence: float = 0.95) -> tuple[float, float, float]:
+def theil_sen(data: Sequence[Datum], confidence: float = CONFIDENCE) -> tuple[float, float, float]:
     """Slope per day with its rank-based interval (Sen 1968): (slope, low, high). Exact points only.
 
     Raises `too_few_points` when no two exact points stand at different times.
@@ -237,7 +242,7 @@ def akritas_slope(data: Sequence[Datum]) -> float:
     return _with_slopes(data).akritas()
 
 
-class Trend(BaseModel):
+class Trend(Model):
     """What the series does. Slope and its band are per day, on the scale given; None where not to be had."""
 
     direction: Direction
@@ -250,8 +255,10 @@ class Trend(BaseModel):
     p: float | None = None
 
 
-def assess(data: Sequence[Datum], alpha: float = 0.05) -> Trend:
-    """Does the series rise or fall? Under four points “too few”; no trend among fewer than eight is “inconclusive”."""
+def assess(data: Sequence[Datum], alpha: float = CHANCE) -> Trend:
+    """Does the series rise or fall? Under four points “too few”; no trend among fewer than eight is
+    “inconclusive”.
+    """
     n = len(data)
     if n == 0:
         return Trend(direction=Direction.TOO_FEW, n=0)
@@ -262,7 +269,7 @@ def assess(data: Sequence[Datum], alpha: float = 0.05) -> Trend:
     kendall = scan.kendall()
     slope = low = high = None
     if scan.slopes:
-        slope, low, high = scan.sen(0.95)
+        slope, low, high = scan.sen(CONFIDENCE)
         if scan.slopes is not scan.plus:
             slope = scan.akritas()
     if kendall.p < alpha and kendall.s:
@@ -274,8 +281,10 @@ def assess(data: Sequence[Datum], alpha: float = 0.05) -> Trend:
     )
 
 
-class Crossing(BaseModel):
-    """Days from the newest point until the limit is met; None where it is not met within the record's own span."""
+class Crossing(Model):
+    """Days from the newest point until the limit is met; None where it is not met within the record's own
+    span.
+    """
 
     state: Direction
     earliest: float | None = None
@@ -297,19 +306,21 @@ def _crossing(data: Sequence[Datum], trend: Trend, limit: float) -> Crossing:
         return Crossing.model_construct(state=trend.direction, earliest=None, likely=None, latest=None)
     times = [d.t for d in data]
     end, span = max(times), max(times) - min(times)
-    level = _level(data, trend.slope, end)
+    middle = trend.slope
+    level = _level(data, middle, end)
 
     def days(slope: float | None) -> float | None:
         if not slope:
             return None
         ahead = (limit - level) / slope
-        return max(ahead, 0.0) if ahead <= span and (ahead >= 0 or (limit - level) * trend.slope < 0) else None  # type: ignore[operator]
+        passed = (limit - level) * middle >= 0 > ahead
+        return None if ahead > span or passed else max(ahead, 0.0)
 
     steep, flat = (trend.high, trend.low) if trend.slope > 0 else (trend.low, trend.high)
     return Crossing(state=trend.direction, earliest=days(steep), likely=days(trend.slope), latest=days(flat))
 
 
-class PathPoint(BaseModel):
+class PathPoint(Model):
     """The forecast at `t` days: likely and its band, on the scale of the data."""
 
     t: float
@@ -318,7 +329,7 @@ class PathPoint(BaseModel):
     high: float
 
 
-class Forecast(BaseModel):
+class Forecast(Model):
     """What a series does and where it is heading: the trend, when it meets the limit, the path until then."""
 
     trend: Trend
@@ -328,9 +339,11 @@ class Forecast(BaseModel):
 
 
 def forecast(data: Sequence[Datum], limit: float | None) -> Forecast:
-    """Where is this series heading? `data` and `limit` on the scale of the slope (log10 for resistance); days.
+    """Where is this series heading? `data` and `limit` on the scale of the slope (log10 for resistance);
+    days.
 
-    Looks ahead no further than the record looks back, and stops at the limit. A series of bounds alone has no path.
+    Looks ahead no further than the record looks back, and stops at the limit. A series of bounds alone has no
+    path.
     """
     trend = assess(data)
     times = [d.t for d in data]
@@ -341,9 +354,16 @@ def forecast(data: Sequence[Datum], limit: float | None) -> Forecast:
     end = max(times)
     level = _level(data, trend.slope, end)
     ahead = min(span, found.likely) if found.likely is not None else span
-    ends = sorted((trend.low if trend.low is not None else trend.slope, trend.high if trend.high is not None else trend.slope))
+    ends = sorted(
+        (
+            trend.low if trend.low is not None else trend.slope,
+            trend.high if trend.high is not None else trend.slope,
+        )
+    )
     path = [
-        PathPoint.model_construct(t=end + d, likely=level + trend.slope * d, low=level + ends[0] * d, high=level + ends[1] * d)
+        PathPoint.model_construct(
+            t=end + d, likely=level + trend.slope * d, low=level + ends[0] * d, high=level + ends[1] * d
+        )
         for d in (ahead * k / 4 for k in range(5))
     ]
     return Forecast.model_construct(trend=trend, crossing=found, span_days=span, path=path)
@@ -356,7 +376,10 @@ def change_point(values: Sequence[float]) -> tuple[int, float]:
     if n < STEP_FEW:
         raise HurbinError("too_few_points", "A step needs five readings or more.", field="points", value=n)
     ordered = sorted(values)
-    rank = {v: (bisect_left(ordered, v) + bisect_left(ordered, math.nextafter(v, math.inf)) + 1) / 2 for v in set(values)}
+    rank = {
+        v: (bisect_left(ordered, v) + bisect_left(ordered, math.nextafter(v, math.inf)) + 1) / 2
+        for v in set(values)
+    }
     best, where, total = 0.0, 0, 0.0
     for i, v in enumerate(values[:-1]):
         total += rank[v]

@@ -1,17 +1,17 @@
 """What is stamped on the parts, kept as typed, and the figures read from it."""
 
-from __future__ import annotations
-
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Any, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field, model_validator
 
-from ..base import Entered, Missing, Problem, entered_field, field_rules, read_fields
+from ..base import Entered, Limits, Missing, Model, Problem, entered_field, field_rules, read_fields
 
 
-class MotorPlate(BaseModel):
-    """A motor's plate. A dual-voltage plate has a low and a high column; `connection` says which is in use."""
+class MotorPlate(Model):
+    """A motor's plate. A dual-voltage plate has a low and a high column; `connection` says which is in
+    use.
+    """
 
     phases: Literal[1, 3] = Field(default=3, title="Phases")
     connection: Literal["single", "low", "high"] = Field(default="single", title="Connection in use")
@@ -37,7 +37,7 @@ class MotorPlate(BaseModel):
     note: str = Field(default="", max_length=400, title="Note")
 
 
-class ControlPlate(BaseModel):
+class ControlPlate(Model):
     """What starts the motor: a direct starter, a soft starter or a drive (told by the component's kind)."""
 
     overload_setting: Entered | None = entered_field("Overload setting", "current", high=5000)
@@ -46,7 +46,7 @@ class ControlPlate(BaseModel):
     note: str = Field(default="", max_length=400, title="Note")
 
 
-class PumpPlate(BaseModel):
+class PumpPlate(Model):
     """The wet end."""
 
     flow: Entered | None = entered_field("Rated flow", "flow", high=50000)
@@ -57,7 +57,7 @@ class PumpPlate(BaseModel):
     note: str = Field(default="", max_length=400, title="Note")
 
 
-class PartPlate(BaseModel):
+class PartPlate(Model):
     """Any other part: what it is, in words."""
 
     size: str = Field(default="", max_length=60, title="Size")
@@ -67,6 +67,20 @@ class PartPlate(BaseModel):
 
 
 Plate = MotorPlate | ControlPlate | PumpPlate | PartPlate
+
+
+class FittedPart(Model):
+    """What stands at a place of the train: the component's kind and its plate, where there is one."""
+
+    kind: str
+    plate: Plate | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _plate_of_its_kind(cls, raw: Any) -> Any:
+        if isinstance(raw, dict) and isinstance(raw.get("plate"), dict):
+            return {**raw, "plate": plate_model(str(raw.get("kind", ""))).model_validate(raw["plate"])}
+        return raw
 
 
 def plate_model(component_kind: str) -> type[Plate]:
@@ -125,7 +139,7 @@ def motor_facts(plate: MotorPlate | None) -> MotorFacts:
         power_kw=value("power"),
         speed_rpm=value("speed"),
         frequency_hz=value("frequency"),
-        max_ambient_c=40.0 if ambient is None else ambient,
+        max_ambient_c=Limits().value("plate.ambient") if ambient is None else ambient,
         cooling=plate.cooling,
         sf_on_drive=plate.sf_on_drive,
         problems=problems,
@@ -142,21 +156,39 @@ def check_plate(plate: Plate) -> tuple[list[Problem], list[Missing]]:
     def clash(field_name: str, message: str, right: str) -> None:
         text = getattr(plate, field_name)
         problems.append(
-            Problem(code="plate_clash", field=field_name, value=text.text if text else "", message=message, right=right)
+            Problem(
+                code="plate_clash",
+                field=field_name,
+                value=text.text if text else "",
+                message=message,
+                right=right,
+            )
         )
 
     if plate.connection != "single":
         if {"volts_low", "volts_high"} <= got.keys() and got["volts_high"].value <= got["volts_low"].value:
-            clash("volts_high", "The high connection's volts must be above the low one's.", "high volts above low volts")
+            clash(
+                "volts_high",
+                "The high connection's volts must be above the low one's.",
+                "high volts above low volts",
+            )
         if {"amps_low", "amps_high"} <= got.keys() and got["amps_high"].value >= got["amps_low"].value:
-            clash("amps_high", "At the high volts the amps are the smaller ones.", "high-volt amps below low-volt amps")
+            clash(
+                "amps_high",
+                "At the high volts the amps are the smaller ones.",
+                "high-volt amps below low-volt amps",
+            )
     for column in ("low", "high"):
         plain, full = got.get(f"amps_{column}"), got.get(f"sf_amps_{column}")
         if plain and full and full.value < plain.value:
-            clash(f"sf_amps_{column}", "Service-factor amps cannot be below plate amps.", "plate amps or more")
+            clash(
+                f"sf_amps_{column}", "Service-factor amps cannot be below plate amps.", "plate amps or more"
+            )
     column = "high" if plate.connection == "high" else "low"
-    for name, words in ((f"volts_{column}", "no reading can be held against its volts"),
-                        (f"amps_{column}", "the load cannot be judged")):  # fmt: skip
+    for name, words in (
+        (f"volts_{column}", "no reading can be held against its volts"),
+        (f"amps_{column}", "the load cannot be judged"),
+    ):
         if name not in got and not any(p.field == name for p in problems):
             label = field_rules(MotorPlate)[name].label
             missing.append(Missing(field=name, message=f"{label}: not on the plate as entered; {words}."))

@@ -2,16 +2,24 @@
 
 from __future__ import annotations
 
-import csv
-import io
-
 from pydantic import BaseModel, ValidationError
 
-from ..base import Entered, HurbinError, Problem, field_rules
+from ..base import Entered, HurbinError, Model, Problem, field_rules, header_of, plain, rows_of, table
 from .kinds import COMPONENT_KINDS, kind
 from .plates import ControlPlate, MotorPlate, PumpPlate, check_plate
 
-SET_COLUMNS = ("service", "service_name", "tag", "name", "place", "nickname", "kind", "role", "pair", "control")
+SET_COLUMNS = (
+    "service",
+    "service_name",
+    "tag",
+    "name",
+    "place",
+    "nickname",
+    "kind",
+    "role",
+    "pair",
+    "control",
+)
 ROLES = ("duty", "standby", "single")
 _PLATES: dict[str, type[BaseModel]] = {"motor": MotorPlate, "control": ControlPlate, "pump": PumpPlate}
 
@@ -21,7 +29,7 @@ def columns() -> list[str]:
     return [*SET_COLUMNS, *(f"{p}_{name}" for p, model in _PLATES.items() for name in model.model_fields)]
 
 
-class RegisterRow(BaseModel):
+class RegisterRow(Model):
     """One set as a row of the register."""
 
     line: int
@@ -40,18 +48,10 @@ class RegisterRow(BaseModel):
     pump: PumpPlate
 
 
-class RowRefused(BaseModel):
+class RowRefused(Model):
     line: int
     tag: str
     problems: list[Problem]
-
-
-_FORMULA = ("=", "+", "@", "-")
-
-
-def _unguard(text: str) -> str:
-    """Take off the apostrophe that keeps a spreadsheet from reading a cell as a formula."""
-    return text[1:] if text[:1] == "'" and text[1:].startswith(_FORMULA) else text
 
 
 def _cell(text: str, is_figure: bool) -> object:
@@ -65,7 +65,7 @@ def _plate(model: type[BaseModel], prefix: str, row: dict[str, str], problems: l
     figures = field_rules(model)
     given: dict[str, object] = {}
     for name in model.model_fields:
-        text = _unguard((row.get(f"{prefix}_{name}") or "").strip())
+        text = row.get(f"{prefix}_{name}", "")
         if text:
             given[name] = _cell(text, name in figures)
     try:
@@ -76,7 +76,12 @@ def _plate(model: type[BaseModel], prefix: str, row: dict[str, str], problems: l
         where = error.errors()[0]["loc"][0] if isinstance(error, ValidationError) else "phases"
         value = str(given.get(str(where), ""))
         problems.append(
-            Problem(code="cell_wrong", field=f"{prefix}_{where}", value=value, message=f"“{value}” cannot stand in {prefix}_{where}.")
+            Problem(
+                code="cell_wrong",
+                field=f"{prefix}_{where}",
+                value=value,
+                message=f"“{value}” cannot stand in {prefix}_{where}.",
+            )
         )
         return model()
 
@@ -87,25 +92,27 @@ def parse_register(text: str) -> tuple[list[RegisterRow], list[RowRefused]]:
     Comma or semicolon, with or without a byte-order mark, columns in any order; a figure may carry its unit
     after a bar (`11|kW`). Raises `file_empty` and `header_wrong` for a file that is no register at all.
     """
-    body = text.lstrip("\ufeff")
+    body = plain(text)
     if not body.strip():
-        raise HurbinError("file_empty", "The file is empty.", field="file", right="a header line and a line per set")
-    first = body.splitlines()[0]
-    reader = csv.DictReader(io.StringIO(body), delimiter=";" if first.count(";") > first.count(",") else ",")
-    header = [h.strip() for h in reader.fieldnames or []]
+        right = "a header line and a line per set"
+        raise HurbinError("file_empty", "The file is empty.", field="file", right=right)
+    header = header_of(body)
     lacking = [c for c in ("service", "tag", "kind") if c not in header]
     strange = [h for h in header if h not in columns()]
     if lacking or strange:
-        said = f"The header lacks {', '.join(lacking)}." if lacking else f"The header has unknown columns: {', '.join(strange[:6])}."
+        said = (
+            f"The header lacks {', '.join(lacking)}."
+            if lacking
+            else f"The header has unknown columns: {', '.join(strange[:6])}."
+        )
         raise HurbinError("header_wrong", said, field="file", right=", ".join(columns()[:10]) + ", …")
-    reader.fieldnames = header
     rows: list[RegisterRow] = []
     refused: list[RowRefused] = []
     seen: dict[str, int] = {}
-    for row in reader:
-        line = reader.line_num
+    for line, cells in rows_of(body):
+        row = dict(zip(header, cells, strict=False))
         problems: list[Problem] = []
-        cell = {k: _unguard((row.get(k) or "").strip()) for k in SET_COLUMNS}
+        cell = {k: row.get(k, "") for k in SET_COLUMNS}
         if not any(cell.values()):
             continue
         plates = {p: _plate(model, p, row, problems) for p, model in _PLATES.items()}
@@ -118,17 +125,29 @@ def parse_register(text: str) -> tuple[list[RegisterRow], list[RowRefused]]:
         cell["name"] = cell["name"] or cell["tag"]
         rows.append(
             RegisterRow.model_validate(
-                {**cell, "line": line, "motor": plates["motor"], "control_plate": plates["control"], "pump": plates["pump"]}
+                {
+                    **cell,
+                    "line": line,
+                    "motor": plates["motor"],
+                    "control_plate": plates["control"],
+                    "pump": plates["pump"],
+                }
             )
         )
     return rows, refused
 
 
 def _check_row(
-    cell: dict[str, str], plates: dict[str, BaseModel], seen: dict[str, int], line: int, problems: list[Problem]
+    cell: dict[str, str],
+    plates: dict[str, BaseModel],
+    seen: dict[str, int],
+    line: int,
+    problems: list[Problem],
 ) -> None:
     def refuse(field: str, message: str, right: str = "") -> None:
-        problems.append(Problem(code="row_refused", field=field, value=cell.get(field, ""), message=message, right=right))
+        problems.append(
+            Problem(code="row_refused", field=field, value=cell.get(field, ""), message=message, right=right)
+        )
 
     for need in ("service", "tag", "kind"):
         if not cell[need]:
@@ -151,13 +170,10 @@ def _check_row(
 
 
 def write_register(rows: list[dict[str, str]]) -> str:
-    """The file for these rows. A cell that a spreadsheet would take for a formula gets a leading apostrophe."""
-    out = io.StringIO()
-    writer = csv.DictWriter(out, columns(), lineterminator="\r\n", extrasaction="ignore")
-    writer.writeheader()
-    for row in rows:
-        writer.writerow({k: f"'{v}" if v.startswith(_FORMULA) else v for k, v in row.items()})
-    return out.getvalue()
+    """The file for these rows. A cell that a spreadsheet would take for a formula gets a leading
+    apostrophe.
+    """
+    return table(columns(), [[row.get(c, "") for c in columns()] for row in rows])
 
 
 def plate_cells(prefix: str, plate: BaseModel) -> dict[str, str]:

@@ -1,18 +1,12 @@
-"""Making safe as entered: who shut, locked, let out, proved, worked and gave back, in the order in which it happened."""
-
-from __future__ import annotations
+"""Making safe as entered: who shut, locked, let out, proved, worked and gave back, in the order in which
+it happened.
+"""
 
 from typing import Any, Literal
 
-from pydantic import BaseModel, Field
-
-from ..base import Entered, entered_field
+from ..base import Entered, Model, entered_field, entry_of, entry_union, said_field
 from .sources import IsolationSource, ScopeId
 
-Kind = Literal[
-    "open", "list", "told", "stopped", "shut", "opened", "lock", "unlock", "released", "proof", "tried", "work", "volts_seen", "handover",
-    "restored", "undo",
-]  # fmt: skip
 Act = Literal["live_before", "dead", "live_after"]
 Restored = Literal["guard_on", "people_clear", "valves_as_found", "automatic", "alarms", "check_left"]
 THREE_PHASE = ("v12", "v23", "v31", "v1g", "v2g", "v3g")
@@ -23,29 +17,64 @@ def _volts(label: str) -> Any:
     return entered_field(label, "voltage", high=50000)
 
 
-class MakeSafeEntry(BaseModel):
-    """One thing that was done or read. `kind` says which fields count.
+class Done(Model):
+    """What any entry may add in words."""
 
-    open: for this scope, by this list. list: the list as it stands now. told, stopped: said. shut, opened: one source, seen.
-    lock: a worker's own lock on a source (its id is the entry's). unlock: that lock taken off. released: what was stored
-    in a source, let out (volts for a dc bus or capacitors). proof: one of its three acts. tried: a try to start. work: hands
-    were on the circuit. volts_seen: volts were found. handover: the work goes to somebody else. restored: given back, one
-    thing at a time. undo: takes one earlier entry back; volts that were seen and locks are never taken back.
+    seen: str = said_field("Seen", "", max_length=200)
+    note: str = said_field("Note", "", max_length=500)
+
+
+class Opening(Done):
+    """open: made safe for this scope, by this list. list: the list as it stands now."""
+
+    kind: Literal["open", "list"] = "open"
+    scope: ScopeId | None = said_field("What is opened or turned")
+    sources: list[IsolationSource] | None = said_field("The isolation list", max_length=60)
+
+
+class SafetyWord(Done):
+    """Said to somebody, or seen: who was told, stopped in the ordinary way, work on the circuit, handed
+    over.
     """
 
-    kind: Kind = Field(default="open", title="What")
-    scope: ScopeId | None = Field(default=None, title="What is opened or turned")
-    sources: list[IsolationSource] | None = Field(default=None, max_length=60)
-    source: str = Field(default="", max_length=40)
-    lock: str = Field(default="", max_length=64)
-    forgotten: bool = Field(default=False, title="Left behind by somebody who has gone")
-    followed: str = Field(default="", max_length=500, title="The site's steps for a lock left behind")
-    number: str = Field(default="", max_length=40, title="Lock number")
-    seen: str = Field(default="", max_length=200, title="Seen")
+    kind: Literal["told", "stopped", "work", "handover"]
+    to: str = said_field("To whom", "", max_length=120)
+
+
+class AtSource(Done):
+    """One source of the list: shut, as found again, or what was stored in it let out (volts for a bus or
+    capacitors).
+    """
+
+    kind: Literal["shut", "opened", "released"]
+    source: str = said_field("Source", "", max_length=40)
     reading: Entered | None = _volts("Volts left")
-    act: Act | None = Field(default=None, title="Act")
-    tester: str = Field(default="", max_length=60, title="Tester")
-    point: str = Field(default="", max_length=80, title="Point of work")
+
+
+class LockPut(Done):
+    """A worker's own lock on a source; its id is the entry's."""
+
+    kind: Literal["lock"]
+    source: str = said_field("Source", "", max_length=40)
+    number: str = said_field("Lock number", "", max_length=40)
+
+
+class LockTaken(Done):
+    """That lock taken off: by its owner, or one left behind, by the site's steps."""
+
+    kind: Literal["unlock"]
+    lock: str = said_field("Lock", "", max_length=64)
+    forgotten: bool = said_field("Left behind by somebody who has gone", False)
+    followed: str = said_field("The site's steps for a lock left behind", "", max_length=500)
+
+
+class ProofAct(Done):
+    """One of the three acts of a proof."""
+
+    kind: Literal["proof"]
+    act: Act | None = said_field("Act")
+    tester: str = said_field("Tester", "", max_length=60)
+    point: str = said_field("Point of work", "", max_length=80)
     live_volts: Entered | None = _volts("On a known live source")
     v12: Entered | None = _volts("L1 to L2")
     v23: Entered | None = _volts("L2 to L3")
@@ -53,8 +82,42 @@ class MakeSafeEntry(BaseModel):
     v1g: Entered | None = _volts("L1 to ground")
     v2g: Entered | None = _volts("L2 to ground")
     v3g: Entered | None = _volts("L3 to ground")
-    moved: bool | None = Field(default=None, title="It moved")
-    item: Restored | None = Field(default=None, title="Given back")
-    to: str = Field(default="", max_length=120, title="Handed over to")
-    note: str = Field(default="", max_length=500, title="Note")
-    undoes: str = Field(default="", max_length=64)
+
+
+class Tried(Done):
+    """A try to start."""
+
+    kind: Literal["tried"]
+    moved: bool | None = said_field("It moved")
+
+
+class VoltsSeen(Done):
+    """Volts were found."""
+
+    kind: Literal["volts_seen"]
+    point: str = said_field("Where", "", max_length=80)
+    live_volts: Entered | None = _volts("Volts seen")
+
+
+class GivenBack(Done):
+    """Given back, one thing at a time."""
+
+    kind: Literal["restored"]
+    item: Restored | None = said_field("Given back")
+
+
+class SafetyTakenBack(Done):
+    """Takes one earlier entry back; volts that were seen and locks are never taken back."""
+
+    kind: Literal["undo"]
+    undoes: str = said_field("Entry taken back", "", max_length=64)
+
+
+MakeSafeEntry = entry_union(
+    Opening, SafetyWord, AtSource, LockPut, LockTaken, ProofAct, Tried, VoltsSeen, GivenBack, SafetyTakenBack
+)
+
+
+def make_safe_entry(**body: Any) -> Any:
+    """One entry of a making-safe sheet from what was said."""
+    return entry_of(MakeSafeEntry, body)

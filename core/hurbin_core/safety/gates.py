@@ -1,43 +1,36 @@
-"""May this step be offered now, and if not, what is wanting? Gates block offers and advice, never the record of what was seen."""
+"""May this step be offered now, and if not, what is wanting? Gates block offers and advice, never the record
+of what was seen.
+"""
 
-from __future__ import annotations
-
-import tomllib
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from datetime import datetime
-from importlib.resources import files
 from typing import Literal, get_args
 
-from pydantic import BaseModel
-
-from ..base import HurbinError
+from ..base import RULEBOOK, RULES, HurbinError, Limits, Model, Rule, by_id, known
+from ..plant import KINDS
 from .isolation import Isolation
-from .sources import SCOPES
+from .sources import SCOPES, ScopeId
 from .stops import StandingStop, TrialRun, released
 
 Act = Literal[
-    "dead_test", "insulation_test", "live_test", "open_leads", "open_drive_box", "hands_on_coupling", "open_wet_end", "turn_by_hand", "energise", "run",
-    "reset_overload", "replace_fuse", "enter_well", "close",
-]  # fmt: skip
-_SCOPE: dict[str, str] = {
-    "open_leads": "motor_leads", "open_drive_box": "drive_box", "hands_on_coupling": "coupling", "turn_by_hand": "coupling", "open_wet_end": "wet_end",
-}  # fmt: skip
+    "dead_test",
+    "insulation_test",
+    "live_test",
+    "open_leads",
+    "open_drive_box",
+    "hands_on_coupling",
+    "open_wet_end",
+    "turn_by_hand",
+    "energise",
+    "run",
+    "reset_overload",
+    "replace_fuse",
+    "enter_well",
+    "close",
+]
 
 
-# Questions whose stop forbids a new fuse or a reset as well: nothing but the winding or the circuit is asked by them.
-STOPPING = (
-    "insulation",
-    "insulation_falling",
-    "insulation_past",
-    "insulation_legs",
-    "insulation_leads",
-    "short",
-    "leads",
-    "hydraulic_lock",
-)
-
-
-class Gate(BaseModel):
+class Gate(Model):
     """One gate as its data says it. `life`: never overridden."""
 
     id: str
@@ -48,16 +41,21 @@ class Gate(BaseModel):
     asks: str
 
 
-class _File(BaseModel):
+class _File(Model):
+    """`scope`: what an act opens or turns; without an entry any scope of the motor's circuit does."""
+
     gate: list[Gate]
+    scope: dict[str, ScopeId]
+    offers: list[Act]
 
 
-GATES: dict[str, Gate] = {
-    g.id: g for g in _File.model_validate(tomllib.loads(files(__package__).joinpath("gates.toml").read_text())).gate
-}
+_data = RULEBOOK.section("safety/gates.toml", _File)
+GATES: dict[str, Gate] = by_id(_data.gate)
+_SCOPE = _data.scope
+OFFERS: Sequence[Act] = tuple(_data.offers)
 
 
-class Waiver(BaseModel):
+class Waiver(Model):
     """A lead's word that one gate is set aside, why and until when."""
 
     gate: str
@@ -66,11 +64,11 @@ class Waiver(BaseModel):
     until: datetime
 
 
-class SafetyFacts(BaseModel):
+class SafetyFacts(Model):
     """What is on record of a set, as far as gates ask for it. What is not known blocks.
 
-    stops: the stops that stand. trials: what a lead has released. worker: who asks, by sign-in. resets: of the overload since
-    it tripped; not known counts as one.
+    stops: the stops that stand. trials: what a lead has released. worker: who asks, by sign-in. resets: of
+    the overload since it tripped; not known counts as one.
     """
 
     isolation: Isolation = Isolation()
@@ -87,7 +85,7 @@ class SafetyFacts(BaseModel):
     as_of: datetime | None = None
 
 
-class Shut(BaseModel):
+class Shut(Model):
     """A gate that blocks this step, and what opens it."""
 
     gate: str
@@ -96,7 +94,7 @@ class Shut(BaseModel):
     life: bool
 
 
-class Answer(BaseModel):
+class Answer(Model):
     """May it be offered? `shut`: the gates that say no. `waived`: those that a lead has set aside."""
 
     act: Act
@@ -107,15 +105,23 @@ class Answer(BaseModel):
 
 
 def ask(act: Act, facts: SafetyFacts) -> Answer:
-    """May this step be offered on a set that stands like this? Every gate that names the step is asked; a step that no gate
-    knows is not offered."""
+    """May this step be offered on a set that stands like this? Every gate that names the step is asked; a
+    step that no gate knows is not offered.
+    """
     if act not in get_args(Act) or not any(act in gate.acts for gate in GATES.values()):
         return Answer.model_construct(act=act, offered=False, shut=[UNKNOWN_ACT], waived=[], trial=None)
     shut, waived = [], []
     for gate in GATES.values():
         if act not in gate.acts or _CHECKS[gate.needs](act, facts):
             continue
-        waiver = next((w for w in facts.waivers if w.gate == gate.id and facts.as_of is not None and facts.as_of < w.until), None)
+        waiver = next(
+            (
+                w
+                for w in facts.waivers
+                if w.gate == gate.id and facts.as_of is not None and facts.as_of < w.until
+            ),
+            None,
+        )
         if waiver is not None and not gate.life:
             waived.append(waiver)
             continue
@@ -126,21 +132,42 @@ def ask(act: Act, facts: SafetyFacts) -> Answer:
 
 
 UNKNOWN_ACT = Shut(
-    gate="unknown", title="A step nobody knows here", asks="This step is not known here: nothing says that it may be done.", life=True
+    gate="unknown",
+    title="A step nobody knows here",
+    asks="This step is not known here: nothing says that it may be done.",
+    life=True,
 )
 
 
 def check_waiver(gate_id: str, reason: str, until: datetime, as_of: datetime) -> None:
-    """May this gate be set aside? Raises for a life-safety gate, without a reason, or without an end within thirty days."""
+    """May this gate be set aside? Raises for a life-safety gate, without a reason, or without an end within
+    thirty days.
+    """
     gate = GATES.get(gate_id)
     if gate is None:
-        raise HurbinError("gate_unknown", f"There is no gate “{gate_id}”.", field="gate", value=gate_id, right=", ".join(GATES))
+        raise HurbinError(
+            "gate_unknown",
+            f"There is no gate “{gate_id}”.",
+            field="gate",
+            value=gate_id,
+            right=", ".join(GATES),
+        )
     if gate.life:
-        raise HurbinError("gate_is_life", f"{gate.title}: a life hangs on it. Nobody sets it aside, a lead neither.", field="gate", value=gate_id)
+        raise HurbinError(
+            "gate_is_life",
+            f"{gate.title}: a life hangs on it. Nobody sets it aside, a lead neither.",
+            field="gate",
+            value=gate_id,
+        )
     if not reason.strip():
         raise HurbinError("reason_missing", "Say why it is set aside.", field="reason")
-    if not as_of < until or (until - as_of).days > 30:
-        raise HurbinError("until_wrong", "Say until when: a time ahead, within thirty days.", field="until", value=until.isoformat())
+    if not as_of < until or (until - as_of).days > Limits().value("safety.waiver_days"):
+        raise HurbinError(
+            "until_wrong",
+            "Say until when: a time ahead, within thirty days.",
+            field="until",
+            value=until.isoformat(),
+        )
 
 
 def _proved(act: str, f: SafetyFacts) -> bool:
@@ -160,7 +187,7 @@ def _no_stop(act: str, f: SafetyFacts) -> bool:
     """Does nothing stand against it? A start is stopped by every stop that no trial run was released for."""
     if act in ("run", "energise"):
         return all(released(s, f.trials, f.as_of) is not None for s in f.stops)
-    return not any(s.question in STOPPING for s in f.stops)
+    return not any(act in RULES[s.question].bars for s in f.stops if s.question in RULES)
 
 
 def _reset_looked_at(act: str, f: SafetyFacts) -> bool:
@@ -173,7 +200,9 @@ def _free(act: str, f: SafetyFacts) -> bool:
 
 def _let_out(act: str, f: SafetyFacts) -> bool:
     stored = [s for s in f.isolation.sources if s.read]
-    return all(s.released is not None for s in stored) and not {"drive_bus", "capacitors"} & set(f.isolation.unsaid)
+    return all(s.released is not None for s in stored) and not {"drive_bus", "capacitors"} & set(
+        f.isolation.unsaid
+    )
 
 
 def _bled(act: str, f: SafetyFacts) -> bool:
@@ -182,7 +211,8 @@ def _bled(act: str, f: SafetyFacts) -> bool:
 
 
 def _valves_open(act: str, f: SafetyFacts) -> bool:
-    return f.kind not in ("positive_displacement", "vacuum") or not {"valve_shut", "valve_throttled"} & set(f.changes)
+    kind = KINDS.get(f.kind)
+    return kind is None or not kind.positive or not {"valve_shut", "valve_throttled"} & set(f.changes)
 
 
 _CHECKS: dict[str, Callable[[str, SafetyFacts], bool]] = {
@@ -201,4 +231,14 @@ _CHECKS: dict[str, Callable[[str, SafetyFacts], bool]] = {
     "checked_below": lambda _, f: f.checked_below_fuse,
     "no_changes": lambda _, f: not f.changes,
 }
-OFFERS: Sequence[Act] = ("live_test", "run", "insulation_test", "dead_test", "open_leads", "hands_on_coupling", "turn_by_hand", "open_wet_end", "open_drive_box")
+
+
+def check_gates(gates: Iterable[Gate], rules: Iterable[Rule]) -> None:
+    """Does every gate ask for a check that there is, and every stop bar acts that there are?"""
+    for gate in gates:
+        known([gate.needs], _CHECKS, gate.id, "check")
+    for rule in rules:
+        known(rule.bars, get_args(Act), rule.id, "act")
+
+
+check_gates(GATES.values(), RULES.values())

@@ -1,27 +1,31 @@
 """What the next shift has to know, read out from the tags and open matters as one page."""
 
-from __future__ import annotations
-
 from collections.abc import Iterable
 from datetime import datetime
 from typing import Literal
 
-from pydantic import BaseModel
-
-from ..base import Verdict
+from ..base import Model, Verdict
 from .matters import age
 
 Kind = Literal["live", "isolation", "call", "change", "deferral", "checkback", "clock", "waiver"]
 # In the order in which they are read out: what can kill first, what waits last.
 ORDER: tuple[Kind, ...] = ("live", "isolation", "call", "clock", "change", "deferral", "waiver", "checkback")
 TITLES: dict[Kind, str] = {
-    "live": "Not isolated: treat as live", "isolation": "Isolated, and who is locked on", "call": "Calls that are open", "clock": "Without a standby",
-    "change": "Temporary changes that stand", "deferral": "Repairs put off, and what they are held to", "waiver": "Gates set aside", "checkback": "To be looked at again",
-}  # fmt: skip
+    "live": "Not isolated: treat as live",
+    "isolation": "Isolated, and who is locked on",
+    "call": "Calls that are open",
+    "clock": "Without a standby",
+    "change": "Temporary changes that stand",
+    "deferral": "Repairs put off, and what they are held to",
+    "waiver": "Gates set aside",
+    "checkback": "To be looked at again",
+}
 
 
-class Tag(BaseModel):
-    """One thing that hangs on a set (or on a room or a service): what, on which part, since when, by whom, how it stands."""
+class Tag(Model):
+    """One thing that hangs on a set (or on a room or a service): what, on which part, since when, by whom,
+    how it stands.
+    """
 
     kind: Kind
     id: str
@@ -37,7 +41,7 @@ class Tag(BaseModel):
     age: str = ""
 
 
-class Chapter(BaseModel):
+class Chapter(Model):
     title: str
     tags: list[Tag]
 
@@ -48,7 +52,9 @@ def leading(tags: Iterable[Tag]) -> list[Tag]:
 
 
 def read_out(tags: Iterable[Tag], as_of: datetime) -> list[Chapter]:
-    """Every tag once, by what it is, the worst and then the oldest first. Chapters without a tag are left out."""
+    """Every tag once, by what it is, the worst and then the oldest first. Chapters without a tag are left
+    out.
+    """
     held = [t.model_copy(update={"age": age(t.since, as_of)}) for t in tags]
     out = []
     for kind in ORDER:

@@ -1,24 +1,40 @@
-"""Calls and what they threaten, temporary changes, the clock of a lost standby, repairs put off: judged from what is on record."""
+"""Calls and what they threaten, temporary changes, the clock of a lost standby, repairs put off: judged from
+what is on record.
+"""
 
-from __future__ import annotations
-
-import tomllib
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
-from importlib.resources import files
 from typing import Literal
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
+from pydantic import AwareDatetime, ConfigDict, Field
 
-from ..base import MEASURANDS, Entered, FieldRule, HurbinError, Limits, Phrase, Verdict, phrase, reaches, read
+from ..base import (
+    MEASURANDS,
+    RULEBOOK,
+    Entered,
+    FieldRule,
+    HurbinError,
+    Limits,
+    Model,
+    Phrase,
+    Verdict,
+    by_id,
+    exceeds,
+    known,
+    phrase,
+    read,
+)
 from ..logbook import InterimLimit
-from ..plant import SERVES
+from ..plant import PARTS, SERVES
+from .sources import MEANS, Means
 
 Stops = Literal["yes", "look", "no"]
 
 
-class Complaint(BaseModel):
-    """What people say when they call, what is done in the first minute, and whether it takes the set out of service."""
+class Complaint(Model):
+    """What people say when they call, what is done in the first minute, and whether it takes the set out of
+    service.
+    """
 
     id: str
     title: str
@@ -27,7 +43,7 @@ class Complaint(BaseModel):
     out: bool = False
 
 
-class ChangeKind(BaseModel):
+class ChangeKind(Model):
     """A kind of temporary change and the part its tag hangs on."""
 
     id: str
@@ -35,14 +51,25 @@ class ChangeKind(BaseModel):
     part: str
 
 
-class _File(BaseModel):
+class _File(Model):
     complaint: list[Complaint]
     change: list[ChangeKind]
 
 
-_data = _File.model_validate(tomllib.loads(files(__package__).joinpath("matters.toml").read_text()))
-COMPLAINTS: dict[str, Complaint] = {c.id: c for c in _data.complaint}
-CHANGES: dict[str, ChangeKind] = {c.id: c for c in _data.change}
+_data = RULEBOOK.section("safety/matters.toml", _File)
+COMPLAINTS: dict[str, Complaint] = by_id(_data.complaint)
+CHANGES: dict[str, ChangeKind] = by_id(_data.change)
+
+
+def check_changes(changes: Iterable[ChangeKind], means: Iterable[Means]) -> None:
+    """Does every temporary change hang on a part, and every means that makes one make one there is?"""
+    for change in changes:
+        known([change.part], PARTS, change.id, "part")
+    for m in means:
+        known([m.change] if m.change else [], CHANGES, m.id, "change")
+
+
+check_changes(CHANGES.values(), MEANS.values())
 
 
 def age(since: datetime, as_of: datetime) -> str:
@@ -53,14 +80,14 @@ def age(since: datetime, as_of: datetime) -> str:
     return f"{minutes // 60} h" if minutes < 2880 else f"{minutes // 1440} days"
 
 
-class TwinState(BaseModel):
+class TwinState(Model):
     """The other set of a pair: what speaks against it, in a few words; empty when nothing does."""
 
     tag: str
     against: str = ""
 
 
-class Threat(BaseModel):
+class Threat(Model):
     """What a call threatens and what is done in the first minute."""
 
     verdict: Verdict
@@ -68,11 +95,14 @@ class Threat(BaseModel):
     first: list[str]
 
 
-def threat(complaints: Sequence[str], serves: str, twins: Sequence[TwinState], single: bool, tag: str) -> Threat:
-    """What do these complaints about one thing threaten, how urgent is it, and what is done in the first minute?
+def threat(
+    complaints: Sequence[str], serves: str, twins: Sequence[TwinState], single: bool, tag: str
+) -> Threat:
+    """What do these complaints about one thing threaten, how urgent is it, and what is done in the first
+    minute?
 
-    stop: it may hurt somebody, or nothing stands in and something living or sewage hangs on it. act: the service loses
-    its reserve. watch: the rest. Common practice, no source.
+    stop: it may hurt somebody, or nothing stands in and something living or sewage hangs on it. act: the
+    service loses its reserve. watch: the rest. Common practice, no source.
     """
     said, s = [COMPLAINTS[c] for c in dict.fromkeys(complaints)], SERVES.get(serves, SERVES["other"])
     ready = [t for t in twins if not t.against]
@@ -85,14 +115,30 @@ def threat(complaints: Sequence[str], serves: str, twins: Sequence[TwinState], s
     if s.threat and (alone or not tag):
         says.insert(0, s.threat[0].upper() + s.threat[1:] + ".")
     grave = alone and s.id in ("animals", "sewage")
-    verdict = Verdict.STOP if grave or any(c.stop == "yes" for c in said) else Verdict.ACT if alone or any(c.stop == "look" for c in said) else Verdict.WATCH
+    verdict = (
+        Verdict.STOP
+        if grave or any(c.stop == "yes" for c in said)
+        else Verdict.ACT
+        if alone or any(c.stop == "look" for c in said)
+        else Verdict.WATCH
+    )
     first = [c.first for c in said]
-    first += [f"Start {ready[0].tag} in its place." if ready else "Nothing stands in: say so to everybody it touches."] if tag else []
+    first += (
+        [
+            (
+                f"Start {ready[0].tag} in its place."
+                if ready
+                else "Nothing stands in: say so to everybody it touches."
+            )
+        ]
+        if tag
+        else []
+    )
     first.append(f"Tell {s.tell}.")
     return Threat(verdict=verdict, says=says, first=first)
 
 
-class ChangeState(BaseModel):
+class ChangeState(Model):
     """A temporary change that stands: since when, by whom, and whether somebody should be reminded."""
 
     kind: str
@@ -102,16 +148,20 @@ class ChangeState(BaseModel):
 
 def change_words(c: ChangeState, as_of: datetime, limits: Limits) -> tuple[Verdict, Phrase]:
     """How does a temporary change stand after this time? watch while it is fresh, act once it is overdue."""
-    late = reaches((as_of - c.since) / timedelta(days=1), limits.value("safety.change_days"))
+    late = exceeds((as_of - c.since) / timedelta(days=1), limits.value("safety.change_days"))
     template = "change.late" if late else "change.age"
-    return Verdict.ACT if late else Verdict.WATCH, phrase(template, title=CHANGES[c.kind].title, age=age(c.since, as_of), by=c.by)
+    return Verdict.ACT if late else Verdict.WATCH, phrase(
+        template, title=CHANGES[c.kind].title, age=age(c.since, as_of), by=c.by
+    )
 
 
-def standby_clock(tag: str, why: str, since: datetime, consequence: int, as_of: datetime, limits: Limits) -> tuple[Verdict, Phrase]:
+def standby_clock(
+    tag: str, why: str, since: datetime, consequence: int, as_of: datetime, limits: Limits
+) -> tuple[Verdict, Phrase]:
     """How long has this pair been without its standby, and is that longer than was agreed here?"""
     days = limits.value(f"safety.standby_days_{min(3, max(1, consequence))}")
     gone = (as_of - since) / timedelta(days=1)
-    if reaches(gone, days):
+    if exceeds(gone, days):
         over = age(since + timedelta(days=days), as_of)
         return Verdict.ACT, phrase("clock.over", tag=tag, why=why, age=age(since, as_of), over=over)
     return Verdict.WATCH, phrase("clock.running", tag=tag, why=why, age=age(since, as_of))
@@ -129,7 +179,7 @@ def check_back_words(due: datetime, why: str, as_of: datetime) -> tuple[Verdict,
     return Verdict.WATCH, phrase("checkback.wait", left=age(as_of, due), why=why)
 
 
-class InterimIn(BaseModel):
+class InterimIn(Model):
     """One figure agreed on while a repair is put off, as typed: “stop it if leg 1 passes 52 A”."""
 
     model_config = ConfigDict(extra="forbid")
@@ -140,8 +190,10 @@ class InterimIn(BaseModel):
     does: str = Field(min_length=3, max_length=120, title="What is done then")
 
 
-class DeferralIn(BaseModel):
-    """Deferring as a decision: what, why, until when, by which interim limits, on what standby, and what would change the mind."""
+class DeferralIn(Model):
+    """Deferring as a decision: what, why, until when, by which interim limits, on what standby, and what
+    would change the mind.
+    """
 
     model_config = ConfigDict(extra="forbid")
     part: str = Field(max_length=20, title="Part")
@@ -154,25 +206,47 @@ class DeferralIn(BaseModel):
 
 
 # The figures that later records are held against, and their dimension.
-WATCHED = {
-    "current": "current", "current_mean": "current", "load": "percent", "current_unbalance": "percent", "voltage_unbalance": "percent",
-    "voltage_mean": "voltage", "insulation_40": "resistance",
-}  # fmt: skip
+WATCHED = {m.id: m.watch for m in MEASURANDS.values() if m.watch}
 
 
 def interim(d: DeferralIn, as_of: datetime) -> list[InterimLimit]:
-    """The limits of a deferral as figures, metric. Refused: no limit at all, a figure nobody reads, a time gone by."""
+    """The limits of a deferral as figures, metric. Refused: no limit at all, a figure nobody reads, a time
+    gone by.
+    """
     if d.until <= as_of:
         raise HurbinError("until_past", "That day has gone by: say until when it is put off.", field="until")
     if not d.limits:
-        raise HurbinError("limit_missing", "Say at least one figure at which it is stopped: putting off without one is forgetting.", field="limits", right="leg 1 over 52 A")
+        raise HurbinError(
+            "limit_missing",
+            "Say at least one figure at which it is stopped: putting off without one is forgetting.",
+            field="limits",
+            right="leg 1 over 52 A",
+        )
     out = []
     for i, x in enumerate(d.limits):
         if x.measurand not in WATCHED:
-            raise HurbinError("figure_unknown", f"“{x.measurand}” is not a figure that is read here.", field=f"limits.{i}.measurand", right=", ".join(WATCHED))
-        rule = FieldRule(f"limits.{i}.value", MEASURANDS[x.measurand].title, WATCHED[x.measurand], None, None, (), False)
+            raise HurbinError(
+                "figure_unknown",
+                f"“{x.measurand}” is not a figure that is read here.",
+                field=f"limits.{i}.measurand",
+                right=", ".join(WATCHED),
+            )
+        rule = FieldRule(
+            f"limits.{i}.value", MEASURANDS[x.measurand].title, WATCHED[x.measurand], None, None, (), False
+        )
         got = read(x.value, rule)
         if got is None:
             raise HurbinError("limit_missing", "Say the figure.", field=f"limits.{i}.value")
-        out.append(InterimLimit(measurand=x.measurand, leg=x.leg, floor=x.floor, value=got.value, unit=got.unit, does=x.does, until=d.until, why=d.what))
+        out.append(
+            InterimLimit(
+                measurand=x.measurand,
+                leg=x.leg,
+                floor=x.floor,
+                value=got.value,
+                unit=got.unit,
+                does=x.does,
+                until=d.until,
+                why=d.what,
+            )
+        )
     return out

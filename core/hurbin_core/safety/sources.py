@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-import tomllib
-from collections.abc import Sequence
-from importlib.resources import files
+from collections.abc import Iterable, Sequence
 from typing import Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
-from ..base import HurbinError, Phrase, phrase
-from ..logbook import Context
-from ..plant import motor_facts
+from ..base import RULEBOOK, HurbinError, Model, Phrase, by_id, known, phrase
+from ..logbook import AnyCase
+from ..plant import KINDS, PARTS, motor_facts
 
 ScopeId = Literal["motor_leads", "coupling", "wet_end", "drive_box"]
 When = Literal["always", "drive", "pair", "coupled", "single_phase"]
 
 
-class Means(BaseModel):
-    """A way of shutting a source. `families`: where it counts at all. `hazard`: enough for hot, hazardous or sewage water too.
-    `change`: the temporary change that it makes by itself."""
+class Means(Model):
+    """A way of shutting a source. `families`: where it counts at all. `hazard`: enough for hot, hazardous or
+    sewage water too. `change`: the temporary change that it makes by itself.
+    """
 
     id: str
     title: str
@@ -28,8 +27,10 @@ class Means(BaseModel):
     change: str = ""
 
 
-class SourceKind(BaseModel):
-    """A kind of energy or start. `release`: what is let out after shutting; `read`: the release is a figure in volts."""
+class SourceKind(Model):
+    """A kind of energy or start. `release`: what is let out after shutting; `read`: the release is a figure
+    in volts.
+    """
 
     id: str
     title: str
@@ -39,7 +40,7 @@ class SourceKind(BaseModel):
     when: When
 
 
-class Scope(BaseModel):
+class Scope(Model):
     """What is going to be opened or turned, what must be shut for it, and why the rest need not be."""
 
     id: ScopeId
@@ -50,27 +51,39 @@ class Scope(BaseModel):
     spared: dict[str, str]
 
 
-class StepKind(BaseModel):
+class StepKind(Model):
     id: str
     title: str
     caution: str = ""
 
 
-class _File(BaseModel):
+class _File(Model):
     means: list[Means]
     source: list[SourceKind]
     scope: list[Scope]
     step: list[StepKind]
 
 
-_data = _File.model_validate(tomllib.loads(files(__package__).joinpath("sources.toml").read_text()))
-MEANS: dict[str, Means] = {m.id: m for m in _data.means}
-SOURCES: dict[str, SourceKind] = {s.id: s for s in _data.source}
-SCOPES: dict[str, Scope] = {s.id: s for s in _data.scope}
-STEPS: dict[str, StepKind] = {s.id: s for s in _data.step}
+_data = RULEBOOK.section("safety/sources.toml", _File)
+MEANS: dict[str, Means] = by_id(_data.means)
+SOURCES: dict[str, SourceKind] = by_id(_data.source)
+SCOPES: dict[str, Scope] = by_id(_data.scope)
+STEPS: dict[str, StepKind] = by_id(_data.step)
 
 
-class IsolationSource(BaseModel):
+def check_sources(means: Iterable[Means], scopes: Iterable[Scope]) -> None:
+    """Does every means isolate a family that there is, and every scope ask for sources that there are?"""
+    for m in means:
+        known(m.families, {s.family for s in SOURCES.values()}, m.id, "family")
+    for scope in scopes:
+        known([*scope.must, *scope.spared], SOURCES, scope.id, "source")
+        known([scope.part], PARTS, scope.id, "part")
+
+
+check_sources(MEANS.values(), SCOPES.values())
+
+
+class IsolationSource(Model):
     """One line of a set's isolation list. `absent`: somebody looked, and this set has none of it."""
 
     id: str = Field(min_length=1, max_length=40)
@@ -85,7 +98,7 @@ class IsolationSource(BaseModel):
     hazard: bool = Field(default=False, title="Over 50 °C, hazardous or sewage")
 
 
-class SetFacts(BaseModel):
+class SetFacts(Model):
     """What of a set decides which sources it can have."""
 
     drive: bool = False
@@ -94,22 +107,42 @@ class SetFacts(BaseModel):
     partner: str = ""
 
     @classmethod
-    def of(cls, context: Context) -> SetFacts:
+    def of(cls, case: AnyCase) -> SetFacts:
+        context = case.context
         drive = context.control_kind in ("drive", "soft_starter")
-        coupled = context.kind in ("inline_spring", "base_mounted", "bracket_multistage", "vacuum", "positive_displacement")
-        return cls(drive=drive, single_phase=motor_facts(context.motor).phases == 1, coupled=coupled, partner=context.partner)
+        kind = KINDS.get(context.kind)
+        return cls(
+            drive=drive,
+            single_phase=motor_facts(context.motor).phases == 1,
+            coupled=kind is not None and kind.coupled,
+            partner=case.state.partner,
+        )
 
     def has(self, kind: SourceKind) -> bool:
         """Can a set like this have such a source?"""
-        return {"always": True, "drive": self.drive, "pair": bool(self.partner), "coupled": self.coupled, "single_phase": self.single_phase}[kind.when]
+        return {
+            "always": True,
+            "drive": self.drive,
+            "pair": bool(self.partner),
+            "coupled": self.coupled,
+            "single_phase": self.single_phase,
+        }[kind.when]
 
 
 def check_list(sources: Sequence[IsolationSource]) -> None:
-    """Can this list be kept? Raises for an unknown source or means, a line without a device, two lines of one id."""
+    """Can this list be kept? Raises for an unknown source or means, a line without a device, two lines of one
+    id.
+    """
     seen: set[str] = set()
     for s in sources:
         if s.kind not in SOURCES:
-            raise HurbinError("source_unknown", f"“{s.kind}” is not a source.", field="kind", value=s.kind, right=", ".join(SOURCES))
+            raise HurbinError(
+                "source_unknown",
+                f"“{s.kind}” is not a source.",
+                field="kind",
+                value=s.kind,
+                right=", ".join(SOURCES),
+            )
         if s.id in seen:
             raise HurbinError("source_twice", f"Two lines are called {s.id}.", field="id", value=s.id)
         seen.add(s.id)
@@ -117,16 +150,27 @@ def check_list(sources: Sequence[IsolationSource]) -> None:
             continue
         title = SOURCES[s.kind].title
         if not s.device.strip():
-            raise HurbinError("device_missing", f"{title}: say which device shuts it.", field=f"{s.id}.device", right="isolator Q7, valve V12")
+            raise HurbinError(
+                "device_missing",
+                f"{title}: say which device shuts it.",
+                field=f"{s.id}.device",
+                right="isolator Q7, valve V12",
+            )
         if s.means not in MEANS:
-            raise HurbinError("means_unknown", f"{title}: say how it is shut.", field=f"{s.id}.means", value=s.means, right=", ".join(MEANS))
+            raise HurbinError(
+                "means_unknown",
+                f"{title}: say how it is shut.",
+                field=f"{s.id}.means",
+                value=s.means,
+                right=", ".join(MEANS),
+            )
 
 
 def why_not(source: IsolationSource) -> Phrase | None:
     """Why shutting this source by its means is no isolation. None: it is one.
 
-    A check valve alone never is one. Hot, hazardous or sewage water needs two valves and a bleed, a blank, or a
-    written permit. Common practice, no source.
+    A check valve alone never is one. Hot, hazardous or sewage water needs two valves and a bleed, a blank, or
+    a written permit. Common practice, no source.
     """
     kind, means = SOURCES[source.kind], MEANS.get(source.means)
     if means is None:
@@ -140,7 +184,7 @@ def why_not(source: IsolationSource) -> Phrase | None:
     return None
 
 
-class NeededSource(BaseModel):
+class NeededSource(Model):
     """One source of the list under a scope: must it be shut, and why (or why not)?"""
 
     source: IsolationSource
@@ -151,12 +195,24 @@ class NeededSource(BaseModel):
 
 
 def needed(sources: Sequence[IsolationSource], scopes: Sequence[str]) -> list[NeededSource]:
-    """Which lines of this list must be shut for these scopes, and why need the rest not be? In the list's order of kinds."""
+    """Which lines of this list must be shut for these scopes, and why need the rest not be? In the list's
+    order of kinds.
+    """
     out: list[NeededSource] = []
     for s in sorted((x for x in sources if not x.absent), key=lambda x: list(SOURCES).index(x.kind)):
         asking = [SCOPES[n] for n in scopes if s.kind in SCOPES[n].must]
-        why = "; ".join(x.does for x in asking) or "; ".join(dict.fromkeys(SCOPES[n].spared[s.kind] for n in scopes))
-        out.append(NeededSource(source=s, title=SOURCES[s.kind].title, must=bool(asking), why=why, complaint=why_not(s) if asking else None))
+        why = "; ".join(x.does for x in asking) or "; ".join(
+            dict.fromkeys(SCOPES[n].spared[s.kind] for n in scopes)
+        )
+        out.append(
+            NeededSource(
+                source=s,
+                title=SOURCES[s.kind].title,
+                must=bool(asking),
+                why=why,
+                complaint=why_not(s) if asking else None,
+            )
+        )
     return out
 
 

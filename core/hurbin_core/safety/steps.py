@@ -1,19 +1,19 @@
 """The rail of making safe and giving back: how far each step has come, in the published order."""
 
-from __future__ import annotations
-
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
 from typing import Literal
 
-from pydantic import BaseModel
-
-from ..logbook import Context
+from ..base import Model
+from ..logbook import AnyCase
 from .isolation import Isolation, Said
 from .sources import SOURCES, STEPS
 
 
-class Step(BaseModel):
-    """One step of the rail. `waits`: what is still wanting. `caution`: the words that belong here, while it is open."""
+class Step(Model):
+    """One step of the rail. `waits`: what is still wanting. `caution`: the words that belong here, while it
+    is open.
+    """
 
     id: str
     title: str
@@ -24,23 +24,44 @@ class Step(BaseModel):
     caution: str = ""
 
 
-Answer = tuple[bool, list[str], Said | None, str]
+@dataclass(slots=True)
+class Told:
+    """How far one step has come. left_out: it is over because there was nothing to do, or it was never
+    done.
+    """
+
+    done: bool
+    waits: list[str] = field(default_factory=list)
+    said: Said | None = None
+    says: str = ""
+    left_out: bool = False
 
 
-def rail(iso: Isolation, context: Context) -> list[Step]:
-    """Which steps are done, which is next, and what does each still want? In the order of OSHA 29 CFR 1910.147 (d), (e),
-    EN 50110-1 and NFPA 70E 2015 article 120 (from memory)."""
+def rail(iso: Isolation, case: AnyCase) -> list[Step]:
+    """Which steps are done, which is next, and what does each still want? In the order of OSHA 29 CFR
+    1910.147 (d), (e), EN 50110-1 and NFPA 70E 2015 article 120 (from memory).
+    """
     out: list[Step] = []
     now, back = True, _gone_by(iso)
     for kind in STEPS.values():
-        done, waits, said, says = _ANSWERS[kind.id](iso, context)
+        told = _ANSWERS[kind.id](iso, case)
         if back and kind.id in _WAY_IN:
-            done, waits, says = True, [], _as_it_was(kind.id, iso, says)
-        left_out = done and says.startswith("–")
-        state: Literal["done", "now", "later", "left_out"] = "left_out" if left_out else "done" if done else "now" if now else "later"
-        now = now and done
-        out.append(Step(id=kind.id, title=kind.title, state=state, by=said.by if said else "", says=says or (said.words if said else ""), waits=waits,
-                        caution=kind.caution if not done else ""))  # fmt: skip
+            told = _as_it_was(kind.id, iso, told)
+        state: Literal["done", "now", "later", "left_out"] = "now" if now else "later"
+        if told.done:
+            state = "left_out" if told.left_out else "done"
+        now = now and told.done
+        out.append(
+            Step(
+                id=kind.id,
+                title=kind.title,
+                state=state,
+                by=told.said.by if told.said else "",
+                says=told.says or (told.said.words if told.said else ""),
+                waits=told.waits,
+                caution=kind.caution if not told.done else "",
+            )
+        )
     return out
 
 
@@ -48,110 +69,131 @@ def rail(iso: Isolation, context: Context) -> list[Step]:
 _WAY_IN = ("know", "tell", "stop", "shut", "lock", "release", "prove", "try", "work")
 
 
-def _as_it_was(step: str, iso: Isolation, says: str) -> str:
-    if step == "prove":
-        return "it was proved" if iso.proved_once is not None else "– it was never proved dead"
-    return "" if step in ("shut", "lock", "release") else says
+def _as_it_was(step: str, iso: Isolation, told: Told) -> Told:
+    if step == "prove" and iso.proved_once is None:
+        return Told(True, said=told.said, says="it was never proved dead", left_out=True)
+    says = "it was proved" if step == "prove" else "" if step in ("shut", "lock", "release") else told.says
+    return Told(True, said=told.said, says=says, left_out=told.left_out and step != "release")
 
 
 def _must(iso: Isolation) -> list[str]:
     return [s.title for s in iso.sources if s.must]
 
 
-def _know(iso: Isolation, _: Context) -> Answer:
+def _know(iso: Isolation, _: AnyCase) -> Told:
     waits = [] if iso.scopes else ["say what will be opened or turned"]
     waits += [f"not said: {SOURCES[k].title.lower()}" for k in iso.unsaid]
     if iso.scopes and not _must(iso) and not waits:
         waits.append("the list holds no source that must be shut")
-    return not waits, waits, None, f"{len(_must(iso))} to shut" if not waits else ""
+    return Told(not waits, waits, says=f"{len(_must(iso))} to shut" if not waits else "")
 
 
-def _tell(iso: Isolation, _: Context) -> Answer:
-    return iso.told is not None, [] if iso.told else ["who was told"], iso.told, ""
+def _tell(iso: Isolation, _: AnyCase) -> Told:
+    return Told(iso.told is not None, [] if iso.told else ["who was told"], iso.told)
 
 
-def _stop(iso: Isolation, _: Context) -> Answer:
-    return iso.stopped is not None, [] if iso.stopped else ["said to be stopped"], iso.stopped, ""
+def _stop(iso: Isolation, _: AnyCase) -> Told:
+    return Told(iso.stopped is not None, [] if iso.stopped else ["said to be stopped"], iso.stopped)
 
 
-def _shut(iso: Isolation, _: Context) -> Answer:
+def _shut(iso: Isolation, _: AnyCase) -> Told:
     waits = [s.title for s in iso.sources if s.must and (s.shut is None or s.complaint is not None)]
-    return bool(_must(iso)) and not waits and not iso.unsaid, waits, None, ""
+    return Told(bool(_must(iso)) and not waits and not iso.unsaid, waits)
 
 
-def _lock(iso: Isolation, _: Context) -> Answer:
+def _lock(iso: Isolation, _: AnyCase) -> Told:
     waits = [s.title for s in iso.sources if s.must and not s.locks]
     names = ", ".join(w.name for w in iso.workers)
-    return bool(_must(iso)) and not waits, waits, None, f"locked on: {names}" if names else ""
+    return Told(bool(_must(iso)) and not waits, waits, says=f"locked on: {names}" if names else "")
 
 
-def _release(iso: Isolation, _: Context) -> Answer:
+def _release(iso: Isolation, _: AnyCase) -> Told:
     asked = [s for s in iso.sources if s.must and s.release]
     waits = [f"{s.title}: {s.release}" for s in asked if s.released is None]
     if iso.scopes and not asked:
-        return True, [], None, "– nothing stored on this list"
-    return bool(asked) and not waits, waits, None, ""
+        return Told(True, says="nothing stored on this list", left_out=True)
+    return Told(bool(asked) and not waits, waits)
 
 
-def _prove(iso: Isolation, _: Context) -> Answer:
-    acts = {"none": "the first act: a known live source", "begun": "the second act: every conductor", "read": "the third act: the live source again", "void": "all three acts, from the first"}
+def _prove(iso: Isolation, _: AnyCase) -> Told:
+    acts = {
+        "none": "the first act: a known live source",
+        "begun": "the second act: every conductor",
+        "read": "the third act: the live source again",
+        "void": "all three acts, from the first",
+    }
     if iso.proof.state == "proved":
-        return True, [], Said(by=iso.proof.by, at=iso.proof.acts["live_after"]), f"with {iso.proof.tester}" if iso.proof.tester else ""
-    return False, [acts[iso.proof.state]], None, ""
+        said = Said(by=iso.proof.by, at=iso.proof.acts["live_after"])
+        return Told(True, said=said, says=f"with {iso.proof.tester}" if iso.proof.tester else "")
+    return Told(False, [acts[iso.proof.state]])
 
 
 def _gone_by(iso: Isolation) -> bool:
     return bool({"guard_on", "people_clear"} & set(iso.restored))
 
 
-def _try(iso: Isolation, _: Context) -> Answer:
+def _try(iso: Isolation, _: AnyCase) -> Told:
     good = iso.tried is not None and not iso.started_up
-    return good, [] if good else ["it moved when it was tried" if iso.started_up else "a try to start it"], iso.tried, ""
+    wants = "it moved when it was tried" if iso.started_up else "a try to start it"
+    return Told(good, [] if good else [wants], iso.tried)
 
 
-def _work(iso: Isolation, _: Context) -> Answer:
+def _work(iso: Isolation, _: AnyCase) -> Told:
     done = _gone_by(iso)
-    return done, [] if done else ["the work"], iso.worked, ""
+    return Told(done, [] if done else ["the work"], iso.worked)
 
 
-def _restored(item: str, wait: str) -> Callable[[Isolation, Context], Answer]:
-    def answer(iso: Isolation, _: Context) -> Answer:
+def _restored(item: str, wait: str) -> Callable[[Isolation, AnyCase], Told]:
+    def answer(iso: Isolation, _: AnyCase) -> Told:
         said = iso.restored.get(item)
-        return said is not None, [] if said else [wait], said, ""
+        return Told(said is not None, [] if said else [wait], said)
 
     return answer
 
 
-def _unlock(iso: Isolation, _: Context) -> Answer:
+def _unlock(iso: Isolation, _: AnyCase) -> Told:
     waits = [f"{k.by} on {s.title.lower()}" for s in iso.sources for k in s.locks]
     done = not waits and "people_clear" in iso.restored
-    return done, waits or ([] if done else ["people clear first"]), None, ""
+    return Told(done, waits or ([] if done else ["people clear first"]))
 
 
-def _open(iso: Isolation, context: Context) -> Answer:
+def _open(iso: Isolation, case: AnyCase) -> Told:
     waits = [f"{s.title.lower()} is still shut" for s in iso.sources if s.shut is not None]
-    waits += [f"still on: {c}" for c in context.changes]
+    waits += [f"still on: {c}" for c in case.state.changes]
     said = iso.restored.get("valves_as_found")
     if said is None:
         waits.append("valves and sources said to be as found")
-    return not waits, waits, said, ""
+    return Told(not waits, waits, said)
 
 
-def _check(iso: Isolation, context: Context) -> Answer:
+def _check(iso: Isolation, case: AnyCase) -> Told:
     left = iso.restored.get("check_left")
     if left is not None and left.words.strip():
-        return True, [], left, f"– left: {left.words}"
+        return Told(True, said=left, says=f"left: {left.words}", left_out=True)
     clear = iso.restored.get("people_clear")
-    if context.checked_at is not None and clear is not None and context.checked_at >= clear.at:
-        return True, [], None, "on record"
-    return False, ["a running check after the restart, or why there is none"], None, ""
+    if case.state.checked_at is not None and clear is not None and case.state.checked_at >= clear.at:
+        return Told(True, says="on record")
+    return Told(False, ["a running check after the restart, or why there is none"])
 
 
-_ANSWERS: dict[str, Callable[[Isolation, Context], Answer]] = {
-    "know": _know, "tell": _tell, "stop": _stop, "shut": _shut, "lock": _lock, "release": _release, "prove": _prove, "try": _try, "work": _work,
-    "guard": _restored("guard_on", "guard on"), "clear": _restored("people_clear", "people clear and told"), "unlock": _unlock, "open": _open,
-    "automatic": _restored("automatic", "automatic restored and tested"), "check": _check, "alarms": _restored("alarms", "alarms cleared"),
-}  # fmt: skip
+_ANSWERS: dict[str, Callable[[Isolation, AnyCase], Told]] = {
+    "know": _know,
+    "tell": _tell,
+    "stop": _stop,
+    "shut": _shut,
+    "lock": _lock,
+    "release": _release,
+    "prove": _prove,
+    "try": _try,
+    "work": _work,
+    "guard": _restored("guard_on", "guard on"),
+    "clear": _restored("people_clear", "people clear and told"),
+    "unlock": _unlock,
+    "open": _open,
+    "automatic": _restored("automatic", "automatic restored and tested"),
+    "check": _check,
+    "alarms": _restored("alarms", "alarms cleared"),
+}
 # What may be wanting when a set is given back: never a lock, a source or a person.
 _WAY_BACK = ("guard", "clear", "unlock", "open", "automatic", "check", "alarms")
 
@@ -161,9 +203,9 @@ def wanting_by_step(steps: Sequence[Step]) -> list[tuple[str, str]]:
     return [(s.id, w) for s in steps if s.id in _WAY_BACK for w in s.waits]
 
 
-def wanting(iso: Isolation, context: Context) -> list[str]:
+def wanting(iso: Isolation, case: AnyCase) -> list[str]:
     """The same in words alone, of a set as it stands."""
-    return [w for _, w in wanting_by_step(rail(iso, context))]
+    return [w for _, w in wanting_by_step(rail(iso, case))]
 
 
 def way_back(iso: Isolation) -> bool:

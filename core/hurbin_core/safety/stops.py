@@ -1,21 +1,16 @@
 """A stop that stands: what ends it, and when a lead may release one watched trial run."""
 
-from __future__ import annotations
-
-import tomllib
 from collections.abc import Sequence
 from datetime import datetime, timedelta
-from importlib.resources import files
 
-from pydantic import BaseModel
+from ..base import RULES, HurbinError, Limits, Model
 
-from ..base import RULES, HurbinError
-
-LONGEST_MIN = 60  # a trial run is watched from its first to its last minute
-STARTS_WITHIN = timedelta(hours=12)  # of the release: a word of yesterday releases nothing today
+_LIMITS = Limits()
+LONGEST_MIN = _LIMITS.count("safety.trial_minutes") // 60
+STARTS_WITHIN = timedelta(seconds=_LIMITS.value("safety.trial_starts"))
 
 
-class End(BaseModel):
+class End(Model):
     """What ends a stop on this question. `trial`: after a recorded repair it may be tried out under watch."""
 
     question: str
@@ -23,16 +18,13 @@ class End(BaseModel):
     trial: bool = False
 
 
-class _File(BaseModel):
-    end: list[End]
-
-
-_data = _File.model_validate(tomllib.loads(files(__package__).joinpath("stops.toml").read_text()))
-ENDS: dict[str, End] = {e.question: e for e in _data.end}
+ENDS: dict[str, End] = {
+    r.id: End(question=r.id, ends=r.ends, trial=r.trial) for r in RULES.values() if r.ends
+}
 OTHER = "A newer record that answers the same question."
 
 
-class StandingStop(BaseModel):
+class StandingStop(Model):
     """A stop that stands on a set. `repaired`: a repair of what it concerns is on record since."""
 
     question: str
@@ -42,7 +34,7 @@ class StandingStop(BaseModel):
     says: str = ""
 
 
-class TrialRun(BaseModel):
+class TrialRun(Model):
     """A lead's word for one watched run: for which stops, within which limits, for how many minutes, until
     when it is begun."""
 
@@ -53,7 +45,7 @@ class TrialRun(BaseModel):
     until: datetime
 
 
-class StopWords(BaseModel):
+class StopWords(Model):
     """One standing stop for a person: what it is, what ends it, and what a trial run still waits for."""
 
     question: str

@@ -1,4 +1,6 @@
-"""What a tag says, and how urgent it is: how a set stands, what a repair put off is held to, a gate set aside."""
+"""What a tag says, and how urgent it is: how a set stands, what a repair put off is held to, a gate set
+aside.
+"""
 
 from __future__ import annotations
 
@@ -13,18 +15,30 @@ from .matters import age
 
 
 def isolation_words(state: State, scopes: Sequence[str], names: Sequence[str]) -> tuple[Verdict, Phrase]:
-    """How does a set stand while it is made safe, for everybody who looks at it? stop only where volts were seen."""
+    """How does a set stand while it is made safe, for everybody who looks at it? stop only where volts were
+    seen.
+    """
     people = ", ".join(names) or "nobody"
     if state == "given_back":
         return Verdict.WATCH, phrase("tag.given_back")
-    args = {"names": people} if state in ("live", "giving_back") else {"names": people, "scopes": scope_words(scopes)}
+    args = (
+        {"names": people}
+        if state in ("live", "giving_back")
+        else {"names": people, "scopes": scope_words(scopes)}
+    )
     return Verdict.STOP if state == "live" else Verdict.WATCH, phrase(f"tag.{state}", **args)
 
 
 def interim_words(x: InterimLimit) -> Phrase:
     """A limit of a repair put off, as it was agreed on."""
     figure = MEASURANDS[x.measurand].title + (f", leg {x.leg}" if x.leg else "")
-    return phrase("interim.says", figure=figure, side="below" if x.floor else "over", limit=amount(x.value, x.unit), does=x.does)
+    return phrase(
+        "interim.says",
+        figure=figure,
+        side="below" if x.floor else "over",
+        limit=amount(x.value, x.unit),
+        does=x.does,
+    )
 
 
 def deferral_words(what: str, until: datetime, as_of: datetime) -> tuple[Verdict, Phrase]:

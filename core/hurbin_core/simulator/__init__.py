@@ -7,4 +7,16 @@ from .plant_life import SetLife, fault_from
 from .running import Machine, Supply, read_running
 from .tester import TwoPoleTester
 
-__all__ = ["Coupling", "Machine", "Meter", "SetLife", "Supply", "InsulationTester", "TwoPoleTester", "Winding", "WindingLife", "fault_from", "read_running"]
+__all__ = [
+    "Coupling",
+    "Machine",
+    "Meter",
+    "SetLife",
+    "Supply",
+    "InsulationTester",
+    "TwoPoleTester",
+    "Winding",
+    "WindingLife",
+    "fault_from",
+    "read_running",
+]

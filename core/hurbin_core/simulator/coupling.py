@@ -1,4 +1,6 @@
-"""A coupling that wanders, and the hand that feels it: what a straightedge and a feeler show of it, to the nearest leaf."""
+"""A coupling that wanders, and the hand that feels it: what a straightedge and a feeler show of it, to the
+nearest leaf.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,9 @@ LONG_AGO = 1095  # days before today at which a life begins
 
 @dataclass(slots=True)
 class Coupling:
-    """Where the motor really stands (mm at the coupling, mm per mm back from it), and how far it wanders in a year from `settled` days ago on."""
+    """Where the motor really stands (mm at the coupling, mm per mm back from it), and how far it wanders in a
+    year from `settled` days ago on.
+    """
 
     up: float
     right: float
@@ -40,9 +44,16 @@ class Coupling:
         self.right, self.tail_right = self.right * 0.2, self.tail_right * 0.2
 
     def felt(self, days_ago: int, rng: Random) -> dict[str, str]:
-        """The eight figures of a straightedge and feeler, to 0.01 mm, by a hand that is never quite the same."""
+        """The eight figures of a straightedge and feeler, to 0.01 mm, by a hand that is never quite the
+        same.
+        """
         up, tail = self.stands(days_ago)
         rim = {12: up, 3: self.right, 6: -up, 9: -self.right}
         lean = {12: tail, 3: self.tail_right, 6: -tail, 9: -self.tail_right}
-        out = {f"step_{k}": f"{round((v + self.unequal + rng.gauss(0, 0.01)) / 0.01) * 0.01:.2f}" for k, v in rim.items()}
-        return out | {f"gap_{k}": f"{3.1 - t * self.face / 2 + rng.gauss(0, 0.008):.2f}" for k, t in lean.items()}
+        out = {
+            f"step_{k}": f"{round((v + self.unequal + rng.gauss(0, 0.01)) / 0.01) * 0.01:.2f}"
+            for k, v in rim.items()
+        }
+        return out | {
+            f"gap_{k}": f"{3.1 - t * self.face / 2 + rng.gauss(0, 0.008):.2f}" for k, t in lean.items()
+        }

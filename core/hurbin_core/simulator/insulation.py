@@ -1,7 +1,7 @@
 """A motor winding under a test of its insulation, as currents: what charges, what soaks in, what leaks.
 
-The leak grows with temperature by an activation energy and with the water in the winding; the soaking current falls
-with time by a power law; the tester shows volts over the sum. No rule's formula is used here.
+The leak grows with temperature by an activation energy and with the water in the winding; the soaking current
+falls with time by a power law; the tester shows volts over the sum. No rule's formula is used here.
 """
 
 from __future__ import annotations
@@ -17,7 +17,9 @@ _ROOM_K = 293.15
 
 @dataclass(frozen=True, slots=True)
 class Winding:
-    """Microamps per volt at 20 °C: `leak` when dry and new, `soak` at one second; `water` 0 (dry) to 1 (drenched)."""
+    """Microamps per volt at 20 °C: `leak` when dry and new, `soak` at one second; `water` 0 (dry) to 1
+    (drenched).
+    """
 
     leak: float = 1.2e-4
     soak: float = 6e-3
@@ -36,7 +38,9 @@ class Winding:
 
 @dataclass(frozen=True, slots=True)
 class InsulationTester:
-    """An insulation tester: the top of its range in MΩ, how far readings scatter, how many figures it shows."""
+    """An insulation tester: the top of its range in MΩ, how far readings scatter, how many figures it
+    shows.
+    """
 
     name: str
     ceiling: float = 10_000.0
@@ -57,8 +61,9 @@ FATES = ("wet", "ageing", "over_range")
 
 @dataclass(slots=True)
 class WindingLife:
-    """One winding from its first day. `fate` grows from `from_day` to `days`; the air follows the season. From the day
-    it is `rewound` it is a new winding with nothing before it."""
+    """One winding from its first day. `fate` grows from `from_day` to `days`; the air follows the season.
+    From the day it is `rewound` it is a new winding with nothing before it.
+    """
 
     seed: int
     fate: str = ""
@@ -85,9 +90,15 @@ class WindingLife:
         """Winding, room (°C) and humidity (%) on this day; the motor has stood an hour or a night."""
         season = math.sin(2 * math.pi * (on.timetuple().tm_yday - 110) / 365)
         room = 19 + 6 * season + rng.gauss(0, 1.2)
-        return room + rng.choice([1.5, 3.0, 9.0, 14.0]), room, min(92.0, 100 * self.damp + 8 * season + rng.gauss(0, 4))
+        return (
+            room + rng.choice([1.5, 3.0, 9.0, 14.0]),
+            room,
+            min(92.0, 100 * self.damp + 8 * season + rng.gauss(0, 4)),
+        )
 
-    def test(self, day: int, on: date, tester: InsulationTester, seconds: tuple[int, ...]) -> tuple[tuple[float, float, float], list[tuple[int, str, str]]]:
+    def test(
+        self, day: int, on: date, tester: InsulationTester, seconds: tuple[int, ...]
+    ) -> tuple[tuple[float, float, float], list[tuple[int, str, str]]]:
         """The air, and what the tester showed: (second, text, unit)."""
         rng = Random(f"insulation/{self.seed}/{day}")
         air = self.air(on, rng)

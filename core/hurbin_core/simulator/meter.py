@@ -1,4 +1,6 @@
-"""A clamp meter as a person uses it: gain error of its own, a hand that is never in the same place, a resolution."""
+"""A clamp meter as a person uses it: gain error of its own, a hand that is never in the same place, a
+resolution.
+"""
 
 from __future__ import annotations
 

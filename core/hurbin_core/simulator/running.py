@@ -34,7 +34,9 @@ class Machine:
     joint_ohm: tuple[float, float, float] = (0.0, 0.0, 0.0)
 
 
-def read_running(machine: Machine, supply: Supply, shaft: float, hz_share: float = 1.0) -> tuple[list[float], list[float]]:
+def read_running(
+    machine: Machine, supply: Supply, shaft: float, hz_share: float = 1.0
+) -> tuple[list[float], list[float]]:
     """What stands between the legs and flows in them at a shaft power (share of rated)? (volts ×3, amps ×3).
 
     The in-phase current carries the shaft's power at the volts there are; the magnetising current follows

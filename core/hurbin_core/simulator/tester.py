@@ -8,7 +8,9 @@ from random import Random
 
 @dataclass(slots=True)
 class TwoPoleTester:
-    """Loads the circuit it touches, so that what a long cable picks up breaks down; shows whole volts from six on."""
+    """Loads the circuit it touches, so that what a long cable picks up breaks down; shows whole volts from
+    six on.
+    """
 
     name: str
     reads_low: float = 0.985

@@ -1,20 +1,42 @@
 """A van's shims: sizes by measurement, what a job takes and brings back, what runs low."""
 
-from __future__ import annotations
-
 from collections import Counter
 from collections.abc import Iterable
+from typing import Any
 
-from pydantic import BaseModel
-
-from ..base import Entered, FieldRule, HurbinError, Phrase, Quantity, Verdict, phrase, read
-from ..logbook import ShimLot
+from ..base import Entered, FieldRule, HurbinError, Model, Phrase, Quantity, Verdict, phrase, read
+from ..logbook import Case
 
 THICKEST_MM = 60.0
 MOST = 9999
 
 
-class Booking(BaseModel):
+class ShimLot(Model):
+    """Shims of one measured thickness, in whole tenths of a micrometre: how many there are, and from how few
+    on they are bought.
+    """
+
+    tenths: int
+    count: int
+    least: int = 0
+
+
+class VanShelf(Model):
+    """What a van holds of shims."""
+
+    name: str
+    pieces: list[ShimLot] = []
+
+
+VANS = "vans"
+
+
+def vans_of(case: Case[Any]) -> list[VanShelf]:
+    """What the vans hold, as far as the case was told."""
+    return case.extra(VANS, VanShelf)
+
+
+class Booking(Model):
     """What one job took from a van and what it brought back, sizes in whole tenths of a micrometre."""
 
     taken: dict[int, int] = {}
@@ -28,7 +50,8 @@ class Booking(BaseModel):
 
 
 def size_of(typed: Entered, field: str = "size") -> int:
-    """A measured thickness in whole tenths of a micrometre. Raises HurbinError for none, zero, or one too thick to be a shim.
+    """A measured thickness in whole tenths of a micrometre. Raises HurbinError for none, zero, or one too
+    thick to be a shim.
 
     >>> size_of(Entered(text="10", unit="mil"))
     2540
@@ -36,12 +59,19 @@ def size_of(typed: Entered, field: str = "size") -> int:
     got = read(typed, FieldRule(field, "Thickness", "length", 0.0, THICKEST_MM))
     tenths = round(got.value * 10000) if got is not None else 0
     if tenths <= 0:
-        raise HurbinError("thickness_zero", "A shim has a thickness: measure it. Colour is not a size.", field=field, value=typed.text, right="0.25 mm, or 10 mil")
+        raise HurbinError(
+            "thickness_zero",
+            "A shim has a thickness: measure it. Colour is not a size.",
+            field=field,
+            value=typed.text,
+            right="0.25 mm, or 10 mil",
+        )
     return tenths
 
 
 def take_and_return(before: Iterable[int], after: Iterable[int]) -> Booking:
-    """From the measured pieces under all feet before and after a move: what came from the van, and what goes back to it.
+    """From the measured pieces under all feet before and after a move: what came from the van, and what goes
+    back to it.
 
     A piece moved from one foot to another is neither.
 
@@ -53,7 +83,9 @@ def take_and_return(before: Iterable[int], after: Iterable[int]) -> Booking:
 
 
 def lot_words(lot: ShimLot) -> tuple[Verdict, Phrase]:
-    """How does one size stand: enough, low, gone, or taken more often than it was counted? A size with no least is never low."""
+    """How does one size stand: enough, low, gone, or taken more often than it was counted? A size with no
+    least is never low.
+    """
     args: dict[str, Quantity | str] = {"count": str(lot.count), "least": str(lot.least)}
     if lot.count < 0:
         return Verdict.ACT, phrase("shelf.below", n=str(-lot.count))

@@ -2,20 +2,15 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Iterable
 
-from pydantic import BaseModel
-
-from ..base import Entered, HurbinError, Problem, find_unit
+from ..base import Entered, HurbinError, Model, Problem, find_unit, header_of, rows_of, table
 from .shelf import MOST, size_of
 
 COLUMNS = ("van", "thickness", "unit", "count", "least")
-_UNSAFE = ("=", "+", "@", "-")
 
 
-class ShelfRow(BaseModel):
+class ShelfRow(Model):
     """One line understood: which van, which size, how many, from how few on they are bought."""
 
     line: int
@@ -26,59 +21,80 @@ class ShelfRow(BaseModel):
 
 
 def read_shelf(text: str) -> tuple[list[ShelfRow], list[Problem]]:
-    """The lines of a stock file and what is wrong with the others, each with its line number as field. Comma, semicolon or tab; a
-    decimal comma; columns in any order. Raises `header_wrong` when a column lacks.
+    """The lines of a stock file and what is wrong with the others, each with its line number as field. Comma,
+    semicolon or tab; a decimal comma; columns in any order. Raises `header_wrong` when a column lacks.
 
     >>> read_shelf("van,thickness,unit,count,least\\nVan 1,0.25,mm,6,2")[0][0].tenths
     2500
     """
-    first = text.splitlines()[0] if text.strip() else ""
-    delimiter = max((";", "\t", ","), key=first.count)
-    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
-    header = [c.strip().lower() for c in next(reader, [])]
+    header = [c.lower() for c in header_of(text)]
     lacking = [c for c in COLUMNS[:4] if c not in header]
     if lacking:
-        raise HurbinError("header_wrong", f"The header lacks {', '.join(lacking)}.", field="file", right=", ".join(COLUMNS))
+        raise HurbinError(
+            "header_wrong", f"The header lacks {', '.join(lacking)}.", field="file", right=", ".join(COLUMNS)
+        )
     rows: list[ShelfRow] = []
     problems: list[Problem] = []
     seen: set[tuple[str, int]] = set()
-    for cells in reader:
-        if not any(c.strip() for c in cells):
-            continue
-        held = dict(zip(header, (c.strip() for c in cells), strict=False))
+    for number, cells in rows_of(text):
+        held = dict(zip(header, cells, strict=False))
         try:
-            row = _row(reader.line_num, held)
+            row = _row(number, held)
             if (row.van, row.tenths) in seen:
-                raise HurbinError("size_twice", f"{held['thickness']} {held.get('unit', '')} stands twice for {row.van}.", field="thickness")
+                raise HurbinError(
+                    "size_twice",
+                    f"{held['thickness']} {held.get('unit', '')} stands twice for {row.van}.",
+                    field="thickness",
+                )
             seen.add((row.van, row.tenths))
             rows.append(row)
         except HurbinError as error:
-            problems.append(Problem.of(error).model_copy(update={"field": f"line {reader.line_num}"}))
+            problems.append(Problem.of(error).model_copy(update={"field": f"line {number}"}))
     return rows, problems
 
 
 def _row(line: int, held: dict[str, str]) -> ShelfRow:
     van = held.get("van", "").lstrip("'").strip()
     if not van or len(van) > 60:
-        raise HurbinError("van_missing", "No van in this line, or a name of over 60 letters.", field="van", value=van[:60])
+        raise HurbinError(
+            "van_missing", "No van in this line, or a name of over 60 letters.", field="van", value=van[:60]
+        )
     unit = find_unit(held.get("unit", "") or "mm", "length")
     if unit is None:
-        raise HurbinError("unit_unknown", f"“{held.get('unit')}” is no unit of thickness here.", field="unit", value=held.get("unit"), right="mm, mil or in")
-    return ShelfRow(line=line, van=van, tenths=size_of(Entered(text=held.get("thickness", "")[:40], unit=unit.code), "thickness"), count=_whole(held.get("count", ""), "count"),
-                    least=_whole(held.get("least", "") or "0", "least"))  # fmt: skip
+        raise HurbinError(
+            "unit_unknown",
+            f"“{held.get('unit')}” is no unit of thickness here.",
+            field="unit",
+            value=held.get("unit"),
+            right="mm, mil or in",
+        )
+    return ShelfRow(
+        line=line,
+        van=van,
+        tenths=size_of(Entered(text=held.get("thickness", "")[:40], unit=unit.code), "thickness"),
+        count=_whole(held.get("count", ""), "count"),
+        least=_whole(held.get("least", "") or "0", "least"),
+    )
 
 
 def _whole(text: str, field: str) -> int:
     if not text.isdigit() or int(text) > MOST:
-        raise HurbinError("count_wrong", f"“{text}” is no count of pieces.", field=field, value=text[:40], right=f"a whole number up to {MOST}")
+        raise HurbinError(
+            "count_wrong",
+            f"“{text}” is no count of pieces.",
+            field=field,
+            value=text[:40],
+            right=f"a whole number up to {MOST}",
+        )
     return int(text)
 
 
 def write_shelf(rows: Iterable[tuple[str, int, int, int]]) -> str:
     """(van, tenths, count, least) as a file of this format, in mm. Reads back to the same."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow(COLUMNS)
-    for van, tenths, count, least in rows:
-        writer.writerow([f"'{van}" if van.startswith(_UNSAFE) else van, f"{tenths / 10000:.4f}".rstrip("0").rstrip("."), "mm", count, least])
-    return out.getvalue()
+    return table(
+        COLUMNS,
+        [
+            [van, f"{tenths / 10000:.4f}".rstrip("0").rstrip("."), "mm", count, least]
+            for van, tenths, count, least in rows
+        ],
+    )

@@ -1,4 +1,4 @@
-"""Alignment listens to the logbook: shims laid come out of the van."""
+"""Alignment draws its own view on a certificate."""
 
 from django.apps import AppConfig
 
@@ -7,4 +7,9 @@ class AlignmentConfig(AppConfig):
     name = "hurbin_server.alignment"
 
     def ready(self) -> None:
-        from . import listeners  # noqa: F401
+        from hurbin_core.alignment import ALIGNMENT
+        from hurbin_server.logbook.certificate import DRAWINGS
+
+        from .shafts_pdf import draw_passes
+
+        DRAWINGS[ALIGNMENT.name] = draw_passes

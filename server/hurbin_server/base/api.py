@@ -65,9 +65,14 @@ class UnitOut(BaseModel):
 
 def me_of(user: User) -> Me:
     return Me(
-        username=user.username, full_name=user.full_name, may_make_sites=user.may_make_sites, units=user.units,
-        locale=user.locale, sheet=user.sheet, hand=user.hand,
-    )  # fmt: skip
+        username=user.username,
+        full_name=user.full_name,
+        may_make_sites=user.may_make_sites,
+        units=user.units,
+        locale=user.locale,
+        sheet=user.sheet,
+        hand=user.hand,
+    )
 
 
 def _session(request: HttpRequest) -> SessionOut:
@@ -75,9 +80,12 @@ def _session(request: HttpRequest) -> SessionOut:
 
     user = request.user if request.user.is_authenticated else None
     return SessionOut(
-        me=me_of(user) if user else None, csrf=get_token(request), now=now().isoformat(), rules_version=rules_version(),
+        me=me_of(user) if user else None,
+        csrf=get_token(request),
+        now=now().isoformat(),
+        rules_version=rules_version(),
         demo=settings.DEMO,
-    )  # fmt: skip
+    )
 
 
 @router.get("/health", auth=None, response={200: Health, 503: ERRORS[503]}, operation_id="health")

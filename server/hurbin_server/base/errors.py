@@ -21,9 +21,17 @@ class ProblemBody(BaseModel):
 
 class Refused(Exception):
     def __init__(
-        self, status: int, code: str, message: str, *, field: str = "", right: str = "", problems: list[Problem] | None = None,
-        current: dict[str, Any] | None = None, value: str = "",
-    ) -> None:  # fmt: skip
+        self,
+        status: int,
+        code: str,
+        message: str,
+        *,
+        field: str = "",
+        right: str = "",
+        problems: list[Problem] | None = None,
+        current: dict[str, Any] | None = None,
+        value: str = "",
+    ) -> None:
         super().__init__(message)
         self.status = status
         if field and not problems:
@@ -39,9 +47,22 @@ def not_found(what: str) -> Refused:
     return Refused(404, "not_found", f"{what} is not here, or not yours to see.")
 
 
-ERRORS = {400: ProblemBody, 401: ProblemBody, 403: ProblemBody, 404: ProblemBody, 409: ProblemBody, 422: ProblemBody, 503: ProblemBody}
+ERRORS = {
+    400: ProblemBody,
+    401: ProblemBody,
+    403: ProblemBody,
+    404: ProblemBody,
+    409: ProblemBody,
+    422: ProblemBody,
+    503: ProblemBody,
+}
 
 
 def locked_out(request: HttpRequest, *args: object, **kwargs: object) -> HttpResponse:
     """Called by the sign-in throttle in place of the view's own answer."""
-    return answer(403, ProblemBody(code="locked_out", message="Too many wrong passwords. Wait ten minutes, or ask an admin."))
+    return answer(
+        403,
+        ProblemBody(
+            code="locked_out", message="Too many wrong passwords. Wait ten minutes, or ask an admin."
+        ),
+    )

@@ -10,7 +10,9 @@ from django.http import HttpRequest, HttpResponse
 from .errors import ProblemBody, answer
 
 
-def database_gone(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+def database_gone(
+    get_response: Callable[[HttpRequest], HttpResponse],
+) -> Callable[[HttpRequest], HttpResponse]:
     def middleware(request: HttpRequest) -> HttpResponse:
         return get_response(request)
 
@@ -18,7 +20,10 @@ def database_gone(get_response: Callable[[HttpRequest], HttpResponse]) -> Callab
         if isinstance(error, OperationalError | InterfaceError):
             return answer(
                 503,
-                ProblemBody(code="database_gone", message="The database does not answer. What you typed is kept and sent again."),
+                ProblemBody(
+                    code="database_gone",
+                    message="The database does not answer. What you typed is kept and sent again.",
+                ),
             )
         return None
 

@@ -20,4 +20,6 @@ def prefs_of(user: User) -> Prefs:
 def check_units(units: dict[str, str]) -> None:
     for dimension, code in units.items():
         if code not in [u.code for u in DIMENSIONS.get(dimension, ())]:
-            raise Refused(422, "unit_unknown", f"“{code}” is no unit of {dimension}.", field="units", value=code)
+            raise Refused(
+                422, "unit_unknown", f"“{code}” is no unit of {dimension}.", field="units", value=code
+            )

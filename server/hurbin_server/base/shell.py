@@ -21,4 +21,6 @@ def page(request: HttpRequest) -> HttpResponse:
     try:
         return HttpResponse(_shell())
     except FileNotFoundError:
-        return HttpResponse("The front end is not built: ./hurbin demo builds it.", status=503, content_type="text/plain")
+        return HttpResponse(
+            "The front end is not built: ./hurbin demo builds it.", status=503, content_type="text/plain"
+        )

@@ -5,7 +5,20 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 
-from hurbin_core.base import LIMITS, RULES, SCHOOLS, UNITS, Limits, Quantity, rules_version, show_limit, to_metric
+from hurbin_core.base import (
+    LIMITS,
+    RULES,
+    SCHOOLS,
+    TABLES,
+    UNITS,
+    Limits,
+    Prefs,
+    Quantity,
+    Table,
+    rules_version,
+    show_limit,
+    to_metric,
+)
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.models import User
 from hurbin_server.base.prefs import prefs_of
@@ -24,9 +37,10 @@ from .schemas import (
     RulesOut,
     SchoolRow,
     SetStateOut,
+    TableRow,
     TrendOut,
-)  # fmt: skip
-from .services.context import override_of
+)
+from .services.casing import override_of
 from .services.overriding import override_limit, withdraw
 
 router = Router(tags=["logbook"])
@@ -34,7 +48,10 @@ router = Router(tags=["logbook"])
 
 @router.get("/sites/{site_id}/plant", response={200: PlantOut, **ERRORS}, operation_id="plant")
 def plant(request: HttpRequest, site_id: int) -> HttpResponse:
-    return HttpResponse(q.plant(request.user, site_id, prefs_of(request.user)).model_dump_json(), content_type="application/json")
+    return HttpResponse(
+        q.plant(request.user, site_id, prefs_of(request.user)).model_dump_json(),
+        content_type="application/json",
+    )
 
 
 @router.get("/sets/{set_id}/state", response={200: SetStateOut, **ERRORS}, operation_id="set_state")
@@ -52,8 +69,12 @@ def trends(request: HttpRequest, set_id: int) -> list[TrendOut]:
     return t.trends(request.user, set_id, prefs_of(request.user))
 
 
-@router.get("/series/{series_id}/points", response={200: list[list[float]], **ERRORS}, operation_id="series_points")
-def series_points(request: HttpRequest, series_id: int, width: int = Query(480, ge=10, le=4000)) -> list[list[float]]:
+@router.get(
+    "/series/{series_id}/points", response={200: list[list[float]], **ERRORS}, operation_id="series_points"
+)
+def series_points(
+    request: HttpRequest, series_id: int, width: int = Query(480, ge=10, le=4000)
+) -> list[list[float]]:
     return t.series_points(request.user, series_id, width)
 
 
@@ -69,14 +90,42 @@ def rules(request: HttpRequest, site_id: int) -> RulesOut:
 
 @router.post("/sites/{site_id}/overrides", response={201: RulesOut, **ERRORS}, operation_id="override_limit")
 def override(request: HttpRequest, site_id: int, body: OverrideIn) -> Status:
-    override_limit(request.user, site_id, body.limit, body.value, body.unit, body.choice, body.reason, body.set_id)
+    override_limit(
+        request.user, site_id, body.limit, body.value, body.unit, body.choice, body.reason, body.set_id
+    )
     return Status(201, _rules(request.user, site_id))
 
 
-@router.delete("/sites/{site_id}/overrides/{override_id}", response={200: RulesOut, **ERRORS}, operation_id="withdraw_override")
+@router.delete(
+    "/sites/{site_id}/overrides/{override_id}",
+    response={200: RulesOut, **ERRORS},
+    operation_id="withdraw_override",
+)
 def withdraw_override(request: HttpRequest, site_id: int, override_id: int) -> RulesOut:
     withdraw(request.user, override_id)
     return _rules(request.user, site_id)
+
+
+def _table(table: Table, prefs: Prefs) -> TableRow:
+    parts = [(f"{a.name} up to" if a.read == "upto" else a.name, a.unit) for a in table.axes]
+    parts += [(c.name, c.unit) for c in table.columns]
+    heads = [", ".join(x for x in (n.replace("_", " "), UNITS[u].symbol if u else "") if x) for n, u in parts]
+
+    def cell(value: float | str) -> str:
+        if isinstance(value, str):
+            return value.replace("_", " ")
+        return "any" if value >= 1e9 else f"{value:g}".replace("-", "−").replace(".", prefs.decimal)
+
+    return TableRow(
+        id=table.id,
+        title=table.title,
+        columns=heads,
+        rows=[[cell(c) for c in r] for r in table.rows],
+        source=table.source,
+        certainty=table.certainty,
+        from_memory=table.from_memory,
+        why=table.why,
+    )
 
 
 def _rules(user: User, site_id: int) -> RulesOut:
@@ -87,8 +136,12 @@ def _rules(user: User, site_id: int) -> RulesOut:
         shown = SCHOOLS[r.limit].options[r.choice] if r.limit in SCHOOLS else ""
         if r.limit in LIMITS and r.value is not None:
             code = LIMITS[r.limit].unit
-            shown = show_limit(Quantity(value=to_metric(r.value, r.unit or code), unit=Limits().get(r.limit).unit), prefs)
-        row = OverrideRow(id=r.pk, set_tag=r.pump_set.tag if r.pump_set else "", override=override_of(r), shown=shown)
+            shown = show_limit(
+                Quantity(value=to_metric(r.value, r.unit or code), unit=Limits().get(r.limit).unit), prefs
+            )
+        row = OverrideRow(
+            id=r.pk, set_tag=r.pump_set.tag if r.pump_set else "", override=override_of(r), shown=shown
+        )
         standing.setdefault(r.limit, []).append(row)
     published = Limits()
     limits = []
@@ -96,15 +149,46 @@ def _rules(user: User, site_id: int) -> RulesOut:
         used = published.get(found.id)
         limits.append(
             LimitRow(
-                id=found.id, title=found.title, shown=show_limit(Quantity(value=used.value, unit=used.unit), prefs), unit=found.unit,
-                symbol=UNITS[found.unit].symbol, source=found.source, certainty=found.certainty, from_memory=found.from_memory, why=found.why,
+                id=found.id,
+                title=found.title,
+                shown=show_limit(Quantity(value=used.value, unit=used.unit), prefs),
+                unit=found.unit,
+                symbol=UNITS[found.unit].symbol,
+                source=found.source,
+                certainty=found.certainty,
+                from_memory=found.from_memory,
+                why=found.why,
+                fixed=found.fixed,
                 overrides=standing.get(found.id, []),
             )
-        )  # fmt: skip
+        )
     return RulesOut(
-        rules_version=rules_version(), role=role, limits=limits,
-        rules=[RuleRow(id=r.id, title=r.title, formula=r.formula, why=r.why, source=r.source, certainty=r.certainty,
-                       from_memory=r.from_memory, limits=[s.limit for s in r.steps]) for r in RULES.values()],
-        schools=[SchoolRow(id=s.id, title=s.title, options=s.options, default=s.default, why=s.why, overrides=standing.get(s.id, []))
-                 for s in SCHOOLS.values()],
-    )  # fmt: skip
+        rules_version=rules_version(),
+        role=role,
+        limits=limits,
+        tables=[_table(t, prefs) for t in TABLES.values()],
+        rules=[
+            RuleRow(
+                id=r.id,
+                title=r.title,
+                formula=r.formula,
+                why=r.why,
+                source=r.source,
+                certainty=r.certainty,
+                from_memory=r.from_memory,
+                limits=[s.limit for s in r.steps],
+            )
+            for r in RULES.values()
+        ],
+        schools=[
+            SchoolRow(
+                id=s.id,
+                title=s.title,
+                options=s.options,
+                default=s.default,
+                why=s.why,
+                overrides=standing.get(s.id, []),
+            )
+            for s in SCHOOLS.values()
+        ],
+    )

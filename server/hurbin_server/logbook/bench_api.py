@@ -6,9 +6,9 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 from pydantic import BaseModel, Field, create_model
 
-from hurbin_core.base import Bench, ShownEvaluation, Verdict, present
+from hurbin_core.base import AnyBench, Evaluation, Verdict, adapter, present, shown_type
 from hurbin_core.catalogue import benches
-from hurbin_core.logbook import Context, Entry
+from hurbin_core.logbook import Case, Entry
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.prefs import prefs_of
@@ -17,74 +17,124 @@ from hurbin_server.plant.access import set_for
 from .querysets import sheet_out
 from .schemas import LeaveIn, RunningOut, SaveOut, SheetOut
 from .services import sheets
-from .services.context import context_for
+from .services.casing import case_for
 from .services.saving import save_record
+from .signals import OFFERS
 
 router = Router(tags=["benches"])
 
 
-def _pascal(b: Bench) -> str:
+def _pascal(b: AnyBench) -> str:
     return "".join(w.capitalize() for w in b.name.split("_"))
 
 
-def _shapes(b: Bench) -> tuple[type[BaseModel], type[BaseModel]]:
+def _shapes(b: AnyBench) -> tuple[type[BaseModel], type[BaseModel], type[BaseModel]]:
     pascal = _pascal(b)
     entry = create_model(f"{pascal}EntryIn", __base__=Entry[b.entry])  # type: ignore[name-defined]
-    common: dict[str, Any] = {"set_id": (int, ...), "entries": (list[entry], Field(max_length=500)), "corrects": (int | None, None)}
+    common: dict[str, Any] = {
+        "set_id": (int, ...),
+        "entries": (list[entry], Field(max_length=500)),
+        "corrects": (int | None, None),
+    }
     evaluate = create_model(f"{pascal}EvaluateIn", **common)
     save = create_model(
-        f"{pascal}SaveIn", sheet=(str, Field(min_length=8, max_length=64)), seen=(Verdict | None, None),
-        reason=(str, Field(default="", max_length=300)), **common,
-    )  # fmt: skip
-    return evaluate, save
+        f"{pascal}SaveIn",
+        sheet=(str, Field(min_length=8, max_length=64)),
+        seen=(Verdict | None, None),
+        reason=(str, Field(default="", max_length=300)),
+        **common,
+    )
+    case = create_model(f"{pascal}Case", __base__=Case[Any], filed=(list[entry], []))
+    return evaluate, save, case
 
 
-def _add(b: Bench) -> None:
-    evaluate_in, save_in = _shapes(b)
+def _add(b: AnyBench) -> None:
+    evaluate_in, save_in, case_out = _shapes(b)
+    shown = shown_type(Evaluation[b.view])  # type: ignore[name-defined]
+    save_out = create_model(f"{_pascal(b)}SaveOut", __base__=SaveOut, evaluation=(shown, ...))
 
     @router.get(f"/benches/{b.name}/schema", response={200: dict, **ERRORS}, operation_id=f"{b.name}_schema")
     def schema(request: HttpRequest) -> dict[str, Any]:
-        return b.entry.model_json_schema()
+        return adapter(b.entry).json_schema()
 
-    @router.get(f"/benches/{b.name}/context/{{set_id}}", response={200: Context, **ERRORS}, operation_id=f"{b.name}_context")
-    def context(request: HttpRequest, set_id: int) -> HttpResponse:
-        found = context_for(set_for(request.user, set_id), b, now())[0]
+    @router.get(
+        f"/benches/{b.name}/case/{{set_id}}",
+        response={200: case_out, **ERRORS},
+        operation_id=f"{b.name}_case",
+    )
+    def case(request: HttpRequest, set_id: int) -> HttpResponse:
+        pump_set = set_for(request.user, set_id)
+        found = case_for(pump_set, b, now())[0]
+        found.filed = sheets.filed_now(pump_set, b)
+        acts = [b.act] if b.act else []
+        found.offers = {k: v for ask in OFFERS for k, v in ask(pump_set, request.user, acts).items()}
         return HttpResponse(found.model_dump_json(), content_type="application/json")
 
-    @router.post(f"/benches/{b.name}/evaluate", response={200: ShownEvaluation, **ERRORS}, operation_id=f"{b.name}_evaluate")
+    @router.post(
+        f"/benches/{b.name}/evaluate",
+        response={200: shown, **ERRORS},
+        operation_id=f"{b.name}_evaluate",
+    )
     def evaluate(request: HttpRequest, body: evaluate_in) -> HttpResponse:  # type: ignore[valid-type]
         pump_set = set_for(request.user, body.set_id)  # type: ignore[attr-defined]
         old = pump_set.records.filter(pk=body.corrects).first() if body.corrects else None  # type: ignore[attr-defined]
-        found = context_for(pump_set, b, old.taken_at if old else now(), without=old)[0]
+        found = case_for(pump_set, b, old.taken_at if old else now(), without=old)[0]
         entries = sheets.with_authors(request.user, b, list(body.entries))  # type: ignore[attr-defined]
-        answer = present(b.evaluate(entries, found), prefs_of(request.user))
+        answer = present(b.evaluate(found, entries), prefs_of(request.user))
         return HttpResponse(answer.model_dump_json(), content_type="application/json")
 
-    @router.post(f"/benches/{b.name}/records", response={200: SaveOut, 201: SaveOut, **ERRORS}, operation_id=f"{b.name}_save")
+    @router.post(
+        f"/benches/{b.name}/records",
+        response={200: save_out, 201: save_out, **ERRORS},
+        operation_id=f"{b.name}_save",
+    )
     def save(request: HttpRequest, body: save_in) -> Status:  # type: ignore[valid-type]
         raw = [e.model_dump() for e in body.entries]  # type: ignore[attr-defined]
         saved = save_record(
-            request.user, body.set_id, b.name, body.sheet, raw, corrects=body.corrects, reason=body.reason  # type: ignore[attr-defined]
+            request.user,
+            body.set_id,
+            b.name,
+            body.sheet,
+            raw,
+            corrects=body.corrects,
+            reason=body.reason,  # type: ignore[attr-defined]
         )
-        shown = present(saved.evaluation, prefs_of(request.user))
+        told = present(saved.evaluation, prefs_of(request.user))
         seen = body.seen  # type: ignore[attr-defined]
-        out = SaveOut(record=saved.record.pk, again=saved.again, differs=seen is not None and seen != shown.verdict, evaluation=shown)
+        out = save_out(
+            record=saved.record.pk,
+            again=saved.again,
+            differs=seen is not None and seen != told.verdict,
+            evaluation=told,
+        )
         return Status(200 if saved.again else 201, out)
 
 
-def _add_open(b: Bench) -> None:
+def _add_open(b: AnyBench) -> None:
     """Benches whose sheet stays open: entries one by one, from any device."""
     entry = create_model(f"{_pascal(b)}OpenEntryIn", __base__=Entry[b.entry])  # type: ignore[name-defined]
-    append_in = create_model(f"{_pascal(b)}AppendIn", set_id=(int, ...), entries=(list[entry], Field(min_length=1, max_length=200)))
+    append_in = create_model(
+        f"{_pascal(b)}AppendIn", set_id=(int, ...), entries=(list[entry], Field(min_length=1, max_length=200))
+    )
 
-    @router.post(f"/benches/{b.name}/sheets/{{uuid}}/entries", response={200: SheetOut, **ERRORS}, operation_id=f"{b.name}_append")
+    @router.post(
+        f"/benches/{b.name}/sheets/{{uuid}}/entries",
+        response={200: SheetOut, **ERRORS},
+        operation_id=f"{b.name}_append",
+    )
     def append(request: HttpRequest, uuid: str, body: append_in) -> SheetOut:  # type: ignore[valid-type]
         if not 8 <= len(uuid) <= 64:
-            raise Refused(422, "sheet_id_wrong", "A sheet's id has 8 to 64 characters.", field="uuid", value=uuid[:64])
+            raise Refused(
+                422, "sheet_id_wrong", "A sheet's id has 8 to 64 characters.", field="uuid", value=uuid[:64]
+            )
         raw = [e.model_dump() for e in body.entries]  # type: ignore[attr-defined]
         return sheet_out(sheets.append_entries(request.user, body.set_id, b, uuid, raw))  # type: ignore[attr-defined]
 
-    @router.get(f"/benches/{b.name}/sheets", response={200: list[SheetOut], **ERRORS}, operation_id=f"{b.name}_open_sheets")
+    @router.get(
+        f"/benches/{b.name}/sheets",
+        response={200: list[SheetOut], **ERRORS},
+        operation_id=f"{b.name}_open_sheets",
+    )
     def open_sheets(request: HttpRequest, set_id: int) -> list[SheetOut]:
         return [sheet_out(s) for s in sheets.open_sheets(request.user, set_id, b.name)]
 
@@ -92,7 +142,14 @@ def _add_open(b: Bench) -> None:
 @router.get("/sheets/running", response={200: list[RunningOut], **ERRORS}, operation_id="running_sheets")
 def running(request: HttpRequest) -> list[RunningOut]:
     return [
-        RunningOut(sheet=s.uuid, set_id=s.pump_set_id, tag=s.pump_set.tag, bench=s.bench, by=s.opened_by.full_name, clocks=clocks)
+        RunningOut(
+            sheet=s.uuid,
+            set_id=s.pump_set_id,
+            tag=s.pump_set.tag,
+            bench=s.bench,
+            by=s.opened_by.full_name,
+            clocks=clocks,
+        )
         for s, clocks in sheets.running(request.user)
     ]
 

@@ -1,4 +1,6 @@
-"""The process that judges a file's rows while another writes them. Nothing of Django is imported before it is set up."""
+"""The process that judges a file's rows while another writes them. Nothing of Django is imported before it is
+set up.
+"""
 
 from __future__ import annotations
 
@@ -15,14 +17,17 @@ LOOK_S = 2.0
 
 
 def judge_beside(job_id: int, size: int, done: Any, parent: int) -> None:
-    """Hands over ("rows", batch) until ("end", None), ("refused", words) or ("broken", words). Ends by itself when the writer is gone."""
+    """Hands over ("rows", batch) until ("end", None), ("refused", words) or ("broken", words). Ends by itself
+    when the writer is gone.
+    """
     django.setup()
     from django.db import connections
 
     from .models import ReadingsImport
     from .services.finished import finish_rows, in_batches
 
-    # A whole file's rows live at once; walking all of them for circles again and again costs a tenth of the time.
+    # A whole file's rows live at once; walking all of them for circles again and again costs a tenth of the
+    # time.
     gc.disable()
     try:
         job = ReadingsImport.objects.select_related("site", "by").get(pk=job_id)

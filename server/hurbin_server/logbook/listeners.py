@@ -6,11 +6,13 @@ from typing import Any
 
 from django.dispatch import receiver
 
-from hurbin_server.plant.models import Component, PumpSet
+from hurbin_server.plant.models import Component, Event, PumpSet
+from hurbin_server.plant.services.events import add_event
 from hurbin_server.plant.signals import event_added, fitting_changed, plate_changed
 
 from .services.answers import answer
 from .services.judging import rejudge_newest
+from .signals import PERFORM, Doing
 
 
 @receiver(plate_changed)
@@ -28,3 +30,16 @@ def _fitted(sender: Any, pump_set: PumpSet, **_: Any) -> None:
 @receiver(event_added)
 def _happened(sender: Any, pump_set: PumpSet, **_: Any) -> None:
     answer(pump_set)
+
+
+def _befell(doing: Doing) -> None:
+    """Something that the work itself did to a part: an event of the set, once however often it is
+    declared.
+    """
+    for e in doing.effects:
+        there = Event.objects.filter(pump_set=doing.pump_set, kind=e.event, at=e.at)
+        if doing.record is not None and not there.exists():
+            add_event(doing.user, doing.pump_set.pk, e.event, e.at, e.note or doing.bench.title)
+
+
+PERFORM["event"] = _befell

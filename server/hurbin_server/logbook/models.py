@@ -50,7 +50,9 @@ class Record(models.Model):
     body = models.JSONField()
     conditions = models.CharField(max_length=200, db_collation=EXACT, blank=True)
     motor = models.ForeignKey(Component, null=True, on_delete=models.PROTECT, related_name="+")
-    supersedes = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="superseded_by")
+    supersedes = models.OneToOneField(
+        "self", null=True, on_delete=models.PROTECT, related_name="superseded_by"
+    )
     reason = models.CharField(max_length=300, blank=True)
     live = models.BooleanField(default=True)
 
@@ -108,8 +110,10 @@ class Finding(models.Model):
 
 
 class Answer(models.Model):
-    """The newest live answer to one question and subject of a set. Replaced in the transaction of every save, made again by
-    command; Plant, the set's page and the gates read it. Nothing is ever forgotten because newer records came."""
+    """The newest live answer to one question and subject of a set. Replaced in the transaction of every save,
+    made again by command; Plant, the set's page and the gates read it. Nothing is ever forgotten because
+    newer records came.
+    """
 
     pump_set = models.ForeignKey(PumpSet, on_delete=models.CASCADE, related_name="answers")
     question = models.CharField(max_length=40, db_collation=EXACT)
@@ -126,7 +130,9 @@ class Answer(models.Model):
     finding = models.ForeignKey(Finding, on_delete=models.CASCADE, related_name="+")
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["pump_set", "question", "subject"], name="answer_once")]
+        constraints = [
+            models.UniqueConstraint(fields=["pump_set", "question", "subject"], name="answer_once")
+        ]
         indexes = [models.Index(fields=["verdict", "pump_set"])]
 
 
@@ -191,7 +197,9 @@ class LimitOverride(models.Model):
 
 
 class ReadingsImport(models.Model):
-    """A file of readings on its way in: kept whole, checked row by row, written whole or not at all, by the task queue."""
+    """A file of readings on its way in: kept whole, checked row by row, written whole or not at all, by the
+    task queue.
+    """
 
     class State(models.TextChoices):
         CHECKING = "checking"

@@ -52,7 +52,9 @@ class Page:
             self.y = HEIGHT - 52
             self._frame()
 
-    def text(self, words: str, size: float = 9.5, bold: bool = False, mute: bool = False, indent: float = 0) -> None:
+    def text(
+        self, words: str, size: float = 9.5, bold: bool = False, mute: bool = False, indent: float = 0
+    ) -> None:
         font = self.bold if bold else self.plain
         for sign, plain in (("⁴", "^4"), ("β", "beta"), ("→", "to")):  # the face has no such glyphs
             words = words.replace(sign, plain)

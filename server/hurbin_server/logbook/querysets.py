@@ -6,7 +6,20 @@ from collections import defaultdict
 from datetime import datetime
 from typing import Any
 
-from hurbin_core.base import MEASURANDS, By, Evaluation, MarginLine, Phrase, Prefs, Quantity, Verdict, present, show, show_line, worst, write
+from hurbin_core.base import (
+    MEASURANDS,
+    By,
+    MarginLine,
+    Phrase,
+    Prefs,
+    Quantity,
+    Verdict,
+    present,
+    show,
+    show_line,
+    worst,
+    write,
+)
 from hurbin_core.catalogue import bench as find_bench, benches
 from hurbin_core.logbook import PartVerdict, attention, behind, never_checked, overdue
 from hurbin_server.base.clock import now
@@ -32,6 +45,7 @@ from .schemas import (
     SheetOut,
     StoryLineOut,
 )
+from .services.judging import evaluation_of
 
 FIRST = 6
 # The reason is a text to be decoded: of a whole plant only the leading one of each set is fetched.
@@ -41,7 +55,12 @@ _STATE = ("pump_set_id", "part", "verdict", "beside", "by", "question", "due")
 def _verdict(row: tuple[Any, ...], as_of: datetime, reason: Any) -> PartVerdict:
     _, part, verdict, beside, by, question, due = row
     held = PartVerdict(
-        part=part, verdict=_VERDICT[verdict], beside=_VERDICT[beside] if beside else None, by=_BY.get(by), question=question, reason=reason
+        part=part,
+        verdict=_VERDICT[verdict],
+        beside=_VERDICT[beside] if beside else None,
+        by=_BY.get(by),
+        question=question,
+        reason=reason,
     )
     return overdue(held, due, as_of)
 
@@ -59,13 +78,25 @@ def plant(user: User, site_id: int, prefs: Prefs) -> PlantOut:
     site = site_for(user, site_id)
     as_of = now()
     services = list(Service.objects.filter(site=site))
-    sets = list(PumpSet.objects.filter(site=site).values_list("id", "service_id", "tag", "name", "place", "nickname", "kind", "role", "pair"))
-    controls = dict(Fitting.objects.filter(pump_set__site=site, slot="control", to_at=None).values_list("pump_set_id", "component__kind"))
+    sets = list(
+        PumpSet.objects.filter(site=site).values_list(
+            "id", "service_id", "tag", "name", "place", "nickname", "kind", "role", "pair"
+        )
+    )
+    controls = dict(
+        Fitting.objects.filter(pump_set__site=site, slot="control", to_at=None).values_list(
+            "pump_set_id", "component__kind"
+        )
+    )
     states: dict[int, list[PartVerdict]] = defaultdict(list)
     for row in PartState.objects.filter(pump_set__site=site).values_list(*_STATE, "pk"):
         states[row[0]].append(_verdict(row[:-1], as_of, row[-1]))
     tops = {pk: _top(parts) for pk, parts in states.items()}
-    reasons = dict(PartState.objects.filter(pk__in=[t.reason for t in tops.values() if isinstance(t.reason, int)]).values_list("pk", "reason"))
+    reasons = dict(
+        PartState.objects.filter(
+            pk__in=[t.reason for t in tops.values() if isinstance(t.reason, int)]
+        ).values_list("pk", "reason")
+    )
     weight = {s.pk: s.consequence for s in services}
     paired: dict[tuple[int, str], list[int]] = defaultdict(list)
     for s in sets:
@@ -77,66 +108,112 @@ def plant(user: User, site_id: int, prefs: Prefs) -> PlantOut:
     for pk, service_id, tag, name, place, nickname, kind, role, pair in sets:
         parts = states.get(pk) or [never_checked(as_of)]
         rank = attention(parts, len(paired.get((service_id, pair), ())) > 1, weight[service_id])
-        row = _plant_set(pk, tag, name, place, nickname, kind, controls.get(pk, ""), role, pair, parts, reasons, prefs)
+        row = _plant_set(
+            pk, tag, name, place, nickname, kind, controls.get(pk, ""), role, pair, parts, reasons, prefs
+        )
         lanes[service_id].append((rank, row))
         order.append((rank, tag, row))
         rows[pk] = row
     order.sort(key=lambda o: o[:2])
     partners = {pk: [rows[x] for x in group if x != pk] for group in paired.values() for pk in group}
-    by_service = sorted(services, key=lambda s: (min((r for r, _ in lanes[s.pk]), default=(9,)), s.place_in_order))
+    by_service = sorted(
+        services, key=lambda s: (min((r for r, _ in lanes[s.pk]), default=(9,)), s.place_in_order)
+    )
     return PlantOut.model_construct(
-        site=site.pk, name=site.name, time_zone=site.time_zone, role=require(user, site.pk), as_of=as_of,
+        site=site.pk,
+        name=site.name,
+        time_zone=site.time_zone,
+        role=require(user, site.pk),
+        as_of=as_of,
         services=[
-            PlantService.model_construct(id=s.pk, code=s.code, name=s.name, note=s.note, sets=[row for _, row in lanes[s.pk]])
+            PlantService.model_construct(
+                id=s.pk, code=s.code, name=s.name, note=s.note, sets=[row for _, row in lanes[s.pk]]
+            )
             for s in by_service
         ],
         first=_first([row for _, _, row in order], partners, prefs),
-    )  # fmt: skip
+    )
 
 
 def _top(parts: list[PartVerdict]) -> PartVerdict:
     """The part whose reason stands for the set."""
     verdict = worst(p.verdict for p in parts)[0]
-    return min((p for p in parts if p.verdict is verdict), key=lambda p: (p.by.rank if p.by else 9, p.question != "load"))
+    return min(
+        (p for p in parts if p.verdict is verdict),
+        key=lambda p: (p.by.rank if p.by else 9, p.question != "load"),
+    )
 
 
-def _plant_set(pk: int, tag: str, name: str, place: str, nickname: str, kind: str, control: str, role: str, pair: str,
-               parts: list[PartVerdict], reasons: dict[int, Any], prefs: Prefs) -> PlantSet:  # fmt: skip
+def _plant_set(
+    pk: int,
+    tag: str,
+    name: str,
+    place: str,
+    nickname: str,
+    kind: str,
+    control: str,
+    role: str,
+    pair: str,
+    parts: list[PartVerdict],
+    reasons: dict[int, Any],
+    prefs: Prefs,
+) -> PlantSet:
     verdict, beside = worst(p.verdict for p in parts)
     top = _top(parts)
     if beside is None and any(p.beside is Verdict.WATCH for p in parts) and verdict is Verdict.UNKNOWN:
         beside = Verdict.WATCH
     return PlantSet(
-        id=pk, tag=tag, name=name, place=place, nickname=nickname, kind=kind, control=control, role=role, pair=pair, verdict=verdict,
-        beside=beside, by=top.by, reason=_say(reasons.get(top.reason, top.reason) if isinstance(top.reason, int) else top.reason, prefs),
+        id=pk,
+        tag=tag,
+        name=name,
+        place=place,
+        nickname=nickname,
+        kind=kind,
+        control=control,
+        role=role,
+        pair=pair,
+        verdict=verdict,
+        beside=beside,
+        by=top.by,
+        reason=_say(
+            reasons.get(top.reason, top.reason) if isinstance(top.reason, int) else top.reason, prefs
+        ),
         parts=[PlantPart(part=p.part, verdict=p.verdict, beside=p.beside) for p in parts],
-    )  # fmt: skip
+    )
 
 
 def _first(order: list[PlantSet], partners: dict[int, list[PlantSet]], prefs: Prefs) -> list[FirstOut]:
     top = [row for row in order if row.verdict is not Verdict.GOOD][:FIRST]
     lines: dict[int, MarginLine] = {}
-    for pk, verdict, line in PartState.objects.filter(pump_set_id__in=[r.id for r in top]).values_list("pump_set_id", "verdict", "line"):
+    for pk, verdict, line in PartState.objects.filter(pump_set_id__in=[r.id for r in top]).values_list(
+        "pump_set_id", "verdict", "line"
+    ):
         if line and any(r.id == pk and r.verdict == verdict for r in top):
             lines.setdefault(pk, MarginLine.model_validate(line))
     return [
         FirstOut.model_construct(
-            set=r.id, line=show_line(lines[r.id], prefs, set()) if r.id in lines else None,
+            set=r.id,
+            line=show_line(lines[r.id], prefs, set()) if r.id in lines else None,
             standing=write(behind((p.tag, p.verdict) for p in partners.get(r.id, [])), prefs),
         )
         for r in top
-    ]  # fmt: skip
+    ]
 
 
 def set_state(user: User, set_id: int, prefs: Prefs) -> SetStateOut:
     """The last figures at the parts they belong to, and what each part shows."""
     row = set_for(user, set_id)
     as_of = now()
-    parts = [_verdict(r[:-1], as_of, r[-1]) for r in PartState.objects.filter(pump_set=row).values_list(*_STATE, "reason")] or [never_checked(as_of)]
+    parts = [
+        _verdict(r[:-1], as_of, r[-1])
+        for r in PartState.objects.filter(pump_set=row).values_list(*_STATE, "reason")
+    ] or [never_checked(as_of)]
     figures = []
     for b in benches():
         last = Record.objects.filter(pump_set=row, bench=b.name, live=True).order_by("-taken_at").first()
-        for p in Point.objects.filter(record=last, live=True).select_related("series") if last is not None else []:
+        for p in (
+            Point.objects.filter(record=last, live=True).select_related("series") if last is not None else []
+        ):
             kind = MEASURANDS[p.series.measurand]
             if kind.plot and not p.series.leg:
                 shown = show(Quantity(value=p.value, unit=p.series.unit, bound=p.bound), prefs)
@@ -154,10 +231,18 @@ def set_state(user: User, set_id: int, prefs: Prefs) -> SetStateOut:
 def _brief(r: Record, verdict: str, summary: str) -> dict[str, Any]:
     later = getattr(r, "superseded_by", None)
     return {
-        "id": r.pk, "bench": r.bench, "title": find_bench(r.bench).title, "taken_at": r.taken_at, "by": r.by.full_name,
-        "verdict": Verdict(verdict), "live": r.live, "reason": r.reason, "supersedes": r.supersedes_id,
-        "superseded_by": later.pk if later else None, "summary": summary,
-    }  # fmt: skip
+        "id": r.pk,
+        "bench": r.bench,
+        "title": find_bench(r.bench).title,
+        "taken_at": r.taken_at,
+        "by": r.by.full_name,
+        "verdict": Verdict(verdict),
+        "live": r.live,
+        "reason": r.reason,
+        "supersedes": r.supersedes_id,
+        "superseded_by": later.pk if later else None,
+        "summary": summary,
+    }
 
 
 def history(user: User, set_id: int, prefs: Prefs, page: int) -> HistoryOut:
@@ -165,14 +250,20 @@ def history(user: User, set_id: int, prefs: Prefs, page: int) -> HistoryOut:
     row = set_for(user, set_id)
     size = 25
     rows = list(
-        Record.objects.filter(pump_set=row).select_related("by", "superseded_by").order_by("-taken_at", "-pk")[page * size : page * size + size + 1]
+        Record.objects.filter(pump_set=row)
+        .select_related("by", "superseded_by")
+        .order_by("-taken_at", "-pk")[page * size : page * size + size + 1]
     )
     told = {}
     for r in rows:
         j = r.judgements.filter(newest=True).only("evaluation", "verdict").first()
         told[r.pk] = (j.verdict, _summary(j.evaluation, prefs)) if j else ("unknown", "")
     events = Event.objects.filter(pump_set=row).select_related("by").order_by("-at")[:50] if page == 0 else []
-    return HistoryOut(records=[RecordBrief(**_brief(r, *told[r.pk])) for r in rows[:size]], events=[event_out(e) for e in events], more=len(rows) > size)
+    return HistoryOut(
+        records=[RecordBrief(**_brief(r, *told[r.pk])) for r in rows[:size]],
+        events=[event_out(e) for e in events],
+        more=len(rows) > size,
+    )
 
 
 def event_out(e: Event) -> EventOut:
@@ -192,24 +283,46 @@ def record(user: User, record_id: int, prefs: Prefs) -> RecordOut:
     set_for(user, r.pump_set_id)
     judgements = list(r.judgements.order_by("-made_at"))
     newest = next(j for j in judgements if j.newest)
-    evaluation = Evaluation.model_validate(newest.evaluation)
+    evaluation = evaluation_of(r.bench, newest.evaluation)
     return RecordOut(
-        **_brief(r, newest.verdict, _summary(newest.evaluation, prefs)), set_id=r.pump_set_id, body=r.body, conditions=r.conditions,
-        evaluation=present(evaluation, prefs), rules_version=newest.rules_version, judged_at=newest.made_at, judged_times=len(judgements), story=story_of(r, prefs),
+        **_brief(r, newest.verdict, _summary(newest.evaluation, prefs)),
+        set_id=r.pump_set_id,
+        body=r.body,
+        conditions=r.conditions,
+        evaluation=present(evaluation, prefs),
+        rules_version=newest.rules_version,
+        judged_at=newest.made_at,
+        judged_times=len(judgements),
+        story=story_of(r, prefs),
         correctable=not find_bench(r.bench).single,
-    )  # fmt: skip
+    )
 
 
 def story_of(r: Record, prefs: Prefs) -> list[StoryLineOut]:
     told = find_bench(r.bench).story
-    return [StoryLineOut(at=x.at, by=x.by, says=write(x.says, prefs).strip()) for x in told(r.body)] if told is not None else []
+    return (
+        [StoryLineOut(at=x.at, by=x.by, says=write(x.says, prefs).strip()) for x in told(r.body)]
+        if told is not None
+        else []
+    )
 
 
 def sheet_out(sheet: Sheet) -> SheetOut:
     record = Record.objects.filter(sheet=sheet).values_list("pk", flat=True).first()
     entries = sorted(sheet.entries.select_related("by"), key=lambda e: (e.taken_at, e.uuid))
     return SheetOut(
-        uuid=sheet.uuid, set_id=sheet.pump_set_id, bench=sheet.bench, opened_by=sheet.opened_by.full_name, opened_at=sheet.opened_at,
-        closed_at=sheet.closed_at, left_because=sheet.left_because, record=record,
-        entries=[EntryOut(uuid=e.uuid, taken_at=e.taken_at, device=e.device, by=e.by.full_name, late=e.late, body=e.body) for e in entries],
-    )  # fmt: skip
+        uuid=sheet.uuid,
+        set_id=sheet.pump_set_id,
+        bench=sheet.bench,
+        opened_by=sheet.opened_by.full_name,
+        opened_at=sheet.opened_at,
+        closed_at=sheet.closed_at,
+        left_because=sheet.left_because,
+        record=record,
+        entries=[
+            EntryOut(
+                uuid=e.uuid, taken_at=e.taken_at, device=e.device, by=e.by.full_name, late=e.late, body=e.body
+            )
+            for e in entries
+        ],
+    )

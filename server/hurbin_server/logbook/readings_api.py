@@ -11,7 +11,6 @@ from ninja.files import UploadedFile
 
 from hurbin_core.base import HurbinError
 from hurbin_core.catalogue import bench as find_bench
-from hurbin_core.electrical import MARKS_S
 from hurbin_core.logbook import template, write_readings
 from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.prefs import prefs_of
@@ -27,60 +26,84 @@ router = Router(tags=["readings"])
 PAGE = 100
 
 
-def _marks(bench: str) -> tuple[int, ...]:
-    return MARKS_S if find_bench(bench).timed else ()
-
-
 def _csv(text: str, name: str) -> HttpResponse:
-    return HttpResponse("\ufeff" + text, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": f'attachment; filename="{name}"'})
+    return HttpResponse(
+        "\ufeff" + text,
+        content_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+    )
 
 
 @router.get("/readings/{bench}/template.csv", response={200: str, **ERRORS}, operation_id="readings_template")
 def readings_template(request: HttpRequest, bench: str) -> HttpResponse:
-    return _csv(template(find_bench(bench), _marks(bench)), f"{bench}-template.csv")
+    return _csv(template(find_bench(bench)), f"{bench}-template.csv")
 
 
-@router.get("/sites/{site_id}/readings/{bench}.csv", response={200: str, **ERRORS}, operation_id="site_readings_csv")
+@router.get(
+    "/sites/{site_id}/readings/{bench}.csv", response={200: str, **ERRORS}, operation_id="site_readings_csv"
+)
 def site_csv(request: HttpRequest, site_id: int, bench: str) -> HttpResponse:
     require(request.user, site_id)
     b = find_bench(bench)
     rows = [(r.pump_set.tag, r.taken_at, r.body) for r in records_for(site_id=site_id, bench=b.name)]
-    return _csv(write_readings(b, rows, _marks(bench)), f"{bench}.csv")
+    return _csv(write_readings(b, rows), f"{bench}.csv")
 
 
-@router.get("/sites/{site_id}/readings/{bench}.json", response={200: list[dict], **ERRORS}, operation_id="site_readings_json")
+@router.get(
+    "/sites/{site_id}/readings/{bench}.json",
+    response={200: list[dict], **ERRORS},
+    operation_id="site_readings_json",
+)
 def site_json(request: HttpRequest, site_id: int, bench: str) -> HttpResponse:
     require(request.user, site_id)
     find_bench(bench)
     return _json([record_as_json(r) for r in records_for(site_id=site_id, bench=bench)], f"{bench}.json")
 
 
-@router.get("/sets/{set_id}/readings/{bench}.csv", response={200: str, **ERRORS}, operation_id="set_readings_csv")
+@router.get(
+    "/sets/{set_id}/readings/{bench}.csv", response={200: str, **ERRORS}, operation_id="set_readings_csv"
+)
 def set_csv(request: HttpRequest, set_id: int, bench: str) -> HttpResponse:
     row, b = set_for(request.user, set_id), find_bench(bench)
     rows = [(r.pump_set.tag, r.taken_at, r.body) for r in records_for(set_id=row.pk, bench=b.name)]
-    return _csv(write_readings(b, rows, _marks(bench)), f"{row.tag}-{bench}.csv")
+    return _csv(write_readings(b, rows), f"{row.tag}-{bench}.csv")
 
 
-@router.get("/sets/{set_id}/readings/{bench}.json", response={200: list[dict], **ERRORS}, operation_id="set_readings_json")
+@router.get(
+    "/sets/{set_id}/readings/{bench}.json",
+    response={200: list[dict], **ERRORS},
+    operation_id="set_readings_json",
+)
 def set_json(request: HttpRequest, set_id: int, bench: str) -> HttpResponse:
     row = set_for(request.user, set_id)
     find_bench(bench)
-    return _json([record_as_json(r) for r in records_for(set_id=row.pk, bench=bench)], f"{row.tag}-{bench}.json")
+    return _json(
+        [record_as_json(r) for r in records_for(set_id=row.pk, bench=bench)], f"{row.tag}-{bench}.json"
+    )
 
 
 def _json(rows: list[dict[str, Any]], name: str) -> HttpResponse:
     text = json.dumps(rows, ensure_ascii=False, indent=1)
-    return HttpResponse(text, content_type="application/json; charset=utf-8", headers={"Content-Disposition": f'attachment; filename="{name}"'})
+    return HttpResponse(
+        text,
+        content_type="application/json; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+    )
 
 
 @router.get("/records/{record_id}/certificate.pdf", response={200: str, **ERRORS}, operation_id="certificate")
 def certificate_pdf(request: HttpRequest, record_id: int) -> HttpResponse:
     name, pdf = certificate(request.user, record_id, prefs_of(request.user))
-    return HttpResponse(pdf, content_type="application/pdf", headers={"Content-Disposition": f'attachment; filename="{name}"'})
+    return HttpResponse(
+        pdf, content_type="application/pdf", headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )
 
 
-@router.post("/sites/{site_id}/readings/imports", response={201: ImportJobOut, **ERRORS}, operation_id="start_readings_import")
+@router.post(
+    "/sites/{site_id}/readings/imports",
+    response={201: ImportJobOut, **ERRORS},
+    operation_id="start_readings_import",
+)
 def start(
     request: HttpRequest, site_id: int, bench: Form[str], file: File[UploadedFile], order: Form[str] = ""
 ) -> Status:
@@ -88,46 +111,108 @@ def start(
     from django.conf import settings
 
     if file.size is not None and file.size > settings.READINGS_FILE_MOST:
-        raise Refused(422, "file_too_large", f"The file has {file.size // 1_000_000} MB; 96 MB are taken at a time.", field="file", right="a file in parts")
+        raise Refused(
+            422,
+            "file_too_large",
+            f"The file has {file.size // 1_000_000} MB; 96 MB are taken at a time.",
+            field="file",
+            right="a file in parts",
+        )
     if order not in ("", "day", "month"):
-        raise HurbinError("order_unknown", "The order of dates is day first, month first, or not said.", field="order", value=order, right="day or month")
-    job = importing.start_import(request.user, site_id, bench, file.name or "readings.csv", file.read(), {"day": True, "month": False}.get(order))
+        raise HurbinError(
+            "order_unknown",
+            "The order of dates is day first, month first, or not said.",
+            field="order",
+            value=order,
+            right="day or month",
+        )
+    job = importing.start_import(
+        request.user,
+        site_id,
+        bench,
+        file.name or "readings.csv",
+        file.read(),
+        {"day": True, "month": False}.get(order),
+    )
     return Status(201, job_out(job))
 
 
-@router.get("/sites/{site_id}/readings/imports", response={200: list[ImportJobOut], **ERRORS}, operation_id="readings_imports")
+@router.get(
+    "/sites/{site_id}/readings/imports",
+    response={200: list[ImportJobOut], **ERRORS},
+    operation_id="readings_imports",
+)
 def imports(request: HttpRequest, site_id: int) -> list[ImportJobOut]:
     require(request.user, site_id, "technician")
-    return [job_out(j) for j in ReadingsImport.objects.defer("content").filter(site_id=site_id).select_related("by").order_by("-at")[:12]]
+    return [
+        job_out(j)
+        for j in ReadingsImport.objects.defer("content")
+        .filter(site_id=site_id)
+        .select_related("by")
+        .order_by("-at")[:12]
+    ]
 
 
-@router.get("/readings/imports/{job_id}", response={200: ImportJobOut, **ERRORS}, operation_id="readings_import")
+@router.get(
+    "/readings/imports/{job_id}", response={200: ImportJobOut, **ERRORS}, operation_id="readings_import"
+)
 def one(request: HttpRequest, job_id: int) -> ImportJobOut:
     return job_out(importing.import_for(request.user, job_id))
 
 
-@router.get("/readings/imports/{job_id}/rows", response={200: ImportRowsOut, **ERRORS}, operation_id="readings_import_rows")
-def rows(request: HttpRequest, job_id: int, outcome: str = "", page: int = Query(0, ge=0, le=10_000)) -> ImportRowsOut:
+@router.get(
+    "/readings/imports/{job_id}/rows",
+    response={200: ImportRowsOut, **ERRORS},
+    operation_id="readings_import_rows",
+)
+def rows(
+    request: HttpRequest, job_id: int, outcome: str = "", page: int = Query(0, ge=0, le=10_000)
+) -> ImportRowsOut:
     job = importing.import_for(request.user, job_id)
     found = ImportRow.objects.filter(job=job).order_by("line")
     if outcome:
         found = found.filter(outcome=outcome[:10])
     part = list(found[page * PAGE : (page + 1) * PAGE + 1])
-    return ImportRowsOut(rows=[ImportRowOut(line=r.line, tag=r.tag, outcome=r.outcome, says=r.says) for r in part[:PAGE]], more=len(part) > PAGE)
+    return ImportRowsOut(
+        rows=[ImportRowOut(line=r.line, tag=r.tag, outcome=r.outcome, says=r.says) for r in part[:PAGE]],
+        more=len(part) > PAGE,
+    )
 
 
-@router.post("/readings/imports/{job_id}/write", response={200: ImportJobOut, **ERRORS}, operation_id="write_readings_import")
+@router.post(
+    "/readings/imports/{job_id}/write",
+    response={200: ImportJobOut, **ERRORS},
+    operation_id="write_readings_import",
+)
 def write(request: HttpRequest, job_id: int) -> ImportJobOut:
     return job_out(importing.ask_write(request.user, job_id))
 
 
-@router.post("/readings/imports/{job_id}/cancel", response={200: ImportJobOut, **ERRORS}, operation_id="cancel_readings_import")
+@router.post(
+    "/readings/imports/{job_id}/cancel",
+    response={200: ImportJobOut, **ERRORS},
+    operation_id="cancel_readings_import",
+)
 def cancel(request: HttpRequest, job_id: int) -> ImportJobOut:
     return job_out(importing.ask_cancel(request.user, job_id))
 
 
 def job_out(j: ReadingsImport) -> ImportJobOut:
     return ImportJobOut(
-        id=j.pk, bench=j.bench, title=find_bench(j.bench).title, name=j.name, by=j.by.full_name, at=j.at, state=j.state, done=j.done, total=j.total,
-        taken=j.taken, questioned=j.questioned, refused=j.refused, there=j.there, error=j.error, cancel_asked=j.cancel_asked, finished_at=j.finished_at,
-    )  # fmt: skip
+        id=j.pk,
+        bench=j.bench,
+        title=find_bench(j.bench).title,
+        name=j.name,
+        by=j.by.full_name,
+        at=j.at,
+        state=j.state,
+        done=j.done,
+        total=j.total,
+        taken=j.taken,
+        questioned=j.questioned,
+        refused=j.refused,
+        there=j.there,
+        error=j.error,
+        cancel_asked=j.cancel_asked,
+        finished_at=j.finished_at,
+    )

@@ -4,18 +4,22 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, Union
 
 from pydantic import BaseModel, Field
 
-from hurbin_core.base import By, Certainty, Override, RunClock, ShownEvaluation, ShownLine, Verdict
+from hurbin_core.base import By, Certainty, Evaluation, Override, RunClock, ShownLine, Verdict, shown_type
+from hurbin_core.catalogue import benches
+
+# The answer of whichever bench, as one reader sees it.
+AnyShown: Any = Union[tuple(dict.fromkeys(shown_type(Evaluation[b.view]) for b in benches()))]  # noqa: UP007
 
 
 class SaveOut(BaseModel):
     record: int
     again: bool
     differs: bool
-    evaluation: ShownEvaluation
+    evaluation: AnyShown
 
 
 class EntryOut(BaseModel):
@@ -80,7 +84,7 @@ class RecordOut(RecordBrief):
     set_id: int
     body: dict[str, Any]
     conditions: str
-    evaluation: ShownEvaluation
+    evaluation: AnyShown
     rules_version: str
     judged_at: datetime
     judged_times: int
@@ -246,7 +250,21 @@ class LimitRow(BaseModel):
     certainty: Certainty
     from_memory: bool
     why: str
+    fixed: bool
     overrides: list[OverrideRow]
+
+
+class TableRow(BaseModel):
+    """A table of the rulebook as its source gives it: a heading a column, each with its unit."""
+
+    id: str
+    title: str
+    columns: list[str]
+    rows: list[list[str]]
+    source: str
+    certainty: Certainty
+    from_memory: bool
+    why: str
 
 
 class SchoolRow(BaseModel):
@@ -274,9 +292,8 @@ class RulesOut(BaseModel):
     role: str
     rules: list[RuleRow]
     limits: list[LimitRow]
+    tables: list[TableRow]
     schools: list[SchoolRow]
-
-
 
 
 class ImportJobOut(BaseModel):

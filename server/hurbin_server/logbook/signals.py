@@ -9,8 +9,12 @@ from typing import Any
 
 from django.dispatch import Signal
 
-from hurbin_core.base import Bench
+from hurbin_core.base import AnyBench
+from hurbin_core.logbook import Offer
+from hurbin_server.base.models import User
 from hurbin_server.plant.models import PumpSet
+
+from .models import Record, Sheet
 
 entries_coming = Signal()  # user, pump_set, bench, typed: before they are written; a Refused stops them
 entries_written = Signal()  # user, pump_set, bench, sheet: in the transaction of the writing
@@ -20,8 +24,9 @@ record_saved = Signal()  # user, record, evaluation: in the transaction of the s
 
 @dataclass(frozen=True)
 class Day:
-    """The day of which a context is made: what was known then. On a day of the past partner and twin are the ones it had (by
-    their tags; empty: it had none)."""
+    """The day of which a context is made: what was known then. On a day of the past partner and twin are the
+    ones it had (by their tags; empty: it had none).
+    """
 
     known_at: datetime
     partner: str | None = None
@@ -29,15 +34,39 @@ class Day:
 
 
 @dataclass(frozen=True)
-class Adds:
-    """What a set's context holds besides the logbook's own. `fields`: of this set, for this bench, as of then, on that day; `touched`:
-    the sets, of these, for which there can be anything at all."""
+class Stands:
+    """How a set stands, as far as one room knows it. `fields`: of its state, of this set, for this bench, as
+    of then, on that day; `touched`: the sets, of these, for which there can be anything at all.
+    """
 
-    fields: Callable[[PumpSet, Bench, datetime, Day], dict[str, Any]]
+    fields: Callable[[PumpSet, AnyBench, datetime, Day], dict[str, Any]]
     touched: Callable[[list[int]], set[int]]
 
 
-CONTEXT: list[Adds] = []
+STATE: list[Stands] = []
+# What rooms add to a case under a name that benches ask for: of this set, as of then, on that day.
+EXTRAS: dict[str, Callable[[PumpSet, datetime, Day], list[Any]]] = {}
+# What the gates say of a set, for whoever asks, by act.
+OFFERS: list[Callable[[PumpSet, User, list[str]], dict[str, Offer]]] = []
+
+
+@dataclass(frozen=True, slots=True)
+class Doing:
+    """A sheet that was kept, and the facts of one kind that it declares. `record`: it is on record now."""
+
+    user: User
+    pump_set: PumpSet
+    bench: AnyBench
+    sheet: Sheet
+    record: Record | None
+    effects: list[Any]
+
+
+# Who performs which kind of effect. Each is called once a keeping, in its transaction, also when nothing of
+# its kind is declared any more.
+PERFORM: dict[str, Callable[[Doing], None]] = {}
+
+
 @dataclass(slots=True)
 class Over:
     """What a room says is over: every answer to a question up to a time, but for these subjects."""

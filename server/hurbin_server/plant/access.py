@@ -16,7 +16,11 @@ _WORDS = {"technician": "A technician's", "lead": "A lead's", "admin": "An admin
 def role_on(user: User, site_id: int) -> str | None:
     row = Membership.objects.filter(user=user, site_id=site_id).values_list("role", "active").first()
     if row is not None and not row[1]:
-        raise Refused(403, "disabled", "An admin has ended your access to this site. What you typed stays on this device.")
+        raise Refused(
+            403,
+            "disabled",
+            "An admin has ended your access to this site. What you typed stays on this device.",
+        )
     return str(row[0]) if row else None
 
 
@@ -31,7 +35,9 @@ def require(user: User, site_id: int, at_least: str = "viewer") -> str:
 
 def enough(role: str, at_least: str) -> None:
     if _RANK[role] < _RANK[at_least]:
-        raise Refused(403, "forbidden", f"{_WORDS[at_least]} rights are needed for that; yours here are a {role}'s.")
+        raise Refused(
+            403, "forbidden", f"{_WORDS[at_least]} rights are needed for that; yours here are a {role}'s."
+        )
 
 
 def site_for(user: User, site_id: int, at_least: str = "viewer") -> Site:

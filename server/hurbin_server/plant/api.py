@@ -39,7 +39,7 @@ from .schemas import (
     SiteIn,
     SiteOut,
     TakeOffIn,
-)  # fmt: skip
+)
 from .services import events, parts, people, places
 
 router = Router(tags=["plant"])
@@ -47,7 +47,13 @@ router = Router(tags=["plant"])
 
 @router.get("/kinds", response={200: KindsOut, **ERRORS}, operation_id="kinds")
 def kinds(request: HttpRequest) -> KindsOut:
-    return KindsOut(kinds=list(KINDS.values()), parts=list(PARTS.values()), events=list(EVENT_KINDS.values()), serves=list(SERVES.values()), time_zones=sorted(available_timezones()))
+    return KindsOut(
+        kinds=list(KINDS.values()),
+        parts=list(PARTS.values()),
+        events=list(EVENT_KINDS.values()),
+        serves=list(SERVES.values()),
+        time_zones=sorted(available_timezones()),
+    )
 
 
 @router.get("/plates/{kind}/schema", response={200: dict, **ERRORS}, operation_id="plate_schema")
@@ -119,7 +125,9 @@ def edit_set(request: HttpRequest, set_id: int, body: SetEdit) -> SetOut:
 
 @router.post("/sets/{set_id}/events", response={201: EventAdded, **ERRORS}, operation_id="add_event")
 def add_event(request: HttpRequest, set_id: int, body: EventIn) -> Status:
-    return Status(201, EventAdded(id=events.add_event(request.user, set_id, body.kind, body.at, body.note).pk))
+    return Status(
+        201, EventAdded(id=events.add_event(request.user, set_id, body.kind, body.at, body.note).pk)
+    )
 
 
 @router.post("/sets/{set_id}/fittings", response={201: SetOut, **ERRORS}, operation_id="fit")
@@ -134,7 +142,9 @@ def take_off(request: HttpRequest, set_id: int, body: TakeOffIn) -> SetOut:
     return q.set_out(request.user, set_id, prefs_of(request.user))
 
 
-@router.post("/sites/{site_id}/components", response={201: ComponentOut, **ERRORS}, operation_id="make_component")
+@router.post(
+    "/sites/{site_id}/components", response={201: ComponentOut, **ERRORS}, operation_id="make_component"
+)
 def make_component(request: HttpRequest, site_id: int, body: ComponentIn) -> Status:
     made = parts.make_component(request.user, site_id, body.kind, body.label)
     return Status(201, q.component_out(made, None, prefs_of(request.user)))
@@ -147,13 +157,24 @@ def component(request: HttpRequest, component_id: int) -> ComponentOut:
     return q.component_out(found, fitting, prefs_of(request.user))
 
 
-@router.get("/components/{component_id}/plates", response={200: list[PlateOut], **ERRORS}, operation_id="plate_versions")
+@router.get(
+    "/components/{component_id}/plates",
+    response={200: list[PlateOut], **ERRORS},
+    operation_id="plate_versions",
+)
 def plate_versions(request: HttpRequest, component_id: int) -> list[PlateOut]:
     rows = component_for(request.user, component_id).plates.select_related("by")
-    return [PlateOut(version=r.version, plate=r.plate, reason=r.reason, by=r.by.full_name if r.by else "", at=r.at) for r in rows]
+    return [
+        PlateOut(
+            version=r.version, plate=r.plate, reason=r.reason, by=r.by.full_name if r.by else "", at=r.at
+        )
+        for r in rows
+    ]
 
 
-@router.post("/components/{component_id}/plates", response={201: ComponentOut, **ERRORS}, operation_id="new_plate")
+@router.post(
+    "/components/{component_id}/plates", response={201: ComponentOut, **ERRORS}, operation_id="new_plate"
+)
 def new_plate(request: HttpRequest, component_id: int, body: PlateIn) -> Status:
     parts.new_plate(request.user, component_id, body.expected_version, body.plate, body.reason)
     return Status(201, component(request, component_id))
@@ -163,16 +184,32 @@ def new_plate(request: HttpRequest, component_id: int, body: PlateIn) -> Status:
 def people_list(request: HttpRequest, site_id: int) -> list[PersonOut]:
     site = site_for(request.user, site_id, "admin")
     rows = site.memberships.select_related("user").order_by("user__username")
-    return [PersonOut(username=m.user.username, full_name=m.user.full_name, role=m.role, active=m.active) for m in rows]
+    return [
+        PersonOut(username=m.user.username, full_name=m.user.full_name, role=m.role, active=m.active)
+        for m in rows
+    ]
 
 
 @router.post("/sites/{site_id}/people", response={201: PersonOut, **ERRORS}, operation_id="add_person")
 def add_person(request: HttpRequest, site_id: int, body: PersonIn) -> Status:
     row, word = people.add_person(request.user, site_id, **body.model_dump())
-    return Status(201, PersonOut(username=row.user.username, full_name=row.user.full_name, role=row.role, active=row.active, password=word))
+    return Status(
+        201,
+        PersonOut(
+            username=row.user.username,
+            full_name=row.user.full_name,
+            role=row.role,
+            active=row.active,
+            password=word,
+        ),
+    )
 
 
-@router.patch("/sites/{site_id}/people/{username}", response={200: PersonOut, **ERRORS}, operation_id="change_person")
+@router.patch(
+    "/sites/{site_id}/people/{username}", response={200: PersonOut, **ERRORS}, operation_id="change_person"
+)
 def change_person(request: HttpRequest, site_id: int, username: str, body: PersonEdit) -> PersonOut:
     row = people.change_person(request.user, site_id, username, body.model_dump())
-    return PersonOut(username=row.user.username, full_name=row.user.full_name, role=row.role, active=row.active)
+    return PersonOut(
+        username=row.user.username, full_name=row.user.full_name, role=row.role, active=row.active
+    )

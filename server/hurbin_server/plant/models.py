@@ -41,7 +41,9 @@ class Service(models.Model):
     name = models.CharField(max_length=120)
     note = models.CharField(max_length=200, blank=True)
     place_in_order = models.PositiveIntegerField(default=0)
-    consequence = models.PositiveSmallIntegerField(default=2, validators=[MinValueValidator(1), MaxValueValidator(3)])
+    consequence = models.PositiveSmallIntegerField(
+        default=2, validators=[MinValueValidator(1), MaxValueValidator(3)]
+    )
     serves = models.CharField(max_length=20, default="other", db_collation=EXACT)
     check_every_days = models.PositiveSmallIntegerField(default=35)
     version = models.PositiveIntegerField(default=1)
@@ -49,7 +51,9 @@ class Service(models.Model):
     class Meta:
         constraints = [
             models.UniqueConstraint(fields=["site", "code"], name="service_code_once"),
-            models.CheckConstraint(condition=Q(consequence__gte=1, consequence__lte=3), name="consequence_1_to_3"),
+            models.CheckConstraint(
+                condition=Q(consequence__gte=1, consequence__lte=3), name="consequence_1_to_3"
+            ),
         ]
         ordering = ["place_in_order", "code"]
 
@@ -112,7 +116,9 @@ class Fitting(models.Model):
 
     class Meta:
         constraints = [
-            models.CheckConstraint(condition=Q(to_at__isnull=True) | Q(to_at__gt=F("from_at")), name="fitting_forward"),
+            models.CheckConstraint(
+                condition=Q(to_at__isnull=True) | Q(to_at__gt=F("from_at")), name="fitting_forward"
+            ),
             models.UniqueConstraint(fields=["pump_set", "slot", "from_at"], name="fitting_start_once"),
         ]
         indexes = [models.Index(fields=["pump_set", "slot", "to_at"])]

@@ -18,7 +18,15 @@ def sites_of(user: User) -> list[SiteOut]:
 
 
 def site_out(site: Site, role: str) -> SiteOut:
-    return SiteOut(id=site.pk, code=site.code, name=site.name, time_zone=site.time_zone, altitude_m=site.altitude_m, version=site.version, role=role)
+    return SiteOut(
+        id=site.pk,
+        code=site.code,
+        name=site.name,
+        time_zone=site.time_zone,
+        altitude_m=site.altitude_m,
+        version=site.version,
+        role=role,
+    )
 
 
 def service_out(s: Service) -> ServiceOut:
@@ -26,7 +34,9 @@ def service_out(s: Service) -> ServiceOut:
 
 
 def plate_lines(plate: Plate, prefs: Prefs) -> list[str]:
-    """The plate as short lines for reading: figures in the reader's units, as typed where the unit is theirs."""
+    """The plate as short lines for reading: figures in the reader's units, as typed where the unit is
+    theirs.
+    """
     out = []
     rules = field_rules(type(plate))
     for name, info in type(plate).model_fields.items():
@@ -54,10 +64,18 @@ def component_out(c: Component, fitting: Fitting | None, prefs: Prefs) -> Compon
     plate = plate_of(c)
     slot = fitting.slot if fitting else ""
     return ComponentOut(
-        id=c.pk, kind=c.kind, label=c.label, slot=slot, slot_title=PARTS[slot].title if slot else "spare",
-        fitted_from=fitting.from_at if fitting else None, at_tag=fitting.pump_set.tag if fitting else "", plate=plate.model_dump(mode="json"),
-        plate_version=c.plate_version, lines=plate_lines(plate, prefs), missing=check_plate(plate)[1],
-    )  # fmt: skip
+        id=c.pk,
+        kind=c.kind,
+        label=c.label,
+        slot=slot,
+        slot_title=PARTS[slot].title if slot else "spare",
+        fitted_from=fitting.from_at if fitting else None,
+        at_tag=fitting.pump_set.tag if fitting else "",
+        plate=plate.model_dump(mode="json"),
+        plate_version=c.plate_version,
+        lines=plate_lines(plate, prefs),
+        missing=check_plate(plate)[1],
+    )
 
 
 def set_out(user: User, set_id: int, prefs: Prefs) -> SetOut:
@@ -65,24 +83,48 @@ def set_out(user: User, set_id: int, prefs: Prefs) -> SetOut:
     fittings = Fitting.objects.filter(pump_set=row, to_at=None).select_related("component", "pump_set")
     by_slot = {f.slot: f for f in fittings}
     k = kind(row.kind)
-    partners = PumpSet.objects.filter(service=row.service_id, pair=row.pair).exclude(pk=row.pk) if row.pair else []
+    partners = (
+        PumpSet.objects.filter(service=row.service_id, pair=row.pair).exclude(pk=row.pk) if row.pair else []
+    )
     service = Service.objects.get(pk=row.service_id)
     return SetOut(
-        id=row.pk, site_id=row.site_id, service_id=row.service_id, service=service.name, tag=row.tag, name=row.name, place=row.place,
-        nickname=row.nickname, kind=row.kind, kind_title=k.title, posture=k.posture, slots=k.slots, role=row.role, pair=row.pair,
-        version=row.version, may=role_on(user, row.site_id) or "", partners=[brief(p) for p in partners],
+        id=row.pk,
+        site_id=row.site_id,
+        service_id=row.service_id,
+        service=service.name,
+        tag=row.tag,
+        name=row.name,
+        place=row.place,
+        nickname=row.nickname,
+        kind=row.kind,
+        kind_title=k.title,
+        posture=k.posture,
+        slots=k.slots,
+        role=row.role,
+        pair=row.pair,
+        version=row.version,
+        may=role_on(user, row.site_id) or "",
+        partners=[brief(p) for p in partners],
         components=[component_out(by_slot[s].component, by_slot[s], prefs) for s in k.slots if s in by_slot],
-    )  # fmt: skip
+    )
 
 
 def brief(s: PumpSet, control: str = "") -> SetBrief:
-    return SetBrief(id=s.pk, service_id=s.service_id, tag=s.tag, name=s.name, role=s.role, kind=s.kind, control=control)
+    return SetBrief(
+        id=s.pk, service_id=s.service_id, tag=s.tag, name=s.name, role=s.role, kind=s.kind, control=control
+    )
 
 
 def register_out(user: User, site_id: int, prefs: Prefs) -> RegisterOut:
     site = site_for(user, site_id)
-    controls = dict(Fitting.objects.filter(pump_set__site=site, slot="control", to_at=None).values_list("pump_set_id", "component__kind"))
-    spares = Component.objects.filter(site=site).exclude(fittings__to_at=None, fittings__isnull=False).distinct()
+    controls = dict(
+        Fitting.objects.filter(pump_set__site=site, slot="control", to_at=None).values_list(
+            "pump_set_id", "component__kind"
+        )
+    )
+    spares = (
+        Component.objects.filter(site=site).exclude(fittings__to_at=None, fittings__isnull=False).distinct()
+    )
     return RegisterOut(
         site=site_out(site, role_on(user, site_id) or ""),
         services=[service_out(s) for s in Service.objects.filter(site=site)],

@@ -16,9 +16,15 @@ router = Router(tags=["register"])
 @router.get("/sites/{site_id}/register.csv", response={200: str, **ERRORS}, operation_id="register_csv")
 def register_csv(request: HttpRequest, site_id: int) -> HttpResponse:
     text = export_register(request.user, site_id)
-    return HttpResponse(text, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": 'attachment; filename="register.csv"'})
+    return HttpResponse(
+        text,
+        content_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": 'attachment; filename="register.csv"'},
+    )
 
 
-@router.post("/sites/{site_id}/register.csv", response={200: ImportOut, **ERRORS}, operation_id="import_register")
+@router.post(
+    "/sites/{site_id}/register.csv", response={200: ImportOut, **ERRORS}, operation_id="import_register"
+)
 def import_csv(request: HttpRequest, site_id: int, body: CsvIn) -> ImportOut:
     return import_register(request.user, site_id, body.text, body.write)

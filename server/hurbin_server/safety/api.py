@@ -19,7 +19,7 @@ from hurbin_core.safety import (
     DeferralIn,
     MakeSafeEntry,
     read_out,
-)  # fmt: skip
+)
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.prefs import prefs_of
@@ -39,13 +39,32 @@ def words(request: HttpRequest) -> s.SafetyWordsOut:
         complaints=[s.WordIdOut(id=c.id, title=c.title, more=c.first) for c in COMPLAINTS.values()],
         changes=[s.WordIdOut(id=c.id, title=c.title, more=c.part) for c in CHANGES.values()],
         scopes=[s.ScopeOut(id=x.id, title=x.title, does=x.does, part=x.part) for x in SCOPES.values()],
-        sources=[s.SourceKindOut(id=x.id, title=x.title, family=x.family, means=[m.id for m in MEANS.values() if x.family in m.families or (m.id == "check_valve" and x.family in ("wet", "heat", "turning"))])
-                 for x in SOURCES.values()],
+        sources=[
+            s.SourceKindOut(
+                id=x.id,
+                title=x.title,
+                family=x.family,
+                means=[
+                    m.id
+                    for m in MEANS.values()
+                    if x.family in m.families
+                    or (m.id == "check_valve" and x.family in ("wet", "heat", "turning"))
+                ],
+            )
+            for x in SOURCES.values()
+        ],
         means=[s.WordIdOut(id=m.id, title=m.title) for m in MEANS.values()],
-        figures=[s.FigureOut(id=m, title=MEASURANDS[m].title, units=[u.code for u in DIMENSIONS[d]], legs=m == "current") for m, d in WATCHED.items()],
-        conductors={n: rules[n].label for n in THREE_PHASE}, gates=[s.WordIdOut(id=g.id, title=g.title, more=g.asks) for g in GATES.values() if not g.life],
-        serves=list(SERVES.values()), codes=write(q.CODES),
-    )  # fmt: skip
+        figures=[
+            s.FigureOut(
+                id=m, title=MEASURANDS[m].title, units=[u.code for u in DIMENSIONS[d]], legs=m == "current"
+            )
+            for m, d in WATCHED.items()
+        ],
+        conductors={n: rules[n].label for n in THREE_PHASE},
+        gates=[s.WordIdOut(id=g.id, title=g.title, more=g.asks) for g in GATES.values() if not g.life],
+        serves=list(SERVES.values()),
+        codes=write(q.CODES),
+    )
 
 
 @router.get("/sites/{site_id}/safety", response={200: s.SiteSafetyOut, **ERRORS}, operation_id="site_safety")
@@ -72,10 +91,18 @@ def more(request: HttpRequest, uuid: str, body: s.CallMore) -> s.MatterOut:
 
 @router.post("/matters/{matter_id}/end", response={200: s.MatterOut, **ERRORS}, operation_id="end_matter")
 def end(request: HttpRequest, matter_id: int, body: s.MatterEnd) -> s.MatterOut:
-    return q.matter_out(request.user, calling.end_matter(request.user, matter_id, body.found, body.done), prefs_of(request.user))
+    return q.matter_out(
+        request.user,
+        calling.end_matter(request.user, matter_id, body.found, body.done),
+        prefs_of(request.user),
+    )
 
 
-@router.put("/sets/{set_id}/isolation-list", response={200: s.SetSafetyOut, **ERRORS}, operation_id="keep_isolation_list")
+@router.put(
+    "/sets/{set_id}/isolation-list",
+    response={200: s.SetSafetyOut, **ERRORS},
+    operation_id="keep_isolation_list",
+)
 def keep_list(request: HttpRequest, set_id: int, body: s.ListIn) -> s.SetSafetyOut:
     changing.keep_list(request.user, set_id, body.version, body.lines)
     return q.set_safety(request.user, set_id, prefs_of(request.user))
@@ -91,9 +118,13 @@ def take_off(request: HttpRequest, uuid: str, body: s.NoteIn) -> s.Made:
     return s.Made(id=changing.take_off(request.user, uuid, body.note).uuid)
 
 
-@router.post("/sets/{set_id}/deferrals/{uuid}", response={201: s.DeferralOut, **ERRORS}, operation_id="put_repair_off")
+@router.post(
+    "/sets/{set_id}/deferrals/{uuid}", response={201: s.DeferralOut, **ERRORS}, operation_id="put_repair_off"
+)
 def put_off(request: HttpRequest, set_id: int, uuid: str, body: DeferralIn) -> Status:
-    return Status(201, q.deferral_out(changing.put_off(request.user, set_id, uuid[:64], body), prefs_of(request.user)))
+    return Status(
+        201, q.deferral_out(changing.put_off(request.user, set_id, uuid[:64], body), prefs_of(request.user))
+    )
 
 
 @router.post("/deferrals/{uuid}/end", response={200: s.Made, **ERRORS}, operation_id="end_deferral")
@@ -108,17 +139,26 @@ def read_back(request: HttpRequest, check_id: int, body: s.SaidIn) -> s.Made:
 
 @router.post("/sets/{set_id}/waivers", response={201: s.Made, **ERRORS}, operation_id="set_gate_aside")
 def set_aside(request: HttpRequest, set_id: int, body: s.WaiverIn) -> Status:
-    return Status(201, s.Made(id=str(gating.set_aside(request.user, set_id, body.gate, body.reason, body.until).pk)))
+    return Status(
+        201, s.Made(id=str(gating.set_aside(request.user, set_id, body.gate, body.reason, body.until).pk))
+    )
 
 
-@router.post("/sets/{set_id}/trials/{uuid}", response={201: s.Made, **ERRORS}, operation_id="release_trial_run")
+@router.post(
+    "/sets/{set_id}/trials/{uuid}", response={201: s.Made, **ERRORS}, operation_id="release_trial_run"
+)
 def release_trial(request: HttpRequest, set_id: int, uuid: str, body: s.TrialIn) -> Status:
-    return Status(201, s.Made(id=trying.release(request.user, set_id, uuid[:64], body.limits, body.minutes).uuid))
+    return Status(
+        201, s.Made(id=trying.release(request.user, set_id, uuid[:64], body.limits, body.minutes).uuid)
+    )
 
 
 @router.post("/sites/{site_id}/pictures", response={201: s.Made, **ERRORS}, operation_id="keep_picture")
 def keep_picture(request: HttpRequest, site_id: int, uuid: Form[str], file: File[UploadedFile]) -> Status:
-    return Status(201, s.Made(id=pictures.keep_picture(request.user, site_id, uuid[:64], file.read(pictures.MOST + 1)).uuid))
+    return Status(
+        201,
+        s.Made(id=pictures.keep_picture(request.user, site_id, uuid[:64], file.read(pictures.MOST + 1)).uuid),
+    )
 
 
 @router.get("/pictures/{uuid}.jpg", response={200: bytes, **ERRORS}, operation_id="picture")
@@ -133,7 +173,14 @@ def _page(request: HttpRequest, site_id: int) -> s.HandOverOut:
     site = site_for(request.user, site_id)
     prefs = prefs_of(request.user)
     found = q.site_safety(request.user, site_id, prefs)
-    return s.HandOverOut(site=site.name, time_zone=site.time_zone, as_of=now(), by=request.user.full_name, chapters=read_out(found.tags, now()), codes=write(q.CODES, prefs))
+    return s.HandOverOut(
+        site=site.name,
+        time_zone=site.time_zone,
+        as_of=now(),
+        by=request.user.full_name,
+        chapters=read_out(found.tags, now()),
+        codes=write(q.CODES, prefs),
+    )
 
 
 @router.get("/sites/{site_id}/hand-over", response={200: s.HandOverOut, **ERRORS}, operation_id="hand_over")

@@ -1,4 +1,6 @@
-"""Safety listens to the logbook: volts on an isolated set revoke its proof, entries change how a set stands."""
+"""Safety listens to the logbook: volts on an isolated set revoke its proof, entries change how a set
+stands.
+"""
 
 from django.apps import AppConfig
 

@@ -21,7 +21,11 @@ def hand_over_pdf(page: HandOverOut) -> bytes:
     canvas.setTitle(f"Hand over, {page.site}")
     sheet = Page(canvas, page.codes)
     sheet.text("Hand over", 17, bold=True)
-    sheet.text(f"{page.site}. Read out {page.as_of.astimezone(zone):%d %B %Y, %H:%M} ({page.time_zone}) by {page.by}.", mute=True)
+    sheet.text(
+        f"{page.site}. Read out {page.as_of.astimezone(zone):%d %B %Y, %H:%M} ({page.time_zone}) by"
+        f" {page.by}.",
+        mute=True,
+    )
     if not page.chapters:
         sheet.rule()
         sheet.text("Nothing hangs on any set: no isolation, no call, no temporary change, nothing put off.")
@@ -31,12 +35,23 @@ def hand_over_pdf(page: HandOverOut) -> bytes:
         for tag in chapter.tags:
             sheet.room(34)
             since = f"{tag.since.astimezone(zone):%d %b, %H:%M}"
-            sheet.text(f"{tag.tag or tag.place}   {tag.title}   [{tag.verdict.value}]   for {tag.age}, since {since}", 9.5, bold=True)
+            sheet.text(
+                f"{tag.tag or tag.place}   {tag.title}   [{tag.verdict.value}]   for {tag.age}, since"
+                f" {since}",
+                9.5,
+                bold=True,
+            )
             sheet.text(tag.says, indent=12)
             more = [tag.place if tag.tag and tag.place else "", ", ".join(tag.names)]
             if any(more):
                 sheet.text(" · ".join(m for m in more if m), 8.5, mute=True, indent=12)
     sheet.rule()
-    sheet.pairs([("Handed over by", "____________________"), ("Taken over by", "____________________"), ("At", "____________")])
+    sheet.pairs(
+        [
+            ("Handed over by", "____________________"),
+            ("Taken over by", "____________________"),
+            ("At", "____________"),
+        ]
+    )
     canvas.save()
     return out.getvalue()

@@ -1,4 +1,6 @@
-"""What follows in safety when something is written in the logbook, and what safety adds to a bench's context."""
+"""What follows in safety when something is written in the logbook, and what safety says of how a set
+stands.
+"""
 
 from __future__ import annotations
 
@@ -9,21 +11,33 @@ from typing import Any
 from django.db.models import Q
 from django.dispatch import receiver
 
-from hurbin_core.base import Bench, Evaluation, Limits
-from hurbin_core.logbook import Context, InterimLimit
-from hurbin_core.safety import CHANGES, MEANS, check_back_due, energy_seen, fold
+from hurbin_core.base import AnyBench, Evaluation, Quantity
+from hurbin_core.logbook import Context, InterimLimit, case_of
+from hurbin_core.safety import CHANGES, fold
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Entry, Finding, Record, Sheet
 from hurbin_server.logbook.services.answers import answer
-from hurbin_server.logbook.services.context import overrides_for
-from hurbin_server.logbook.signals import CLOSED, CONTEXT, Adds, Day, entries_coming, entries_written, record_saved, sheet_leaving
+from hurbin_server.logbook.signals import (
+    CLOSED,
+    OFFERS,
+    PERFORM,
+    STATE,
+    Day,
+    Doing,
+    Stands,
+    entries_coming,
+    entries_written,
+    record_saved,
+    sheet_leaving,
+)
 from hurbin_server.plant.access import require
 from hurbin_server.plant.models import PumpSet
 
 from .models import CheckBack, Deferral, TemporaryChange
+from .services.gating import offers_of
 from .services.standing import (
     BENCH,
     closed_answers,
@@ -41,7 +55,7 @@ from .services.trying import use_trials
 _NAMESPACE = uuid.UUID("b0b5c7c2-52a5-4e7c-8a0e-2f0b6f2f3c10")
 
 
-def _context(pump_set: PumpSet, bench: Bench, as_of: datetime, day: Day) -> dict[str, Any]:
+def _state(pump_set: PumpSet, bench: AnyBench, as_of: datetime, day: Day) -> dict[str, Any]:
     changes = _changes_then(pump_set, as_of if bench.name != BENCH else day.known_at)
     if bench.name == BENCH:
         return {
@@ -70,23 +84,37 @@ def _interim(pump_set: PumpSet, as_of: datetime) -> list[InterimLimit]:
 def _touched(ids: list[int]) -> set[int]:
     sheets = Sheet.objects.filter(pump_set_id__in=ids, bench=BENCH).values_list("pump_set_id", flat=True)
     changes = TemporaryChange.objects.filter(pump_set_id__in=ids).values_list("pump_set_id", flat=True)
-    return {*sheets, *changes, *Deferral.objects.filter(pump_set_id__in=ids).values_list("pump_set_id", flat=True)}
+    return {
+        *sheets,
+        *changes,
+        *Deferral.objects.filter(pump_set_id__in=ids).values_list("pump_set_id", flat=True),
+    }
 
 
-CONTEXT.append(Adds(fields=_context, touched=_touched))
+STATE.append(Stands(fields=_state, touched=_touched))
 CLOSED.append(closed_answers)
 
 
 @receiver(entries_coming)
-def _check_entries(sender: Any, user: User, pump_set: PumpSet, bench: Bench, typed: list[Any], **_: Any) -> None:
-    """A lock left behind is taken off by a lead; a figure that is none is refused before it is on the sheet."""
+def _check_entries(
+    sender: Any, user: User, pump_set: PumpSet, bench: AnyBench, typed: list[Any], **_: Any
+) -> None:
+    """A lock left behind is taken off by a lead; a figure that is none is refused before it is on the
+    sheet.
+    """
     if bench.name != BENCH:
         return
     if any(e.body.kind == "unlock" and e.body.forgotten for e in typed):
         require(user, pump_set.site_id, "lead")
         if any(e.body.kind == "unlock" and e.body.forgotten and not e.body.followed.strip() for e in typed):
-            raise Refused(422, "steps_missing", "Say which of the site's steps were followed before this lock came off.", field="followed", right="called, searched for, told the manager")
-    problems = bench.evaluate(typed, Context(as_of=now())).problems
+            raise Refused(
+                422,
+                "steps_missing",
+                "Say which of the site's steps were followed before this lock came off.",
+                field="followed",
+                right="called, searched for, told the manager",
+            )
+    problems = bench.evaluate(case_of(Context(as_of=now())), typed).problems
     if problems:
         raise Refused(422, "figures_refused", problems[0].message, problems=problems)
 
@@ -98,37 +126,57 @@ def _leaving(sender: Any, sheet: Sheet, **_: Any) -> None:
         return
     iso = fold(entries_on(sheet), facts_of(sheet.pump_set, now()))
     if iso.workers:
-        raise Refused(409, "locks_on", f"Locked on: {', '.join(w.name for w in iso.workers)}. Locks come off first.")
+        raise Refused(
+            409, "locks_on", f"Locked on: {', '.join(w.name for w in iso.workers)}. Locks come off first."
+        )
     if any(s.shut for s in iso.sources):
         raise Refused(409, "still_shut", "Something is still shut: give the set back, step by step.")
 
 
 @receiver(entries_written)
-def _stands(sender: Any, user: User, pump_set: PumpSet, bench: Bench, sheet: Sheet, **_: Any) -> None:
+def _stands(sender: Any, user: User, pump_set: PumpSet, bench: AnyBench, sheet: Sheet, **_: Any) -> None:
     if bench.name == BENCH:
         refresh(pump_set, now())
         if Finding.objects.filter(pump_set=pump_set, live=True, question="live_on_isolated").exists():
             answer(pump_set, ["live_on_isolated"])
-        _changes_of_steps(user, pump_set, sheet)
 
 
-def _changes_of_steps(user: User, pump_set: PumpSet, sheet: Sheet) -> None:
-    """A step that lifts a wire hangs its tag by itself, and takes it off when the source is as found again."""
-    iso = fold(entries_on(sheet), facts_of(pump_set, now()))
-    for s in iso.sources:
-        kind = MEANS[s.source.means].change if s.source.means in MEANS else ""
-        if not kind:
-            continue
-        mine = TemporaryChange.objects.filter(uuid__startswith=_step_uuid(sheet, s.source.id))
+def _hang(doing: Doing) -> None:
+    """A step that lifts a wire hangs its tag by itself, and takes it off when the source is as found
+    again.
+    """
+    for e in doing.effects:
+        uuid_ = _step_uuid(doing.sheet, e.key)
+        mine = TemporaryChange.objects.filter(uuid__startswith=uuid_)
         on = mine.filter(off_at=None).first()
-        if s.shut is not None and on is None:
+        if e.on and on is None:
             TemporaryChange.objects.create(
-                uuid=f"{_step_uuid(sheet, s.source.id)}-{mine.count()}", pump_set=pump_set, kind=kind, place=", ".join(x for x in (s.source.device, s.source.place) if x)[:120],
-                note="to make it safe", put_at=s.shut.at, put_by=user,
-            )  # fmt: skip
-        elif s.shut is None and on is not None:
-            on.off_at, on.off_by, on.off_note = now(), user, "as found"
+                uuid=f"{uuid_}-{mine.count()}",
+                pump_set=doing.pump_set,
+                kind=e.change,
+                place=e.place[:120],
+                note=e.note,
+                put_at=e.at,
+                put_by=doing.user,
+            )
+        elif not e.on and on is not None:
+            on.off_at, on.off_by, on.off_note = now(), doing.user, "as found"
             on.save(update_fields=["off_at", "off_by", "off_note"])
+
+
+def _check_back(doing: Doing) -> None:
+    """What is to be looked at again, and when."""
+    for e in doing.effects:
+        if doing.record is not None:
+            CheckBack.objects.get_or_create(
+                sheet=doing.sheet.pk,
+                defaults={
+                    "pump_set": doing.pump_set,
+                    "at": doing.record.taken_at,
+                    "due": e.at,
+                    "why": e.why,
+                },
+            )
 
 
 def _step_uuid(sheet: Sheet, source: str) -> str:
@@ -136,35 +184,56 @@ def _step_uuid(sheet: Sheet, source: str) -> str:
 
 
 @receiver(record_saved)
-def _after_record(sender: Any, user: User, record: Record, evaluation: Evaluation, **_: Any) -> None:
+def _after_record(sender: Any, user: User, record: Record, evaluation: Evaluation[Any], **_: Any) -> None:
     use_trials(record, {f.question for f in evaluation.findings})
     if record.bench == BENCH:
-        _given_back(record)
-    elif any(f.question == "live_on_isolated" for f in evaluation.findings):
-        _revoke(user, record, evaluation)
+        refresh(record.pump_set, now())
+        answer(record.pump_set)
 
 
-def _given_back(record: Record) -> None:
-    refresh(record.pump_set, now())
-    answer(record.pump_set)
-    due = check_back_due(record.taken_at, Limits(overrides_for(record.pump_set)))
-    CheckBack.objects.get_or_create(sheet=record.sheet_id, defaults={"pump_set": record.pump_set, "at": record.taken_at, "due": due, "why": "it was given back after work"})
+def _evidence(doing: Doing) -> None:
+    """What a gate has to know of a record: energy on a set recorded as isolated revokes its proof. Evidence
+    of which nobody takes note is an error: nothing declared is lost.
+    """
+    for e in doing.effects:
+        if (e.to, e.of) != ("gate", "prove_dead") or e.value is None:
+            raise RuntimeError(f"Nobody takes note of evidence for {e.to} {e.of}.")
+        if doing.record is not None:
+            _revoke(doing.user, doing.record, e.value)
 
 
-def _revoke(user: User, record: Record, evaluation: Evaluation) -> None:
-    """Volts on a set recorded as isolated: written on the making-safe sheet as well, where they revoke the proof."""
-    sheet, seen = sheet_now(record.pump_set), energy_seen(evaluation)
-    if sheet is None or seen is None:
+PERFORM.update(change=_hang, due=_check_back, evidence=_evidence)
+OFFERS.append(offers_of)
+
+
+def _revoke(user: User, record: Record, seen: Quantity) -> None:
+    """Volts on a set recorded as isolated: written on the making-safe sheet as well, where they revoke the
+    proof.
+    """
+    sheet = sheet_now(record.pump_set)
+    if sheet is None:
         return
     figure = {"live_volts": {"text": f"{seen.value:g}", "unit": "V"}} if seen.unit == "V" else {}
     note = f"record {record.pk}" if figure else f"record {record.pk}: {seen.value:g} {seen.unit}"
     body = {"kind": "volts_seen", **figure, "note": note}
     Entry.objects.get_or_create(
         uuid=str(uuid.uuid5(_NAMESPACE, f"volts/{record.sheet_id}")),
-        defaults={"sheet": sheet, "by": user, "device": "record", "taken_at": record.taken_at, "received_at": now(), "body": body, "late": sheet.closed_at is not None},
+        defaults={
+            "sheet": sheet,
+            "by": user,
+            "device": "record",
+            "taken_at": record.taken_at,
+            "received_at": now(),
+            "body": body,
+            "late": sheet.closed_at is not None,
+        },
     )
-    audit.note(user, "proof_revoked", f"{record.pump_set.tag}: voltage or current seen", site_id=record.pump_set.site_id, after={"record": record.pk})
+    audit.note(
+        user,
+        "proof_revoked",
+        f"{record.pump_set.tag}: voltage or current seen",
+        site_id=record.pump_set.site_id,
+        after={"record": record.pk},
+    )
     refresh(record.pump_set, now())
     answer(record.pump_set, ["live_on_isolated"])  # until now nothing on the sheet said that it is live
-
-

@@ -1,4 +1,6 @@
-"""Isolation lists, how a set stands, calls and their matters, temporary changes, repairs put off, check-backs, gates set aside, pictures."""
+"""Isolation lists, how a set stands, calls and their matters, temporary changes, repairs put off,
+check-backs, gates set aside, pictures.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,9 @@ from hurbin_server.plant.models import PumpSet, Service, Site
 
 
 class IsolationList(models.Model):
-    """Every source of a set, kept once. Edited whole, with a version; what it was before stands in the trail."""
+    """Every source of a set, kept once. Edited whole, with a version; what it was before stands in the
+    trail.
+    """
 
     pump_set = models.OneToOneField(PumpSet, on_delete=models.PROTECT, related_name="isolation_list")
     lines = models.JSONField(default=list)
@@ -20,7 +24,9 @@ class IsolationList(models.Model):
 
 
 class IsolationState(models.Model):
-    """How a set stands now, folded from its open sheet in the transaction of every entry. Can be rebuilt; Plant reads it."""
+    """How a set stands now, folded from its open sheet in the transaction of every entry. Can be rebuilt;
+    Plant reads it.
+    """
 
     pump_set = models.OneToOneField(PumpSet, on_delete=models.CASCADE, related_name="isolation_state")
     state = models.CharField(max_length=14, db_collation=EXACT)
@@ -45,7 +51,9 @@ class Picture(models.Model):
 
 
 class Matter(models.Model):
-    """Something that was called in: one for all the calls on one set (or service, or room) until it is ended."""
+    """Something that was called in: one for all the calls on one set (or service, or room) until it is
+    ended.
+    """
 
     site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="matters")
     pump_set = models.ForeignKey(PumpSet, null=True, on_delete=models.PROTECT, related_name="matters")
@@ -58,7 +66,12 @@ class Matter(models.Model):
     done = models.CharField(max_length=500, blank=True)
 
     class Meta:
-        constraints = [models.CheckConstraint(condition=Q(pump_set__isnull=False) | Q(service__isnull=False) | ~Q(room=""), name="matter_somewhere")]
+        constraints = [
+            models.CheckConstraint(
+                condition=Q(pump_set__isnull=False) | Q(service__isnull=False) | ~Q(room=""),
+                name="matter_somewhere",
+            )
+        ]
         indexes = [models.Index(fields=["site", "ended_at"])]
 
 
@@ -141,7 +154,9 @@ class GateWaiver(models.Model):
 
 
 class TrialRun(models.Model):
-    """One watched run that a lead released into stops whose repair is on record; used up by the record that answers them."""
+    """One watched run that a lead released into stops whose repair is on record; used up by the record that
+    answers them.
+    """
 
     uuid = models.CharField(max_length=64, primary_key=True, db_collation=EXACT)
     pump_set = models.ForeignKey(PumpSet, on_delete=models.PROTECT, related_name="trials")

@@ -196,14 +196,6 @@ class CheckBackOut(BaseModel):
     verdict: Verdict
 
 
-class PastSheetOut(BaseModel):
-    """A making-safe sheet that was given back, for those who ask what was done last time."""
-
-    record: int
-    at: datetime
-    by: str
-
-
 class PastOut(BaseModel):
     """Something that hung on the set and is over: what, until when, how it ended, by whom."""
 
@@ -214,7 +206,9 @@ class PastOut(BaseModel):
 
 
 class TrialOut(BaseModel):
-    """A watched trial run that is released: its limits, for how many minutes, by whom, until when it is begun."""
+    """A watched trial run that is released: its limits, for how many minutes, by whom, until when it is
+    begun.
+    """
 
     uuid: str
     limits: str
@@ -320,8 +314,6 @@ class NoteIn(BaseModel):
 
 class SaidIn(BaseModel):
     said: str = Field(max_length=300)
-
-
 
 
 class WaiverIn(BaseModel):

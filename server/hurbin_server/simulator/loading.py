@@ -1,5 +1,6 @@
-"""The demo through the front door: the register file is imported, readings come from the simulator, and the save
-service judges every one of them."""
+"""The demo through the front door: the register file is imported, readings come from the simulator, and the
+save service judges every one of them.
+"""
 
 from __future__ import annotations
 
@@ -33,10 +34,18 @@ DAYS = 1095
 EVERY = 28
 _NAMESPACE = uuid.UUID("6f1d0f5e-33d4-4a53-9a40-6d1f7d2b9a11")
 _NOTES = {
-    "LAG": ("always, three of four", 3), "KELP": ("surge day and night", 3), "COLD": ("6 °C, always", 3), "PALM": ("below 18 °C inside", 2),
-    "SAND": ("nightly, one of two", 2), "LIFT": ("on level, one of two", 3), "OZON": ("while open to visitors", 2),
-    "MAKE": ("on tide and level", 2), "MIST": ("by humidity", 1), "BOIL": ("on level", 2), "CAFE": ("always", 1),
-}  # fmt: skip
+    "LAG": ("always, three of four", 3),
+    "KELP": ("surge day and night", 3),
+    "COLD": ("6 °C, always", 3),
+    "PALM": ("below 18 °C inside", 2),
+    "SAND": ("nightly, one of two", 2),
+    "LIFT": ("on level, one of two", 3),
+    "OZON": ("while open to visitors", 2),
+    "MAKE": ("on tide and level", 2),
+    "MIST": ("by humidity", 1),
+    "BOIL": ("on level", 2),
+    "CAFE": ("always", 1),
+}
 
 Visit = tuple[datetime, Callable[[], None]]
 
@@ -52,16 +61,33 @@ class Loader:
 
     def load(self) -> Site:
         users = self._people()
-        site = make_site(users["ines"], {"code": "TIDE", "name": "Tidehouse aquarium and glasshouse", "time_zone": "Europe/Lisbon", "altitude_m": 12.0})
+        site = make_site(
+            users["ines"],
+            {
+                "code": "TIDE",
+                "name": "Tidehouse aquarium and glasshouse",
+                "time_zone": "Europe/Lisbon",
+                "altitude_m": 12.0,
+            },
+        )
         for name, _, role in PEOPLE[1:]:
             Membership.objects.create(user=users[name], site=site, role=role)
         start = self.as_of - timedelta(days=self.days + 3)
-        import_register(users["ines"], site.pk, (HERE / "register.csv").read_text(), write=True, fitted_from=start)
+        import_register(
+            users["ines"], site.pk, (HERE / "register.csv").read_text(), write=True, fitted_from=start
+        )
         for s in Service.objects.filter(site=site):
             note, weight = _NOTES[s.code]
-            edit_service(users["ines"], s.pk, s.version, {"note": note, "consequence": weight, "serves": SERVES[s.code]})
+            edit_service(
+                users["ines"],
+                s.pk,
+                s.version,
+                {"note": note, "consequence": weight, "serves": SERVES[s.code]},
+            )
         self._check_all(site, users)
-        chosen = PumpSet.objects.filter(site=site, **({"tag__in": self.tags} if self.tags else {})).select_related("site", "service")
+        chosen = PumpSet.objects.filter(
+            site=site, **({"tag__in": self.tags} if self.tags else {})
+        ).select_related("site", "service")
         SafetyLife(self.as_of, users, {s.tag: s for s in chosen}).happen()
         return site
 
@@ -77,7 +103,11 @@ class Loader:
         lives = tomllib.loads((HERE / "lives.toml").read_text())
         special = {x["tag"]: x for x in lives["life"]}
         windings = {x["tag"]: x for x in lives["winding"]}
-        sets = [s for s in PumpSet.objects.filter(site=site).order_by("tag") if not self.tags or s.tag in self.tags]
+        sets = [
+            s
+            for s in PumpSet.objects.filter(site=site).order_by("tag")
+            if not self.tags or s.tag in self.tags
+        ]
         visits: list[Visit] = []
         for i, row in enumerate(sets):
             life = {**lives["quiet"], **special.get(row.tag, {})}
@@ -99,15 +129,27 @@ class Loader:
         """What happens at one set over the years: when, and the deed."""
         visits: list[Visit] = []
         rng = Random(f"visits/{seed}")
-        motor = Fitting.objects.select_related("component").get(pump_set=row, slot="motor", to_at=None).component
+        motor = (
+            Fitting.objects.select_related("component").get(pump_set=row, slot="motor", to_at=None).component
+        )
         facts = motor_facts(plate_of(motor))  # type: ignore[arg-type]
-        drive = Fitting.objects.filter(pump_set=row, slot="control", component__kind="drive", to_at=None).exists()
+        drive = Fitting.objects.filter(
+            pump_set=row, slot="control", component__kind="drive", to_at=None
+        ).exists()
         hz = life.get("hz", 48) if drive else 50
         sim = SetLife(
-            volts=facts.volts_v or 400, amps=facts.amps_a or 2.5, phases=facts.phases, shaft=life["shaft"], summer=life["summer"],
-            hz_share=hz / 50, seed=seed, fault=fault_from(life.get("fault", "")), fault_day=int(life.get("fault_from", 0) * self.days),
-            days=self.days, meter=Meter(gain=rng.gauss(1, 0.004)),
-        )  # fmt: skip
+            volts=facts.volts_v or 400,
+            amps=facts.amps_a or 2.5,
+            phases=facts.phases,
+            shaft=life["shaft"],
+            summer=life["summer"],
+            hz_share=hz / 50,
+            seed=seed,
+            fault=fault_from(life.get("fault", "")),
+            fault_day=int(life.get("fault_from", 0) * self.days),
+            days=self.days,
+            meter=Meter(gain=rng.gauss(1, 0.004)),
+        )
         day = rng.randrange(3, EVERY)
         changed = False
         while day < self.days - life.get("gap_days", 0):
@@ -125,52 +167,132 @@ class Loader:
     def _windings(self, row: PumpSet, life: dict[str, Any], users: dict[str, User], seed: int) -> list[Visit]:
         """The insulation tests of a set: when, and the deed."""
         rng = Random(f"windings/{seed}")
-        sim = WindingLife(seed=seed, fate=life.get("fate", ""), from_day=int(life.get("from", 0) * self.days), days=self.days, damp=life.get("damp", 0.6))
-        testers = [InsulationTester(f"tester {n}", ceiling=c) for n, c in enumerate(life.get("testers", [10000]), 1)]
-        control = Fitting.objects.filter(pump_set=row, slot="control", to_at=None).values_list("component__kind", flat=True).first()
+        sim = WindingLife(
+            seed=seed,
+            fate=life.get("fate", ""),
+            from_day=int(life.get("from", 0) * self.days),
+            days=self.days,
+            damp=life.get("damp", 0.6),
+        )
+        testers = [
+            InsulationTester(f"tester {n}", ceiling=c) for n, c in enumerate(life.get("testers", [10000]), 1)
+        ]
+        control = (
+            Fitting.objects.filter(pump_set=row, slot="control", to_at=None)
+            .values_list("component__kind", flat=True)
+            .first()
+        )
         visits: list[Visit] = []
         if "rewind" in life:
             rewound = int(life["rewind"] * self.days)
             sim.days, sim.rewound = rewound, rewound
-            visits.append((self.as_of - timedelta(days=self.days - rewound), partial(self._rewind, row, rewound, life["note"], users["teodor"])))
+            visits.append(
+                (
+                    self.as_of - timedelta(days=self.days - rewound),
+                    partial(self._rewind, row, rewound, life["note"], users["teodor"]),
+                )
+            )
         day, n = rng.randrange(12, min(life["every"], self.days // 2)), 0
         while day < self.days - 2:
             at = self.as_of - timedelta(days=self.days - day) + timedelta(minutes=rng.randrange(0, 240))
             who = users[rng.choice(["saskia", "jun"])]
             full = life["every"] < 200 or n % 2 == 0
-            visits.append((at, partial(self._insulation, row, sim, day, at, who, testers[n % len(testers)], full, control or "")))
+            visits.append(
+                (
+                    at,
+                    partial(
+                        self._insulation,
+                        row,
+                        sim,
+                        day,
+                        at,
+                        who,
+                        testers[n % len(testers)],
+                        full,
+                        control or "",
+                    ),
+                )
+            )
             day, n = day + life["every"] + rng.randrange(-9, 10), n + 1
         return visits
 
     def _rewind(self, row: PumpSet, day: int, note: str, who: User) -> None:
         add_event(who, row.pk, "rewind", self.as_of - timedelta(days=self.days - day), note)
 
-    def _insulation(self, row: PumpSet, sim: WindingLife, day: int, at: datetime, who: User, tester: InsulationTester, full: bool, control: str) -> None:
+    def _insulation(
+        self,
+        row: PumpSet,
+        sim: WindingLife,
+        day: int,
+        at: datetime,
+        who: User,
+        tester: InsulationTester,
+        full: bool,
+        control: str,
+    ) -> None:
         seconds = (15, 30, 45, 60, 120, 180, 240, 300, 360, 420, 480, 540, 600) if full else (30, 60)
         (winding, room, humidity), shown = sim.test(day, at.date(), tester, seconds)
         setup: dict[str, Any] = {
-            "kind": "setup", "test_point": "motor", "links": "in", "phases": "together", "test_volts": {"text": "500", "unit": "V"}, "arresters_off": True,
-            "winding": {"text": f"{winding:.0f}", "unit": "degC"}, "ambient": {"text": f"{room:.0f}", "unit": "degC"},
-            "humidity": {"text": f"{humidity:.0f}", "unit": "%"}, "ceiling": {"text": f"{tester.ceiling / 1000:g}", "unit": "GOhm"}, "tester": tester.name,
-        }  # fmt: skip
+            "kind": "setup",
+            "test_point": "motor",
+            "links": "in",
+            "phases": "together",
+            "test_volts": {"text": "500", "unit": "V"},
+            "arresters_off": True,
+            "winding": {"text": f"{winding:.0f}", "unit": "degC"},
+            "ambient": {"text": f"{room:.0f}", "unit": "degC"},
+            "humidity": {"text": f"{humidity:.0f}", "unit": "%"},
+            "ceiling": {"text": f"{tester.ceiling / 1000:g}", "unit": "GOhm"},
+            "tester": tester.name,
+        }
         if control in ("drive", "soft_starter"):
             setup["drive_off"] = True
-        bodies = [setup, *({"kind": "reading", "leg": "all", "seconds": s, "ohms": {"text": t, "unit": u}} for s, t, u in shown)]
+        bodies = [
+            setup,
+            *(
+                {"kind": "reading", "leg": "all", "seconds": s, "ohms": {"text": t, "unit": u}}
+                for s, t, u in shown
+            ),
+        ]
         key = f"insulation/{row.tag}/{day}"
         entries = [
-            {"uuid": str(uuid.uuid5(_NAMESPACE, f"{key}/{i}")), "taken_at": at + timedelta(seconds=b.get("seconds", 0)), "device": "demo", "body": b}
+            {
+                "uuid": str(uuid.uuid5(_NAMESPACE, f"{key}/{i}")),
+                "taken_at": at + timedelta(seconds=b.get("seconds", 0)),
+                "device": "demo",
+                "body": b,
+            }
             for i, b in enumerate(bodies)
         ]
         save_record(who, row.pk, "insulation", str(uuid.uuid5(_NAMESPACE, f"sheet/{key}")), entries)
 
-    def _check(self, row: PumpSet, life: dict[str, Any], sim: SetLife, day: int, at: datetime, who: User, drive: bool, hz: float) -> None:
+    def _check(
+        self,
+        row: PumpSet,
+        life: dict[str, Any],
+        sim: SetLife,
+        day: int,
+        at: datetime,
+        who: User,
+        drive: bool,
+        hz: float,
+    ) -> None:
         volts, amps = sim.check(day, at.date())
-        body: dict[str, Any] = {"read_at": "drive_output" if drive else "motor_leads", "coupled": True, "valve": "open"}
-        body |= {f"volts_{k}": {"text": v, "unit": "V"} for k, v in zip(("12", "23", "31"), volts, strict=False)}
+        body: dict[str, Any] = {
+            "read_at": "drive_output" if drive else "motor_leads",
+            "coupled": True,
+            "valve": "open",
+        }
+        body |= {
+            f"volts_{k}": {"text": v, "unit": "V"} for k, v in zip(("12", "23", "31"), volts, strict=False)
+        }
         body |= {f"amps_{k}": {"text": a, "unit": "A"} for k, a in zip("123", amps, strict=False)}
         if "valve_turns" in life:
-            body |= {"valve": "throttled", "valve_turns": {"text": life["valve_turns"], "unit": "turns"},
-                     "valve_turns_full": {"text": life["valve_turns_full"], "unit": "turns"}}  # fmt: skip
+            body |= {
+                "valve": "throttled",
+                "valve_turns": {"text": life["valve_turns"], "unit": "turns"},
+                "valve_turns_full": {"text": life["valve_turns_full"], "unit": "turns"},
+            }
         if drive:
             body["speed"] = {"text": str(hz), "unit": "Hz"}
         key = f"{row.tag}/{day}"

@@ -1,4 +1,6 @@
-"""What hangs on the demo's sets, by the same doors that people use: calls, locks, proofs, temporary changes, a repair put off."""
+"""What hangs on the demo's sets, by the same doors that people use: calls, locks, proofs, temporary changes,
+a repair put off.
+"""
 
 from __future__ import annotations
 
@@ -24,9 +26,18 @@ from hurbin_server.safety.services.changing import keep_list, put_off, put_on
 _DATA = tomllib.loads((Path(__file__).parent / "demo" / "safety.toml").read_text())
 _NAMESPACE = uuid.UUID("4a0f6f0a-8a0c-4f9c-9f5b-2c62a6c2b7d4")
 SERVES = {
-    "LAG": "animals", "KELP": "animals", "COLD": "cooling", "PALM": "heat", "SAND": "process", "LIFT": "sewage", "OZON": "process", "MAKE": "process",
-    "MIST": "other", "BOIL": "heat", "CAFE": "heat",
-}  # fmt: skip
+    "LAG": "animals",
+    "KELP": "animals",
+    "COLD": "cooling",
+    "PALM": "heat",
+    "SAND": "process",
+    "LIFT": "sewage",
+    "OZON": "process",
+    "MAKE": "process",
+    "MIST": "other",
+    "BOIL": "heat",
+    "CAFE": "heat",
+}
 
 
 def _key(*words: object) -> str:
@@ -43,7 +54,12 @@ class SafetyLife:
 
     def happen(self) -> None:
         for x in _here(_DATA["list"], self.sets):
-            keep_list(self.users["teodor"], self.sets[x["tag"]].pk, 0, [IsolationSource.model_validate(line) for line in x["lines"]])
+            keep_list(
+                self.users["teodor"],
+                self.sets[x["tag"]].pk,
+                0,
+                [IsolationSource.model_validate(line) for line in x["lines"]],
+            )
         for x in _here(_DATA["isolated"], self.sets):
             self._isolated(x)
         for x in _here(_DATA["event"], self.sets):
@@ -51,30 +67,78 @@ class SafetyLife:
             add_event(self.users[x["by"]], self.sets[x["tag"]].pk, x["kind"], at, x["note"])
         for x in _here(_DATA["change"], self.sets):
             at = self.as_of - timedelta(days=x["days"])
-            put_on(self.users[x["by"]], self.sets[x["tag"]].pk, _key("change", x["tag"]), at, kind=x["kind"], place=x["place"], note=x["note"])
+            put_on(
+                self.users[x["by"]],
+                self.sets[x["tag"]].pk,
+                _key("change", x["tag"]),
+                at,
+                kind=x["kind"],
+                place=x["place"],
+                note=x["note"],
+            )
         for x in _here(_DATA["deferral"], self.sets):
             self._put_off(x)
         for x in _here(_DATA["call"], self.sets):
             row = self.sets[x["tag"]]
-            report(self.users[x["by"]], row.site_id, _key("call", x["tag"]), self.as_of - timedelta(hours=x["hours"]), complaint=x["complaint"], set_id=row.pk, note=x["note"])
+            report(
+                self.users[x["by"]],
+                row.site_id,
+                _key("call", x["tag"]),
+                self.as_of - timedelta(hours=x["hours"]),
+                complaint=x["complaint"],
+                set_id=row.pk,
+                note=x["note"],
+            )
 
     def _put_off(self, x: dict[str, Any]) -> None:
-        limits = [{"measurand": b["measurand"], "leg": b["leg"], "value": {"text": b["text"], "unit": b["unit"]}, "does": b["does"]} for b in x["limits"]]
+        limits = [
+            {
+                "measurand": b["measurand"],
+                "leg": b["leg"],
+                "value": {"text": b["text"], "unit": b["unit"]},
+                "does": b["does"],
+            }
+            for b in x["limits"]
+        ]
         words = {k: x[k] for k in ("part", "what", "reason", "standby", "changes_mind")}
-        decision = DeferralIn.model_validate({**words, "until": self.as_of + timedelta(days=x["until_days"]), "limits": limits})
-        put_off(self.users[x["by"]], self.sets[x["tag"]].pk, _key("deferral", x["tag"]), decision, at=self.as_of - timedelta(days=x["days"]))
+        decision = DeferralIn.model_validate(
+            {**words, "until": self.as_of + timedelta(days=x["until_days"]), "limits": limits}
+        )
+        put_off(
+            self.users[x["by"]],
+            self.sets[x["tag"]].pk,
+            _key("deferral", x["tag"]),
+            decision,
+            at=self.as_of - timedelta(days=x["days"]),
+        )
 
     def _isolated(self, x: dict[str, Any]) -> None:
-        """One begins, a second locks on, the shift changes: the next one's lock goes on before the first one's comes off."""
+        """One begins, a second locks on, the shift changes: the next one's lock goes on before the first
+        one's comes off.
+        """
         row, rng = self.sets[x["tag"]], Random(f"safe/{x['tag']}")
         lines = next(y["lines"] for y in _DATA["list"] if y["tag"] == x["tag"])
         at = self.as_of - timedelta(hours=x["hours"])
         change = self.as_of - timedelta(hours=x["shift_change_hours"])
-        sheet, first, second, third = _key("sheet", x["tag"]), self.users[x["first"]], self.users[x["second"]], self.users[x["taken_over_by"]]
-        must = [n.source.id for n in needed([IsolationSource.model_validate(y) for y in lines], [x["scope"]]) if n.must]
+        sheet, first, second, third = (
+            _key("sheet", x["tag"]),
+            self.users[x["first"]],
+            self.users[x["second"]],
+            self.users[x["taken_over_by"]],
+        )
+        must = [
+            n.source.id
+            for n in needed([IsolationSource.model_validate(y) for y in lines], [x["scope"]])
+            if n.must
+        ]
 
         def say(who: User, when: datetime, n: str, **body: Any) -> None:
-            entry = {"uuid": _key(x["tag"], who.username, n), "taken_at": when, "device": f"{who.username}'s phone", "body": body}
+            entry = {
+                "uuid": _key(x["tag"], who.username, n),
+                "taken_at": when,
+                "device": f"{who.username}'s phone",
+                "body": body,
+            }
             append_entries(who, row.pk, bench("make_safe"), sheet, [entry])
 
         minutes = iter(at + timedelta(minutes=m) for m in range(0, 200, 2))
@@ -82,7 +146,14 @@ class SafetyLife:
         say(first, next(minutes), "told", kind="told", to=x["told"])
         say(first, next(minutes), "stopped", kind="stopped")
         for s in must:
-            say(first, next(minutes), f"shut {s}", kind="shut", source=s, seen="seen open" if s.startswith("q") else "")
+            say(
+                first,
+                next(minutes),
+                f"shut {s}",
+                kind="shut",
+                source=s,
+                seen="seen open" if s.startswith("q") else "",
+            )
         for who in (first, second):
             for s in must:
                 say(who, next(minutes), f"lock {s}", kind="lock", source=s)
@@ -93,16 +164,24 @@ class SafetyLife:
         for n, s in enumerate(must):
             say(third, change + timedelta(minutes=2 + n), f"lock {s}", kind="lock", source=s)
         for n, s in enumerate(must):
-            say(first, change + timedelta(minutes=12 + n), f"unlock {s}", kind="unlock", lock=_key(x["tag"], first.username, f"lock {s}"))
+            say(
+                first,
+                change + timedelta(minutes=12 + n),
+                f"unlock {s}",
+                kind="unlock",
+                lock=_key(x["tag"], first.username, f"lock {s}"),
+            )
 
     def _proof(self, x: dict[str, Any], tester: TwoPoleTester, rng: Random) -> Iterator[dict[str, Any]]:
         live = {"live_volts": {"text": tester.shows(x["supply_volts"], rng), "unit": "V"}}
         yield {"act": "live_before", **live}
-        pairs = {n: {"text": tester.shows(rng.uniform(0, 40), rng, picked_up=True), "unit": "V"} for n in ("v12", "v23", "v31", "v1g", "v2g", "v3g")}
+        pairs = {
+            n: {"text": tester.shows(rng.uniform(0, 40), rng, picked_up=True), "unit": "V"}
+            for n in ("v12", "v23", "v31", "v1g", "v2g", "v3g")
+        }
         yield {"act": "dead", "point": x["point"], **pairs}
         yield {"act": "live_after", "live_volts": {"text": tester.shows(x["supply_volts"], rng), "unit": "V"}}
 
 
 def _here(rows: list[dict[str, Any]], sets: dict[str, PumpSet]) -> list[dict[str, Any]]:
     return [x for x in rows if x["tag"] in sets]
-

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Status, UploadedFile
 
-from hurbin_core.logbook import decode
+from hurbin_core.base import decode
 from hurbin_core.stores import write_shelf
 from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.prefs import prefs_of
@@ -37,10 +37,16 @@ def count(request: HttpRequest, van_id: int, body: s.CountIn) -> s.ShelfOut:
 @router.get("/sites/{site_id}/vans.csv", response={200: str, **ERRORS}, operation_id="vans_csv")
 def out(request: HttpRequest, site_id: int) -> HttpResponse:
     text = write_shelf(q.stock_rows(request.user, site_id))
-    return HttpResponse("\ufeff" + text, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": 'attachment; filename="van-shims.csv"'})
+    return HttpResponse(
+        "\ufeff" + text,
+        content_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": 'attachment; filename="van-shims.csv"'},
+    )
 
 
-@router.post("/sites/{site_id}/vans/file", response={200: s.BroughtInOut, **ERRORS}, operation_id="bring_in_shims")
+@router.post(
+    "/sites/{site_id}/vans/file", response={200: s.BroughtInOut, **ERRORS}, operation_id="bring_in_shims"
+)
 def bring_in(request: HttpRequest, site_id: int, file: File[UploadedFile]) -> s.BroughtInOut:
     if file.size is not None and file.size > FILE_MOST:
         raise Refused(422, "file_too_large", "That file is too large for a list of shims.", field="file")

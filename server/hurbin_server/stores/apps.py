@@ -1,4 +1,4 @@
-"""Stores add the vans' shims to what the alignment bench knows."""
+"""Stores say what the vans hold, and book what is taken from them."""
 
 from django.apps import AppConfig
 

@@ -28,8 +28,9 @@ class ShimLot(models.Model):
 
     class Meta:
         constraints = [
-            models.UniqueConstraint(fields=["van", "tenths"], name="lot_once"), models.CheckConstraint(condition=models.Q(tenths__gt=0), name="lot_has_thickness"),
-        ]  # fmt: skip
+            models.UniqueConstraint(fields=["van", "tenths"], name="lot_once"),
+            models.CheckConstraint(condition=models.Q(tenths__gt=0), name="lot_has_thickness"),
+        ]
 
 
 class ShimMove(models.Model):

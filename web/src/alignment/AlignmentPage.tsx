@@ -17,17 +17,20 @@ export interface SheetProps {
   start: SheetEntry<Body>[];
 }
 
+/** The vans that the stores added to the case, by name. */
+const vansOf = (extras: Record<string, unknown> | undefined): string[] => ((extras?.vans ?? []) as { name: string }[]).map((v) => v.name);
+
 export function AlignmentPage() {
   const { id, recordId, mode, record } = useBenchPage();
   const set = useSet(id);
   const schema = useSchema("/api/benches/alignment/schema");
-  const context = useGet("/api/benches/alignment/context/{set_id}", { set_id: id });
+  const context = useGet("/api/benches/alignment/case/{set_id}", { set_id: id });
   return (
     <Ready query={set} what="Fetching the set">
       {(s) => <Ready query={schema}>{(sch) => <Ready query={context}>{(c) => {
-        const common = { set: s, rules: enteredFields(sch), vans: c.vans?.map((v) => v.name) ?? [] };
+        const common = { set: s, rules: enteredFields(sch), vans: vansOf(c.extras) };
         return recordId === null
-          ? <Gate setId={s.id} act="hands_on_coupling" what="Work at the coupling" seen="It was read all the same: write it down">{() => <Bench key="new" {...common} known={carried(c.last?.body)} mode="new" record={null} start={[]} />}</Gate>
+          ? <Gate setId={s.id} act="hands_on_coupling" what="Work at the coupling" seen="It was read all the same: write it down">{() => <Bench key="new" {...common} known={carried(c.context.last?.body)} mode="new" record={null} start={[]} />}</Gate>
           : <Ready query={record}>{(r) => <Again key={`${mode}${r.id}`} {...common} mode={mode} record={r} />}</Ready>;
       }}</Ready>}</Ready>}
     </Ready>

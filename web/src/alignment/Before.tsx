@@ -3,7 +3,7 @@ import type { Schemas } from "../base";
 import { Labelled, Placed, Tick, type Tools } from "./fields";
 import type { Foot } from "./logic";
 
-type Sign = NonNullable<Schemas["AlignmentEntry"]["signs"]>[number];
+type Sign = NonNullable<Schemas["PassRead"]["signs"]>[number];
 const SIGNS: [Sign, string][] = [["nothing", "nothing"], ["rubber_dust", "black dust"], ["torn_element", "torn element"], ["loose_bolts", "loose bolts"], ["heat_marks", "heat marks"]];
 const PLACES: Record<Foot, [number, number]> = { front_left: [48, 82], front_right: [48, 16], rear_left: [83, 82], rear_right: [83, 16] };
 const WORDS: Record<Foot, string> = { front_left: "front left", front_right: "front right", rear_left: "rear left", rear_right: "rear right" };

@@ -45,7 +45,7 @@ export function Bench(props: SheetProps) {
   ]);
   useEffect(() => { if (holding && narrow) document.getElementById(`a-${holding}`)?.scrollIntoView({ block: "center" }); }, [holding, narrow]);
   const kept = useMemo(() => new Set(v.entries.map((e) => e.uuid)), [v.entries]);
-  const [side, top] = answer?.shafts ?? [];
+  const [side, top] = answer?.view.shafts ?? [];
   const wide = !narrow;
   const at = wide && step === "plan" ? "read" : step;
   const turned = stand === "right";
@@ -69,8 +69,8 @@ export function Bench(props: SheetProps) {
       {v.writes && <button className="btn-ink" disabled={v.sending || !v.any} onClick={() => void v.save()}>{mode === "correct" ? "Put the correction on record" : "Put on record"}</button>}
     </div>
   );
-  const plan = answer?.plan && (answer.plan.choice || answer.plan.waits.length > 0) && (
-    <PlanBoard plan={answer.plan} stand={stand} tries={v.tries} may={may && mode !== "pencil"} pushed={<span className="dimrow"><Labelled t={t} name="pushed_front" label="pushed right, front" /><Labelled t={t} name="pushed_rear" label="rear" /></span>} onTry={v.setTries} onLaid={(feet) => void v.moved(Object.fromEntries(feet.map((f) => [`pack_${f.foot}`, f.pack])) as Body)} />
+  const plan = answer?.view.plan && (answer.view.plan.choice || answer.view.plan.waits.length > 0) && (
+    <PlanBoard plan={answer.view.plan} stand={stand} tries={v.tries} may={may && mode !== "pencil"} pushed={<span className="dimrow"><Labelled t={t} name="pushed_front" label="pushed right, front" /><Labelled t={t} name="pushed_rear" label="rear" /></span>} onTry={v.setTries} onLaid={(feet) => void v.moved(Object.fromEntries(feet.map((f) => [`pack_${f.foot}`, f.pack])) as Body)} />
   );
   return (
     <div className={narrow && holding ? "haskeypad alignpage" : "alignpage"}>
@@ -85,7 +85,7 @@ export function Bench(props: SheetProps) {
       {at === "set" && <SetSketch t={t} method={method} vans={vans} />}
       {at === "before" && <Before t={t} />}
       {at === "fit" && <CouplingFit t={t} />}
-      {at === "tighten" && answer?.bolts && <Tighten bolts={answer.bolts} may={may && mode !== "pencil"} done={v.drawnUp} onDone={() => void v.say({ kind: "tightened" })} />}
+      {at === "tighten" && answer?.view.bolts && <Tighten bolts={answer.view.bolts} may={may && mode !== "pencil"} done={v.drawnUp} onDone={() => void v.say({ kind: "tightened" })} />}
       {at === "read" && <ReadSentence t={t} method={method} />}
       <div className={at === "read" ? "alignbench" : "alignbench aside"}>
         {at === "read" && (
@@ -97,7 +97,7 @@ export function Bench(props: SheetProps) {
           </div>
         )}
         {wide && at === "read" && drawings}
-        {narrow && at === "plan" && <div>{plan || <p className="mute">The plan comes with the readings.</p>}{answer && <PassStrip passes={answer.passes} kept={kept} onUndo={may && mode === "new" ? (uuid) => void v.undo(uuid) : null} />}</div>}
+        {narrow && at === "plan" && <div>{plan || <p className="mute">The plan comes with the readings.</p>}{answer && <PassStrip passes={answer.view.passes} kept={kept} onUndo={may && mode === "new" ? (uuid) => void v.undo(uuid) : null} />}</div>}
         <div className="judgedcell">
           {wide && saving}
           {answer && answer.problems.length > 0 && <div className="notice bad" role="alert" data-testid="problems">{answer.problems.map((p) => <div key={p.field + p.code}>{p.message}</div>)}</div>}
@@ -113,7 +113,7 @@ export function Bench(props: SheetProps) {
         {at === "read" && wide && (
           <div className="plancell">
             {plan}
-            {answer && answer.passes.length > 1 && <PassStrip passes={answer.passes} kept={kept} onUndo={may && mode === "new" ? (uuid) => void v.undo(uuid) : null} />}
+            {answer && answer.view.passes.length > 1 && <PassStrip passes={answer.view.passes} kept={kept} onUndo={may && mode === "new" ? (uuid) => void v.undo(uuid) : null} />}
           </div>
         )}
       </div>

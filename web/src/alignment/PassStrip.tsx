@@ -2,7 +2,7 @@
 import type { Schemas } from "../base";
 import { VerdictShape } from "../base";
 
-type Pass = Schemas["ShownPass"];
+type Pass = Schemas["ShownPassView"];
 const FIGURES: [string, string][] = [["offset_v", "offset, up"], ["angle_v", "angle, up"], ["offset_h", "offset, right"], ["angle_h", "angle, right"]];
 
 export function PassStrip({ passes, onUndo, kept }: { passes: Pass[]; onUndo: ((uuid: string) => void) | null; kept: Set<string> }) {

@@ -3,18 +3,18 @@ import { useState, type ReactNode } from "react";
 import type { Schemas } from "../base";
 import { feetFrom, STANDS, type Body, type Stand } from "./logic";
 
-type Plan = Schemas["ShownPlan"];
-type Choice = Schemas["ShownChoice"];
-type FootView = Schemas["ShownFoot"];
+type Plan = Schemas["ShownPlanView"];
+type Choice = Schemas["ShownPlanChoice"];
+type FootView = Schemas["ShownFootView"];
 
 function Stack({ foot }: { foot: FootView }) {
   const lying = foot.pieces.filter((p) => p.state !== "out");
   const high = (mm: number) => Math.max(5, Math.min(26, 5 + mm * 11));
   let y = 74;
   return (
-    <svg className="stack" viewBox="0 0 150 84" role="img" aria-label={`${foot.title}: ${lying.length} pieces, ${foot.total}`}>
+    <svg className="stack" viewBox="0 0 150 84" role="img" aria-label={`${foot.title}: ${lying.length} pieces, ${foot.total.shown}`}>
       <path className="base" d="M2 78H148" />
-      {lying.map((p, i) => { y -= high(p.mm) + 1.5; return <rect key={i} className={p.state === "in" ? "piece in" : "piece"} x={16} y={y + 2} width={118} height={high(p.mm)} />; })}
+      {lying.map((p, i) => { y -= high(p.drawn) + 1.5; return <rect key={i} className={p.state === "in" ? "piece in" : "piece"} x={16} y={y + 2} width={118} height={high(p.drawn)} />; })}
     </svg>
   );
 }
@@ -23,14 +23,14 @@ function Foot({ foot, edited, text, onPack }: { foot: FootView; edited: boolean;
   const count = foot.pieces.filter((p) => p.state !== "out").length;
   return (
     <div className={edited ? "footplan pencil" : "footplan"} data-foot={foot.foot}>
-      <h3>{foot.title} <span className="mute">asks {foot.asks}</span></h3>
+      <h3>{foot.title} <span className="mute">asks {foot.asks.shown}</span></h3>
       <Stack foot={foot} />
       <dl>
-        {foot.take_out.length > 0 && <div><dt>take out</dt><dd className="mono out">{foot.take_out.join(" ")}</dd></div>}
-        {foot.put_in.length > 0 && <div className="in"><dt>put in</dt><dd className="mono">{foot.put_in.join(" ")}</dd></div>}
+        {foot.take_out.length > 0 && <div><dt>take out</dt><dd className="mono out">{foot.take_out.map((q) => q.figure).join(" ")}</dd></div>}
+        {foot.put_in.length > 0 && <div className="in"><dt>put in</dt><dd className="mono">{foot.put_in.map((q) => q.figure).join(" ")}</dd></div>}
         {foot.take_out.length + foot.put_in.length === 0 && <div><dd>leave it</dd></div>}
       </dl>
-      <p className="mute">{count} {count === 1 ? "piece" : "pieces"}, {foot.total}{onPack && <> <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>change it</button></>}</p>
+      <p className="mute">{count} {count === 1 ? "piece" : "pieces"}, {foot.total.shown}{onPack && <> <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>change it</button></>}</p>
       {open && onPack && <input className="mono pack" aria-label={`${foot.title}, in pencil`} value={text} onChange={(e) => onPack(e.target.value)} />}
     </div>
   );

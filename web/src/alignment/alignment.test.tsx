@@ -8,6 +8,7 @@ import { Tighten } from "./Tighten";
 
 afterEach(cleanup);
 
+const q = (shown: string) => ({ value: Number.parseFloat(shown), unit: "mm", bound: "exact" as const, shown: `${shown} mm`, figure: shown, symbol: "mm" });
 describe("the clock", () => {
   it("goes round the outer ring, then the inner one, and leaves out the hour where a dial stands at zero", () => {
     expect(order("straightedge")).toEqual(["step_12", "step_3", "step_6", "step_9", "gap_12", "gap_3", "gap_6", "gap_9"]);
@@ -64,8 +65,8 @@ describe("standing elsewhere", () => {
 });
 
 describe("the plan", () => {
-  const foot = (name: string, out: string[], into: string[]) => ({ foot: name, title: name.replace("_", " "), asks: "0.2 mm", pieces: [{ mm: 0.5, shown: "0.5", state: "stays" }, ...into.map((s) => ({ mm: Number(s), shown: s, state: "in" })), ...out.map((s) => ({ mm: Number(s), shown: s, state: "out" }))], take_out: out, put_in: into, total: "0.7 mm", pack: "0.5 + 0.2 mm" });
-  const choice = { feet: ["front_left", "front_right", "rear_left", "rear_right"].map((n) => foot(n, ["0.1"], ["0.25"])), leaves_offset: "0.01 mm", leaves_angle: "0", words: ["Within half the tolerance."] };
+  const foot = (name: string, out: string[], into: string[]) => ({ foot: name, title: name.replace("_", " "), asks: q("0.2"), pieces: [{ size: q("0.5"), drawn: 0.5, state: "stays" as const }, ...into.map((s) => ({ size: q(s), drawn: Number(s), state: "in" as const })), ...out.map((s) => ({ size: q(s), drawn: Number(s), state: "out" as const }))], take_out: out.map(q), put_in: into.map(q), total: q("0.7"), pack: "0.5 + 0.2 mm" });
+  const choice = { feet: ["front_left", "front_right", "rear_left", "rear_right"].map((n) => foot(n, ["0.1"], ["0.25"])), leaves_offset: q("0.01"), leaves_angle: q("0"), words: ["Within half the tolerance."] };
   const plan = { choice, others: [choice], edited: null, push_front: null, push_rear: null, van: "Van 2", says: [], waits: [] };
   it("reads take out and put in for every foot, the near row last, and lays what is shown", () => {
     const laid = vi.fn();
@@ -81,14 +82,14 @@ describe("the plan", () => {
     expect(tried).toHaveBeenCalledWith({ pack_rear_right: "0.5 mm" });
   });
   it("draws bolts in their order", () => {
-    render(<Tighten bolts={{ order: [1, 3, 2, 4], steps: ["20 N·m", "35 N·m", "50 N·m"] }} may done={false} onDone={() => undefined} />);
+    render(<Tighten bolts={{ order: [1, 3, 2, 4], steps: ["20", "35", "50"].map((n) => ({ ...q(n), shown: `${n} N·m` })) }} may done={false} onDone={() => undefined} />);
     expect(screen.getByRole("img", { name: "Order: 1 at place 1, 2 at place 3, 3 at place 2, 4 at place 4" })).toBeTruthy();
     expect(screen.getByText("20 N·m › 35 N·m › 50 N·m")).toBeTruthy();
   });
 });
 
 describe("the shafts", () => {
-  const points = [{ name: "coupling", x: 0, y: 0.6, shown: "0.10 mm" }, { name: "front", x: 0.4, y: 0.5, shown: "0 mm" }, { name: "rear", x: 1, y: 0.3, shown: "+0.30 mm" }];
+  const points = [{ name: "coupling", x: 0, y: 0.6, says: { ...q("0"), shown: "0.10 mm" } }, { name: "front", x: 0.4, y: 0.5, says: { ...q("0"), shown: "0 mm" } }, { name: "rear", x: 1, y: 0.3, says: { ...q("0"), shown: "+0.30 mm" } }];
   it("tilt with the pose and say what each foot asks for, and how much is exaggerated", () => {
     const { container } = render(<ShaftDrawing shaft={{ view: "side", known: true, times: 200, target: 0.5, points }} title="From the side" ask="up" />);
     expect(screen.getByRole("img", { name: "From the side: 0.10 mm at the coupling" })).toBeTruthy();

@@ -1,8 +1,9 @@
 /** The alignment sheet as typed: its fields by instrument, which entry a field belongs to, how drawings turn to where you stand. No rule of the trade. */
 import type { Schemas, SheetEntry } from "../base";
 
-export type Body = Partial<Schemas["AlignmentEntry"]>;
-export type Kind = NonNullable<Body["kind"]>;
+type Parts = Schemas["PassRead"] & Omit<Schemas["Moved"], "kind"> & Omit<Schemas["VisitTakenBack"], "kind">;
+export type Kind = Schemas["PassRead"]["kind"] | Schemas["VisitWord"]["kind"] | Schemas["Moved"]["kind"] | Schemas["VisitTakenBack"]["kind"];
+export type Body = Partial<Omit<Parts, "kind">> & { kind?: Kind };
 export type Method = NonNullable<Body["method"]>;
 export type Figure = Exclude<{ [K in keyof Body]: NonNullable<Body[K]> extends Schemas["Entered"] ? K : never }[keyof Body], undefined>;
 export type Foot = "front_left" | "front_right" | "rear_left" | "rear_right";

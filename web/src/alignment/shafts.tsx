@@ -2,7 +2,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../base";
 
-type Shaft = Schemas["ShownShaft"];
+type Shaft = Schemas["ShownShaftView"];
 const WIDE = 520;
 const X = (x: number) => 176 + x * 300;
 const Y = (y: number, high: number) => high / 2 - (y - 0.5) * (high - 24);
@@ -20,7 +20,7 @@ export function ShaftDrawing({ shaft, title, ask, turned = false, over = false, 
   const long = known ? X(r.x) - X(f.x) + 56 : 0;
   const place = (x: number) => (turned ? WIDE - x : x);
   const anchor = (a: "start" | "end") => (turned ? (a === "start" ? "end" : "start") : a);
-  const words = known ? `${title}: ${c.shown} at the coupling` : `${title}: not read`;
+  const words = known ? `${title}: ${c.says?.shown ?? ""} at the coupling` : `${title}: not read`;
   return (
     <div className="shaftbox">
       <svg className="shafts" viewBox={`0 0 ${WIDE} ${high + 26}`} role="img" aria-label={words}>
@@ -41,7 +41,7 @@ export function ShaftDrawing({ shaft, title, ask, turned = false, over = false, 
           {known && [f, r].map((p) => <path key={p.name} className="foot" d={`M${X(p.x)} ${high - 4}v10M${X(p.x) - 16} ${high + 6}h32`} />)}
         </g>
         <text x={place(58)} y={mid + 4} textAnchor="middle">pump, fixed</text>
-        {known ? [f, r].map((p) => <text key={p.name} x={p === r ? place(516) : place(X(p.x))} y={high + 22} textAnchor={p === r ? anchor("end") : "middle"} className="ask">{p.shown} {ask}</text>) : <text x={place(330)} y={mid - 8} textAnchor="middle" className="unread">this plane is not read</text>}
+        {known ? [f, r].map((p) => <text key={p.name} x={p === r ? place(516) : place(X(p.x))} y={high + 22} textAnchor={p === r ? anchor("end") : "middle"} className="ask">{p.says?.shown} {ask}</text>) : <text x={place(330)} y={mid - 8} textAnchor="middle" className="unread">this plane is not read</text>}
       </svg>
       {children}
     </div>

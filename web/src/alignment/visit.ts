@@ -1,6 +1,6 @@
 /** One visit: what is typed and not kept yet (pencil), what is kept (the open sheet), and the core's answer to both. */
 import { useMemo, useState } from "react";
-import { deviceName, useDraft, useEvaluation, useMe, useOpenSheet, useSession, type SheetEntry } from "../base";
+import { deviceName, useDraft, useEvaluation, useMe, useOpenSheet, useSession, type Schemas, type SheetEntry } from "../base";
 import { useSaving } from "../logbook";
 import type { SheetProps } from "./AlignmentPage";
 import { entriesOf, hasFigures, held, type Body, type Figure } from "./logic";
@@ -33,11 +33,11 @@ export function useVisit({ set, rules, known, mode, record, start }: SheetProps)
     const tries = Object.keys(draft.value.tries).length ? [{ kind: "try", ...draft.value.tries } as Body] : [];
     return [...sheet.entries, ...[...fresh, ...tries].map((b, i) => ({ uuid: `typed-${String(i).padStart(4, "0")}`, taken_at: new Date(base + i).toISOString(), device: deviceName(), body: b }))];
   }, [sheet.entries, fresh, draft.value.begun, draft.value.tries]);
-  const { answer, before, error, ask } = useEvaluation("alignment", { set_id: set.id, corrects: record?.id ?? null, entries: live });
+  const { answer, before, error, ask } = useEvaluation<Schemas["ShownAlignmentView"]>("alignment", { set_id: set.id, corrects: record?.id ?? null, entries: live });
 
   // What nobody has said is as the visit stands, by the core's word.
-  const reading = answer?.passes.at(-1);
-  const taken = hasFigures(typed) && reading && !sheet.entries.some((e) => e.uuid === reading.uuid) ? reading.taken : answer?.defaults.taken;
+  const reading = answer?.view.passes.at(-1);
+  const taken = hasFigures(typed) && reading && !sheet.entries.some((e) => e.uuid === reading.uuid) ? reading.taken : answer?.view.defaults.taken;
   const body: Body = { taken: (taken as Body["taken"]) ?? null, ...standing, ...typed };
   const change = (next: Body) => draft.change((d) => ({ ...d, body: { ...d.body, ...next }, begun: d.begun || now().toISOString() }));
   const unitOf = (name: Figure) => body[name]?.unit || me.units[rules[name]?.dimension ?? ""] || rules[name]?.unit || "";
@@ -73,7 +73,7 @@ export function useVisit({ set, rules, known, mode, record, start }: SheetProps)
       draft.change((d) => ({ ...d, body: { ...d.body, pushed_front: null, pushed_rear: null } }));
     }, undo: (uuid: string) => sheet.add({ kind: "undo", undoes: uuid }),
     tries: draft.value.tries, setTries: (tries: Body) => draft.change((d) => ({ ...d, tries })), reason: draft.value.reason, setReason: (reason: string) => draft.change((d) => ({ ...d, reason })),
-    drawnUp: answer?.defaults.taken === "as_left", others: sheet.by && sheet.by !== me.full_name && sheet.entries.length > 0 ? `${sheet.by} began this visit: you write on the same sheet.` : "",
+    drawnUp: answer?.view.defaults.taken === "as_left", others: sheet.by && sheet.by !== me.full_name && sheet.entries.length > 0 ? `${sheet.by} began this visit: you write on the same sheet.` : "",
   };
 }
 function pickMethod(body: Body): Body {

@@ -2,7 +2,8 @@
 import { useEffect, useRef, useState } from "react";
 import { ApiError, send, type Schemas } from "./client";
 
-export type Shown = Schemas["ShownEvaluation"];
+/** The answer of a bench; `view` is its own drawing data. */
+export type Shown<V = unknown> = Omit<Schemas["ShownEvaluationNoView"], "view"> & { view: V };
 export interface Evaluator {
   evaluate(bench: string, body: unknown, signal: AbortSignal): Promise<Shown>;
 }
@@ -13,8 +14,8 @@ export const httpEvaluator: Evaluator = {
 const PAUSE_MS = 120;
 
 /** The answer to the newest figures. While another is on its way the last one stays, marked `before`. */
-export function useEvaluation(bench: string, body: unknown, evaluator: Evaluator = httpEvaluator) {
-  const [answer, setAnswer] = useState<Shown | null>(null);
+export function useEvaluation<V = unknown>(bench: string, body: unknown, evaluator: Evaluator = httpEvaluator) {
+  const [answer, setAnswer] = useState<Shown<V> | null>(null);
   const [before, setBefore] = useState(false);
   const [error, setError] = useState<ApiError | null>(null);
   const [turn, setTurn] = useState(0);
@@ -29,7 +30,7 @@ export function useEvaluation(bench: string, body: unknown, evaluator: Evaluator
         .evaluate(bench, JSON.parse(text), stop.signal)
         .then((fresh) => {
           if (mine !== asked.current) return;
-          setAnswer(fresh);
+          setAnswer(fresh as Shown<V>);
           setBefore(false);
           setError(null);
         })

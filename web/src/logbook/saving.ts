@@ -47,7 +47,7 @@ export function useSaving(setId: number) {
     /** Gives what the server refused it with, or null; `after` drops the draft once it is on record. */
     put: (bench: string, request: object, label: string, id: string, after: () => void) =>
       over(async () => {
-        const saved = await outbox.write<Schemas["SaveOut"]>("POST", `/api/benches/${bench}/records`, request, label, id);
+        const saved = await outbox.write<Schemas["RunningCheckSaveOut"]>("POST", `/api/benches/${bench}/records`, request, label, id);
         return { saved: saved.record, differs: saved.differs };
       }, after),
     leave: (sheet: string, reason: string, label: string, after: () => void) =>

@@ -6,7 +6,11 @@ export type Tag = Schemas["Tag"];
 export type Matter = Schemas["MatterOut"];
 export type Source = Schemas["SourceOut"];
 export type Offer = Schemas["Answer"];
-export type SafeBody = Partial<Schemas["MakeSafeEntry"]> & { kind: NonNullable<Schemas["MakeSafeEntry"]["kind"]> };
+type Union<T> = T extends unknown ? (k: T) => void : never;
+type All<T> = Union<T> extends (k: infer I) => void ? I : never;
+type SafeEntry = Schemas["MakeSafeEntryIn"]["body"];
+type Bodies<T> = T extends { kind?: unknown } ? Omit<T, "kind"> : never;
+export type SafeBody = Partial<All<Bodies<SafeEntry>>> & { kind: NonNullable<SafeEntry["kind"]> };
 export const useSiteSafety = (site: number | null) => useGet("/api/sites/{site_id}/safety", site === null ? null : { site_id: site }, { refetchInterval: 5000 });
 export const useSetSafety = (set: number) => useGet("/api/sets/{set_id}/safety", { set_id: set }, { refetchInterval: 4000 });
 /** What is offered on a set now. Not known (loading, no connection, an answer that failed, a step nobody knows) is not offered. */

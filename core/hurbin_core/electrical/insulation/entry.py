@@ -1,52 +1,95 @@
 """The insulation test as typed: many entries, made by whoever stands there, folded to one test."""
 
-from __future__ import annotations
-
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict
 
-from ...base import Bound, Entered, HurbinError, Phrase, Problem, Quantity, Read, amount, entered_field, field_rules, phrase, read
-from ...logbook import Entry
+from ...base import (
+    Bound,
+    Entered,
+    Kept,
+    Limits,
+    Model,
+    Problem,
+    Quantity,
+    Read,
+    amount,
+    entered_field,
+    entry_of,
+    entry_union,
+    field_rules,
+    phrase,
+    said_field,
+)
+from ...logbook import Conditions, Entry, SheetState, read_or, replay
 
 Leg = Literal["all", "L1", "L2", "L3"]
 MARKS_S = (15, 30, 45, 60, 120, 180, 240, 300, 360, 420, 480, 540, 600)
 LONGEST_S = 3600.0
 
 
-class InsulationEntry(BaseModel):
-    """One thing that was said or read. `kind` says which fields count; every field may be missing.
-
-    setup: how the test is made (the newest word on each field counts). start: volts go on a leg. reading: ohms at
-    the entry's own second, or at `seconds` when typed in afterwards. end: volts off. discharged: the leg was held
-    to ground. undo: takes one earlier entry back (both stay readable).
-    """
+class TestSetup(Model):
+    """How the test is made: the newest word on each field counts."""
 
     model_config = ConfigDict(json_schema_extra={"x-marks": list(MARKS_S)})
-    kind: Literal["setup", "start", "reading", "end", "discharged", "undo"] = Field(default="setup", title="What")
-    test_point: Literal["motor", "starter"] | None = Field(default=None, title="Measured")
-    links: Literal["in", "out"] | None = Field(default=None, title="Links")
-    phases: Literal["together", "apart"] | None = Field(default=None, title="Phases")
-    test_volts: Entered | None = entered_field("Test volts dc", "voltage", low=50, high=15000)
-    drive_off: bool | None = Field(default=None, title="Drive and electronics disconnected")
-    arresters_off: bool | None = Field(default=None, title="Surge arresters and capacitors off, sensors shorted and grounded")
-    winding: Entered | None = entered_field("Winding temperature", "temperature", low=-40, high=200)
-    ambient: Entered | None = entered_field("Room temperature", "temperature", low=-40, high=90)
-    humidity: Entered | None = entered_field("Humidity", "percent", low=1, high=100)
-    ceiling: Entered | None = entered_field("InsulationTester reads up to", "resistance", unit="GOhm", high=1e9)
-    tester: str = Field(default="", max_length=60, title="InsulationTester")
-    note: str = Field(default="", max_length=500, title="Note")
-    leg: Leg | None = Field(default=None, title="Leg")
-    seconds: float | None = Field(default=None, ge=0, le=LONGEST_S, title="Second of the reading")
+    kind: Literal["setup"] = "setup"
+    test_point: Literal["motor", "starter"] | None = said_field("Measured", kept=Kept.VISIT)
+    links: Literal["in", "out"] | None = said_field("Links", kept=Kept.VISIT)
+    phases: Literal["together", "apart"] | None = said_field("Phases", kept=Kept.VISIT)
+    test_volts: Entered | None = entered_field(
+        "Test volts dc", "voltage", low=50, high=15000, kept=Kept.VISIT
+    )
+    drive_off: bool | None = said_field("Drive and electronics disconnected", kept=Kept.VISIT)
+    arresters_off: bool | None = said_field(
+        "Surge arresters and capacitors off, sensors shorted and grounded", kept=Kept.VISIT
+    )
+    winding: Entered | None = entered_field(
+        "Winding temperature", "temperature", low=-40, high=200, kept=Kept.VISIT
+    )
+    ambient: Entered | None = entered_field(
+        "Room temperature", "temperature", low=-40, high=90, kept=Kept.VISIT
+    )
+    humidity: Entered | None = entered_field("Humidity", "percent", low=1, high=100, kept=Kept.VISIT)
+    ceiling: Entered | None = entered_field(
+        "Tester reads up to", "resistance", unit="GOhm", high=1e9, kept=Kept.VISIT
+    )
+    tester: str = said_field("Tester", "", kept=Kept.VISIT, free=True, max_length=60)
+    note: str = said_field("Note", "", kept=Kept.VISIT, free=True, max_length=500)
+
+
+class TestLeg(Model):
+    """start: volts go on a leg. end: volts off. discharged: the leg was held to ground."""
+
+    kind: Literal["start", "end", "discharged"]
+    leg: Leg | None = said_field("Leg")
+
+
+class TestReading(Model):
+    """Ohms at the entry's own second, or at `seconds` when typed in afterwards."""
+
+    kind: Literal["reading"]
+    leg: Leg | None = said_field("Leg")
+    seconds: float | None = said_field("Second of the reading", ge=0, le=LONGEST_S)
     ohms: Entered | None = entered_field("Insulation", "resistance", high=1e9, bounds_allowed=True)
-    undoes: str | None = Field(default=None, max_length=64, title="Entry taken back")
 
 
-SETUP_WORDS = ("test_point", "links", "phases", "drive_off", "arresters_off", "tester", "note")
-SETUP_FIGURES = ("test_volts", "winding", "ambient", "humidity", "ceiling")
+class TestTakenBack(Model):
+    """Takes one earlier entry back: both stay readable."""
+
+    kind: Literal["undo"]
+    undoes: str | None = said_field("Entry taken back", max_length=64)
+
+
+InsulationEntry = entry_union(TestSetup, TestLeg, TestReading, TestTakenBack)
 _RULES = field_rules(InsulationEntry)
+
+
+def insulation_entry(**body: Any) -> Any:
+    """One entry of an insulation test from what was said or read."""
+    return entry_of(InsulationEntry, body)
 
 
 @dataclass(slots=True)
@@ -77,79 +120,42 @@ class Run:
 
 
 @dataclass(slots=True)
-class Folded:
-    """The sheet folded: what was said, what was read, what cannot be, what two devices said differently."""
+class InsulationTest(SheetState):
+    """The test as it stands: what was said of it (see `SheetState`), and the runs of each leg."""
 
-    said: dict[str, Any] = field(default_factory=dict)
-    figures: dict[str, Read] = field(default_factory=dict)
-    typed: dict[str, Entered] = field(default_factory=dict)
     runs: dict[str, Run] = field(default_factory=dict)
     earlier_runs: list[Run] = field(default_factory=list)
-    problems: list[Problem] = field(default_factory=list)
-    conflicts: list[Phrase] = field(default_factory=list)
-
-    def figure(self, name: str) -> float | None:
-        return self.figures[name].value if name in self.figures else None
 
     @property
     def legs(self) -> list[Run]:
         return [r for r in self.runs.values() if r.readings]
 
+    @property
+    def conditions(self) -> Conditions:
+        """The state that the figures belong to, as far as it was said."""
+        volts = self.figure("test_volts")
+        return Conditions.of(
+            at=self.said("test_point"),
+            links=self.said("links"),
+            phases=self.said("phases"),
+            volts=None if volts is None else f"{round(volts):d}",
+        )
 
-def fold(entries: list[Entry[InsulationEntry]]) -> Folded:
+
+def fold(entries: Sequence[Entry[Any]]) -> InsulationTest:
     """What do these entries say together? Any order, any device: they count by (taken_at, uuid).
 
-    Two readings of one leg at one second, or two devices with different words on one field: the later stands and
-    the difference is told. A reading that cannot be is a problem under its own entry's id.
+    Two readings of one leg at one second, or two devices with different words on one field: the later stands
+    and the difference is told. A reading that cannot be is a problem under its own entry's id.
     """
-    test = Folded()
-    undone = {e.body.undoes for e in entries if e.body.kind == "undo"}
-    ordered = sorted((e for e in entries if e.uuid not in undone), key=lambda e: (e.taken_at, e.uuid))
-    by_device: dict[str, tuple[str, Any]] = {}
-    for e in ordered:
-        if e.body.kind == "setup":
-            _setup(test, e, by_device)
-    for e in ordered:
-        if e.body.kind in ("start", "end", "discharged"):
-            _clock(test, e)
-        elif e.body.kind == "reading":
-            _reading(test, e)
+    test = InsulationTest()
+    replay(entries, test, _HANDLERS, entry=InsulationEntry)
     for run in (*test.runs.values(), *test.earlier_runs):
         run.readings.sort(key=lambda r: r.seconds)
     return test
 
 
-def _setup(test: Folded, e: Entry[InsulationEntry], by_device: dict[str, tuple[str, Any]]) -> None:
-    for name in (*SETUP_WORDS, *SETUP_FIGURES):
-        value = getattr(e.body, name)
-        if value is None or value == "":
-            continue
-        before = by_device.get(name)
-        if before is not None and before[0] != e.device and before[1] != value and name not in ("note", "tester"):
-            title = InsulationEntry.model_fields[name].title or name
-            test.conflicts.append(phrase("ins.two_words", what=title, first=_plain(before[1]), second=_plain(value)))
-        by_device[name] = (e.device, value)
-        if name in SETUP_WORDS:
-            test.said[name] = value
-            continue
-        test.typed[name] = value
-        test.figures.pop(name, None)
-        test.problems = [p for p in test.problems if p.field != name]
-        try:
-            got = read(value, _RULES[name])
-            if got is not None:
-                test.figures[name] = got
-        except HurbinError as error:
-            test.problems.append(Problem.of(error))
-
-
-def _plain(value: Any) -> str:
-    if isinstance(value, Entered):
-        return f"{value.text} {value.unit}".strip()
-    return {True: "yes", False: "no"}.get(value, str(value)) if isinstance(value, bool) else str(value)
-
-
-def _clock(test: Folded, e: Entry[InsulationEntry]) -> None:
+def _clock(test: InsulationTest, e: Entry[Any]) -> None:
     leg = e.body.leg or "all"
     run = test.runs.get(leg)
     if e.body.kind == "start":
@@ -163,7 +169,7 @@ def _clock(test: Folded, e: Entry[InsulationEntry]) -> None:
             run.discharged_at = e.taken_at
 
 
-def _reading(test: Folded, e: Entry[InsulationEntry]) -> None:
+def _reading(test: InsulationTest, e: Entry[Any]) -> None:
     leg = e.body.leg or "all"
     run = test.runs.setdefault(leg, Run(leg))
     if e.body.ohms is None or not e.body.ohms.text.strip():
@@ -176,14 +182,16 @@ def _reading(test: Folded, e: Entry[InsulationEntry]) -> None:
         seconds = round((e.taken_at - run.started_at) / timedelta(seconds=1), 1)
     if seconds is None or not 0 <= seconds <= LONGEST_S:
         said = "" if seconds is None else f"{seconds:g} s"
-        message = "Say at which second after volts on this was read." if seconds is None else f"{said} after volts on cannot be."
-        test.problems.append(Problem(code="second_missing", field=e.uuid, value=said, message=message, right="0 to 3600 s"))
+        message = (
+            "Say at which second after volts on this was read."
+            if seconds is None
+            else f"{said} after volts on cannot be."
+        )
+        test.problems.append(
+            Problem(code="second_missing", field=e.uuid, value=said, message=message, right="0 to 3600 s")
+        )
         return
-    try:
-        got = read(e.body.ohms, _RULES["ohms"], test.figures.get("ceiling"))
-    except HurbinError as error:
-        test.problems.append(Problem.of(error).model_copy(update={"field": e.uuid}))
-        return
+    got = read_or(test.problems, e.body.ohms, _RULES["ohms"], e.uuid, test.read.get("ceiling"))
     if got is None:
         return
     same = next((r for r in run.readings if abs(r.seconds - seconds) < 0.5), None)
@@ -191,16 +199,21 @@ def _reading(test: Folded, e: Entry[InsulationEntry]) -> None:
         run.readings.remove(same)
         if same.ohms != got:
             figures = {"first": _shown(same.ohms), "second": _shown(got)}
-            test.conflicts.append(phrase("ins.two_readings", leg=leg_word(leg), at=amount(seconds, "s"), **figures))
+            test.conflicts.append(
+                phrase("ins.two_readings", leg=leg_word(leg), at=amount(seconds, "s"), **figures)
+            )
     run.readings.append(Reading(e.uuid, seconds, got, e.body.ohms))
 
 
-def _after_the_test(run: Run, e: Entry[InsulationEntry]) -> bool:
+_HANDLERS = {"start": _clock, "end": _clock, "discharged": _clock, "reading": _reading}
+
+
+def _after_the_test(run: Run, e: Entry[Any]) -> bool:
     """Was this read when the volts were off already? It belongs to no test then."""
     if run.ended_at is None or run.started_at is None:
         return False
     if e.body.seconds is not None:
-        return e.body.seconds > run.charged_s + 1
+        return float(e.body.seconds) > run.charged_s + 1
     return e.taken_at > run.ended_at
 
 
@@ -226,20 +239,22 @@ class At:
         return amount(self.value, "MOhm", self.bound)
 
 
-def value_at(run: Run, second: float) -> At | None:
-    """What did this run read at `second`? A reading within two per cent of it counts as it stands; else the straight line
-    between its neighbours on log-log paper; else a single reading within a quarter of it, and the answer says so.
-    Never beyond the readings: None where they do not reach. A bound on either side leaves a bound."""
+def value_at(run: Run, second: float, limits: Limits) -> At | None:
+    """What did this run read at `second`? A reading within two per cent of it counts as it stands; else the
+    straight line between its neighbours on log-log paper; else a single reading within a quarter of it, and
+    the answer says so. Never beyond the readings: None where they do not reach. A bound on either side leaves
+    a bound.
+    """
     close = min(run.readings, key=lambda r: abs(r.seconds - second), default=None)
     if close is None:
         return None
-    if abs(close.seconds - second) <= max(1.0, 0.02 * second):
+    if abs(close.seconds - second) <= max(1.0, limits.value("insulation.mark_window") / 100 * second):
         return At(close.ohms.value, close.ohms.bound, "read", close.seconds)
     before = [r for r in run.readings if 0 < r.seconds < second and r.ohms.value > 0]
     after = [r for r in run.readings if r.seconds > second and r.ohms.value > 0]
     if before and after:
         return _between(before[-1], after[0], second)
-    if abs(close.seconds - second) <= 0.25 * second:
+    if abs(close.seconds - second) <= limits.value("insulation.mark_near") / 100 * second:
         return At(close.ohms.value, close.ohms.bound, "near", close.seconds)
     return None
 
@@ -250,7 +265,11 @@ def _between(a: Reading, b: Reading, second: float) -> At | None:
     if bounds == {Bound.EXACT}:
         return At(a.ohms.value * (b.ohms.value / a.ohms.value) ** share, Bound.EXACT, "curve", second)
     if Bound.AT_MOST in bounds:
-        return At(max(a.ohms.value, b.ohms.value), Bound.AT_MOST, "curve", second) if bounds <= {Bound.EXACT, Bound.AT_MOST} else None
+        return (
+            At(max(a.ohms.value, b.ohms.value), Bound.AT_MOST, "curve", second)
+            if bounds <= {Bound.EXACT, Bound.AT_MOST}
+            else None
+        )
     return At(min(a.ohms.value, b.ohms.value), Bound.AT_LEAST, "curve", second)
 
 

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from ...base import Limits, Phrase, reaches
+from ...base import Limits, Phrase, exceeds
 from .correction import test_volts_for
-from .entry import Folded
+from .entry import InsulationTest
 from .judging import Worked
 
 _UNSAID = ("test_point", "links", "phases", "test_volts")
 
 
-def lacking(test: Folded, w: Worked, unsaid: list[str], limits: Limits) -> dict[str, Phrase | None]:
+def lacking(test: InsulationTest, w: Worked, unsaid: list[str], limits: Limits) -> dict[str, Phrase | None]:
     """Which grounds are wanting? How it was tested, with what, on which winding."""
-    arresters = test.said.get("arresters_off")
+    arresters = test.said("arresters_off")
     wanting = {
         **{f"ins.{name}": name in unsaid for name in _UNSAID},
         "ins.volts_far": volts_far(test.figure("test_volts"), w.facts.volts_v, limits),
@@ -30,6 +30,6 @@ def volts_far(volts: float | None, plate_v: float | None, limits: Limits) -> boo
     if volts is None or proposed is None:
         return False
     share = limits.value("insulation.volts_least") / 100
-    return reaches(proposed[0] * share, volts) or reaches(
+    return exceeds(proposed[0] * share, volts) or exceeds(
         volts, proposed[1] * limits.value("insulation.volts_most")
     )

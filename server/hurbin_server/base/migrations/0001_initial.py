@@ -6,43 +6,59 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
-    dependencies = [
-    ]
+    dependencies = []
 
     operations = [
         migrations.CreateModel(
-            name='User',
+            name="User",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('password', models.CharField(max_length=128, verbose_name='password')),
-                ('last_login', models.DateTimeField(blank=True, null=True, verbose_name='last login')),
-                ('username', models.CharField(db_collation='utf8mb4_bin', max_length=60, unique=True)),
-                ('full_name', models.CharField(max_length=120)),
-                ('is_active', models.BooleanField(default=True)),
-                ('may_make_sites', models.BooleanField(default=False)),
-                ('units', models.JSONField(blank=True, default=dict)),
-                ('locale', models.CharField(default='en-GB', max_length=12)),
-                ('sheet', models.CharField(default='light', max_length=8)),
-                ('hand', models.CharField(default='right', max_length=8)),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("password", models.CharField(max_length=128, verbose_name="password")),
+                ("last_login", models.DateTimeField(blank=True, null=True, verbose_name="last login")),
+                ("username", models.CharField(db_collation="utf8mb4_bin", max_length=60, unique=True)),
+                ("full_name", models.CharField(max_length=120)),
+                ("is_active", models.BooleanField(default=True)),
+                ("may_make_sites", models.BooleanField(default=False)),
+                ("units", models.JSONField(blank=True, default=dict)),
+                ("locale", models.CharField(default="en-GB", max_length=12)),
+                ("sheet", models.CharField(default="light", max_length=8)),
+                ("hand", models.CharField(default="right", max_length=8)),
             ],
             options={
-                'abstract': False,
+                "abstract": False,
             },
         ),
         migrations.CreateModel(
-            name='AuditEntry',
+            name="AuditEntry",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('at', models.DateTimeField(db_index=True)),
-                ('site_id', models.BigIntegerField(db_index=True, null=True)),
-                ('action', models.CharField(db_collation='utf8mb4_bin', max_length=40)),
-                ('what', models.CharField(max_length=120)),
-                ('before', models.JSONField(null=True)),
-                ('after', models.JSONField(null=True)),
-                ('user', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("at", models.DateTimeField(db_index=True)),
+                ("site_id", models.BigIntegerField(db_index=True, null=True)),
+                ("action", models.CharField(db_collation="utf8mb4_bin", max_length=40)),
+                ("what", models.CharField(max_length=120)),
+                ("before", models.JSONField(null=True)),
+                ("after", models.JSONField(null=True)),
+                (
+                    "user",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
             ],
         ),
     ]

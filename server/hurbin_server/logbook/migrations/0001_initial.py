@@ -6,163 +6,376 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('plant', '0001_initial'),
+        ("plant", "0001_initial"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='LimitOverride',
+            name="LimitOverride",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('limit', models.CharField(db_collation='utf8mb4_bin', max_length=60)),
-                ('value', models.FloatField(null=True)),
-                ('unit', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=12)),
-                ('choice', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=30)),
-                ('reason', models.CharField(max_length=300)),
-                ('at', models.DateTimeField()),
-                ('ended_at', models.DateTimeField(null=True)),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('ended_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('pump_set', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='overrides', to='plant.pumpset')),
-                ('site', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='overrides', to='plant.site')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("limit", models.CharField(db_collation="utf8mb4_bin", max_length=60)),
+                ("value", models.FloatField(null=True)),
+                ("unit", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=12)),
+                ("choice", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=30)),
+                ("reason", models.CharField(max_length=300)),
+                ("at", models.DateTimeField()),
+                ("ended_at", models.DateTimeField(null=True)),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "ended_by",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="overrides",
+                        to="plant.pumpset",
+                    ),
+                ),
+                (
+                    "site",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="overrides", to="plant.site"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Record',
+            name="Record",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('bench', models.CharField(db_collation='utf8mb4_bin', max_length=40)),
-                ('taken_at', models.DateTimeField()),
-                ('saved_at', models.DateTimeField()),
-                ('body', models.JSONField()),
-                ('conditions', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=200)),
-                ('reason', models.CharField(blank=True, max_length=300)),
-                ('live', models.BooleanField(default=True)),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('motor', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to='plant.component')),
-                ('pump_set', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='records', to='plant.pumpset')),
-                ('supersedes', models.OneToOneField(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='superseded_by', to='logbook.record')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("bench", models.CharField(db_collation="utf8mb4_bin", max_length=40)),
+                ("taken_at", models.DateTimeField()),
+                ("saved_at", models.DateTimeField()),
+                ("body", models.JSONField()),
+                ("conditions", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=200)),
+                ("reason", models.CharField(blank=True, max_length=300)),
+                ("live", models.BooleanField(default=True)),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "motor",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to="plant.component",
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="records",
+                        to="plant.pumpset",
+                    ),
+                ),
+                (
+                    "supersedes",
+                    models.OneToOneField(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="superseded_by",
+                        to="logbook.record",
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Judgement',
+            name="Judgement",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('rules_version', models.CharField(db_collation='utf8mb4_bin', max_length=40)),
-                ('context', models.JSONField()),
-                ('context_hash', models.CharField(db_collation='utf8mb4_bin', max_length=64)),
-                ('evaluation', models.JSONField()),
-                ('verdict', models.CharField(db_collation='utf8mb4_bin', max_length=10)),
-                ('made_at', models.DateTimeField()),
-                ('newest', models.BooleanField(default=True)),
-                ('record', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='judgements', to='logbook.record')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("rules_version", models.CharField(db_collation="utf8mb4_bin", max_length=40)),
+                ("context", models.JSONField()),
+                ("context_hash", models.CharField(db_collation="utf8mb4_bin", max_length=64)),
+                ("evaluation", models.JSONField()),
+                ("verdict", models.CharField(db_collation="utf8mb4_bin", max_length=10)),
+                ("made_at", models.DateTimeField()),
+                ("newest", models.BooleanField(default=True)),
+                (
+                    "record",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="judgements",
+                        to="logbook.record",
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Series',
+            name="Series",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('key', models.CharField(db_collation='utf8mb4_bin', max_length=64, unique=True)),
-                ('measurand', models.CharField(db_collation='utf8mb4_bin', max_length=40)),
-                ('leg', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=10)),
-                ('conditions', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=200)),
-                ('unit', models.CharField(db_collation='utf8mb4_bin', max_length=12)),
-                ('component', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='series', to='plant.component')),
-                ('pump_set', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='series', to='plant.pumpset')),
-                ('site', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to='plant.site')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("key", models.CharField(db_collation="utf8mb4_bin", max_length=64, unique=True)),
+                ("measurand", models.CharField(db_collation="utf8mb4_bin", max_length=40)),
+                ("leg", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=10)),
+                ("conditions", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=200)),
+                ("unit", models.CharField(db_collation="utf8mb4_bin", max_length=12)),
+                (
+                    "component",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="series",
+                        to="plant.component",
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="series",
+                        to="plant.pumpset",
+                    ),
+                ),
+                (
+                    "site",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="+", to="plant.site"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Sheet',
+            name="Sheet",
             fields=[
-                ('uuid', models.CharField(db_collation='utf8mb4_bin', max_length=64, primary_key=True, serialize=False)),
-                ('bench', models.CharField(db_collation='utf8mb4_bin', max_length=40)),
-                ('opened_at', models.DateTimeField()),
-                ('closed_at', models.DateTimeField(null=True)),
-                ('opened_by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('pump_set', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='sheets', to='plant.pumpset')),
+                (
+                    "uuid",
+                    models.CharField(
+                        db_collation="utf8mb4_bin", max_length=64, primary_key=True, serialize=False
+                    ),
+                ),
+                ("bench", models.CharField(db_collation="utf8mb4_bin", max_length=40)),
+                ("opened_at", models.DateTimeField()),
+                ("closed_at", models.DateTimeField(null=True)),
+                (
+                    "opened_by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="sheets", to="plant.pumpset"
+                    ),
+                ),
             ],
         ),
         migrations.AddField(
-            model_name='record',
-            name='sheet',
-            field=models.OneToOneField(on_delete=django.db.models.deletion.PROTECT, related_name='record', to='logbook.sheet'),
+            model_name="record",
+            name="sheet",
+            field=models.OneToOneField(
+                on_delete=django.db.models.deletion.PROTECT, related_name="record", to="logbook.sheet"
+            ),
         ),
         migrations.CreateModel(
-            name='Entry',
+            name="Entry",
             fields=[
-                ('uuid', models.CharField(db_collation='utf8mb4_bin', max_length=64, primary_key=True, serialize=False)),
-                ('device', models.CharField(blank=True, max_length=64)),
-                ('taken_at', models.DateTimeField()),
-                ('received_at', models.DateTimeField()),
-                ('body', models.JSONField()),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('sheet', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='entries', to='logbook.sheet')),
+                (
+                    "uuid",
+                    models.CharField(
+                        db_collation="utf8mb4_bin", max_length=64, primary_key=True, serialize=False
+                    ),
+                ),
+                ("device", models.CharField(blank=True, max_length=64)),
+                ("taken_at", models.DateTimeField()),
+                ("received_at", models.DateTimeField()),
+                ("body", models.JSONField()),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "sheet",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="entries",
+                        to="logbook.sheet",
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='PartState',
+            name="PartState",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('part', models.CharField(db_collation='utf8mb4_bin', max_length=20)),
-                ('verdict', models.CharField(db_collation='utf8mb4_bin', max_length=10)),
-                ('beside', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=10)),
-                ('by', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=12)),
-                ('question', models.CharField(db_collation='utf8mb4_bin', max_length=40)),
-                ('reason', models.JSONField()),
-                ('line', models.JSONField(null=True)),
-                ('taken_at', models.DateTimeField()),
-                ('due', models.DateTimeField(null=True)),
-                ('pump_set', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='part_states', to='plant.pumpset')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("part", models.CharField(db_collation="utf8mb4_bin", max_length=20)),
+                ("verdict", models.CharField(db_collation="utf8mb4_bin", max_length=10)),
+                ("beside", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=10)),
+                ("by", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=12)),
+                ("question", models.CharField(db_collation="utf8mb4_bin", max_length=40)),
+                ("reason", models.JSONField()),
+                ("line", models.JSONField(null=True)),
+                ("taken_at", models.DateTimeField()),
+                ("due", models.DateTimeField(null=True)),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="part_states",
+                        to="plant.pumpset",
+                    ),
+                ),
             ],
             options={
-                'constraints': [models.UniqueConstraint(fields=('pump_set', 'part'), name='part_state_once')],
+                "constraints": [models.UniqueConstraint(fields=("pump_set", "part"), name="part_state_once")],
             },
         ),
         migrations.CreateModel(
-            name='Finding',
+            name="Finding",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('question', models.CharField(db_collation='utf8mb4_bin', max_length=40)),
-                ('part', models.CharField(db_collation='utf8mb4_bin', max_length=20)),
-                ('verdict', models.CharField(db_collation='utf8mb4_bin', max_length=10)),
-                ('by', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=12)),
-                ('unknown', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=14)),
-                ('reason', models.JSONField()),
-                ('line', models.JSONField(null=True)),
-                ('taken_at', models.DateTimeField()),
-                ('live', models.BooleanField(default=True)),
-                ('pump_set', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to='plant.pumpset')),
-                ('judgement', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='findings', to='logbook.judgement')),
-                ('record', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to='logbook.record')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("question", models.CharField(db_collation="utf8mb4_bin", max_length=40)),
+                ("part", models.CharField(db_collation="utf8mb4_bin", max_length=20)),
+                ("verdict", models.CharField(db_collation="utf8mb4_bin", max_length=10)),
+                ("by", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=12)),
+                ("unknown", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=14)),
+                ("reason", models.JSONField()),
+                ("line", models.JSONField(null=True)),
+                ("taken_at", models.DateTimeField()),
+                ("live", models.BooleanField(default=True)),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="+", to="plant.pumpset"
+                    ),
+                ),
+                (
+                    "judgement",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="findings",
+                        to="logbook.judgement",
+                    ),
+                ),
+                (
+                    "record",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="+", to="logbook.record"
+                    ),
+                ),
             ],
             options={
-                'indexes': [models.Index(fields=['pump_set', 'live', 'taken_at'], name='logbook_fin_pump_se_304e01_idx')],
+                "indexes": [
+                    models.Index(
+                        fields=["pump_set", "live", "taken_at"], name="logbook_fin_pump_se_304e01_idx"
+                    )
+                ],
             },
         ),
         migrations.CreateModel(
-            name='Point',
+            name="Point",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('taken_at', models.DateTimeField()),
-                ('value', models.FloatField()),
-                ('bound', models.CharField(db_collation='utf8mb4_bin', default='exact', max_length=10)),
-                ('live', models.BooleanField(default=True)),
-                ('judgement', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='points', to='logbook.judgement')),
-                ('record', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='points', to='logbook.record')),
-                ('series', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='points', to='logbook.series')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("taken_at", models.DateTimeField()),
+                ("value", models.FloatField()),
+                ("bound", models.CharField(db_collation="utf8mb4_bin", default="exact", max_length=10)),
+                ("live", models.BooleanField(default=True)),
+                (
+                    "judgement",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="points",
+                        to="logbook.judgement",
+                    ),
+                ),
+                (
+                    "record",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="points",
+                        to="logbook.record",
+                    ),
+                ),
+                (
+                    "series",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="points",
+                        to="logbook.series",
+                    ),
+                ),
             ],
             options={
-                'indexes': [models.Index(fields=['series', 'live', 'taken_at', 'value'], name='logbook_poi_series__e37478_idx')],
+                "indexes": [
+                    models.Index(
+                        fields=["series", "live", "taken_at", "value"], name="logbook_poi_series__e37478_idx"
+                    )
+                ],
             },
         ),
         migrations.AddIndex(
-            model_name='record',
-            index=models.Index(fields=['pump_set', 'bench', 'live', 'taken_at'], name='logbook_rec_pump_se_28ac4a_idx'),
+            model_name="record",
+            index=models.Index(
+                fields=["pump_set", "bench", "live", "taken_at"], name="logbook_rec_pump_se_28ac4a_idx"
+            ),
         ),
     ]

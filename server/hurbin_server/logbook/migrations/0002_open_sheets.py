@@ -5,31 +5,32 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('logbook', '0001_initial'),
-        ('plant', '0001_initial'),
+        ("logbook", "0001_initial"),
+        ("plant", "0001_initial"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='entry',
-            name='late',
+            model_name="entry",
+            name="late",
             field=models.BooleanField(default=False),
         ),
         migrations.AddField(
-            model_name='finding',
-            name='due',
+            model_name="finding",
+            name="due",
             field=models.DateTimeField(null=True),
         ),
         migrations.AddField(
-            model_name='sheet',
-            name='left_because',
+            model_name="sheet",
+            name="left_because",
             field=models.CharField(blank=True, max_length=300),
         ),
         migrations.AddIndex(
-            model_name='sheet',
-            index=models.Index(fields=['pump_set', 'bench', 'closed_at'], name='logbook_she_pump_se_a1b370_idx'),
+            model_name="sheet",
+            index=models.Index(
+                fields=["pump_set", "bench", "closed_at"], name="logbook_she_pump_se_a1b370_idx"
+            ),
         ),
     ]

@@ -6,56 +6,99 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('logbook', '0002_open_sheets'),
-        ('plant', '0001_initial'),
+        ("logbook", "0002_open_sheets"),
+        ("plant", "0001_initial"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='ReadingsImport',
+            name="ReadingsImport",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('bench', models.CharField(db_collation='utf8mb4_bin', max_length=40)),
-                ('name', models.CharField(max_length=200)),
-                ('content', models.BinaryField()),
-                ('day_first', models.BooleanField(null=True)),
-                ('at', models.DateTimeField()),
-                ('state', models.CharField(choices=[('checking', 'Checking'), ('checked', 'Checked'), ('writing', 'Writing'), ('written', 'Written'), ('failed', 'Failed'), ('cancelled', 'Cancelled')], db_collation='utf8mb4_bin', default='checking', max_length=12)),
-                ('done', models.PositiveIntegerField(default=0)),
-                ('total', models.PositiveIntegerField(default=0)),
-                ('taken', models.PositiveIntegerField(default=0)),
-                ('questioned', models.PositiveIntegerField(default=0)),
-                ('refused', models.PositiveIntegerField(default=0)),
-                ('there', models.PositiveIntegerField(default=0)),
-                ('error', models.CharField(blank=True, max_length=500)),
-                ('cancel_asked', models.BooleanField(default=False)),
-                ('lease_until', models.DateTimeField(null=True)),
-                ('tries', models.PositiveSmallIntegerField(default=0)),
-                ('finished_at', models.DateTimeField(null=True)),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('site', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='imports', to='plant.site')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("bench", models.CharField(db_collation="utf8mb4_bin", max_length=40)),
+                ("name", models.CharField(max_length=200)),
+                ("content", models.BinaryField()),
+                ("day_first", models.BooleanField(null=True)),
+                ("at", models.DateTimeField()),
+                (
+                    "state",
+                    models.CharField(
+                        choices=[
+                            ("checking", "Checking"),
+                            ("checked", "Checked"),
+                            ("writing", "Writing"),
+                            ("written", "Written"),
+                            ("failed", "Failed"),
+                            ("cancelled", "Cancelled"),
+                        ],
+                        db_collation="utf8mb4_bin",
+                        default="checking",
+                        max_length=12,
+                    ),
+                ),
+                ("done", models.PositiveIntegerField(default=0)),
+                ("total", models.PositiveIntegerField(default=0)),
+                ("taken", models.PositiveIntegerField(default=0)),
+                ("questioned", models.PositiveIntegerField(default=0)),
+                ("refused", models.PositiveIntegerField(default=0)),
+                ("there", models.PositiveIntegerField(default=0)),
+                ("error", models.CharField(blank=True, max_length=500)),
+                ("cancel_asked", models.BooleanField(default=False)),
+                ("lease_until", models.DateTimeField(null=True)),
+                ("tries", models.PositiveSmallIntegerField(default=0)),
+                ("finished_at", models.DateTimeField(null=True)),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "site",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="imports", to="plant.site"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='ImportRow',
+            name="ImportRow",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('line', models.PositiveIntegerField()),
-                ('tag', models.CharField(max_length=60)),
-                ('outcome', models.CharField(db_collation='utf8mb4_bin', max_length=10)),
-                ('says', models.CharField(blank=True, max_length=500)),
-                ('job', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='rows', to='logbook.readingsimport')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("line", models.PositiveIntegerField()),
+                ("tag", models.CharField(max_length=60)),
+                ("outcome", models.CharField(db_collation="utf8mb4_bin", max_length=10)),
+                ("says", models.CharField(blank=True, max_length=500)),
+                (
+                    "job",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="rows",
+                        to="logbook.readingsimport",
+                    ),
+                ),
             ],
         ),
         migrations.AddIndex(
-            model_name='readingsimport',
-            index=models.Index(fields=['site', '-at'], name='logbook_rea_site_id_02d585_idx'),
+            model_name="readingsimport",
+            index=models.Index(fields=["site", "-at"], name="logbook_rea_site_id_02d585_idx"),
         ),
         migrations.AddIndex(
-            model_name='importrow',
-            index=models.Index(fields=['job', 'outcome', 'line'], name='logbook_imp_job_id_e53b12_idx'),
+            model_name="importrow",
+            index=models.Index(fields=["job", "outcome", "line"], name="logbook_imp_job_id_e53b12_idx"),
         ),
     ]

@@ -5,65 +5,75 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('logbook', '0004_deflated_context'),
-        ('plant', '0002_service_serves'),
+        ("logbook", "0004_deflated_context"),
+        ("plant", "0002_service_serves"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Answer',
+            name="Answer",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('question', models.CharField(db_collation='utf8mb4_bin', max_length=40)),
-                ('subject', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=100)),
-                ('part', models.CharField(db_collation='utf8mb4_bin', max_length=20)),
-                ('verdict', models.CharField(db_collation='utf8mb4_bin', max_length=10)),
-                ('beside', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=10)),
-                ('by', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=12)),
-                ('unknown', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=14)),
-                ('reason', models.JSONField()),
-                ('line', models.JSONField(null=True)),
-                ('taken_at', models.DateTimeField()),
-                ('due', models.DateTimeField()),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("question", models.CharField(db_collation="utf8mb4_bin", max_length=40)),
+                ("subject", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=100)),
+                ("part", models.CharField(db_collation="utf8mb4_bin", max_length=20)),
+                ("verdict", models.CharField(db_collation="utf8mb4_bin", max_length=10)),
+                ("beside", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=10)),
+                ("by", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=12)),
+                ("unknown", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=14)),
+                ("reason", models.JSONField()),
+                ("line", models.JSONField(null=True)),
+                ("taken_at", models.DateTimeField()),
+                ("due", models.DateTimeField()),
             ],
         ),
         migrations.AddField(
-            model_name='finding',
-            name='beside',
-            field=models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=10),
+            model_name="finding",
+            name="beside",
+            field=models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=10),
         ),
         migrations.AddField(
-            model_name='finding',
-            name='subject',
-            field=models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=100),
+            model_name="finding",
+            name="subject",
+            field=models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=100),
         ),
         migrations.AlterField(
-            model_name='finding',
-            name='part',
-            field=models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=20),
+            model_name="finding",
+            name="part",
+            field=models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=20),
         ),
         migrations.AddIndex(
-            model_name='finding',
-            index=models.Index(fields=['pump_set', 'question', 'subject', 'taken_at'], name='finding_newest'),
+            model_name="finding",
+            index=models.Index(fields=["pump_set", "question", "subject", "taken_at"], name="finding_newest"),
         ),
         migrations.AddField(
-            model_name='answer',
-            name='finding',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='logbook.finding'),
+            model_name="answer",
+            name="finding",
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="+", to="logbook.finding"
+            ),
         ),
         migrations.AddField(
-            model_name='answer',
-            name='pump_set',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='answers', to='plant.pumpset'),
+            model_name="answer",
+            name="pump_set",
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="answers", to="plant.pumpset"
+            ),
         ),
         migrations.AddIndex(
-            model_name='answer',
-            index=models.Index(fields=['verdict', 'pump_set'], name='logbook_ans_verdict_adec66_idx'),
+            model_name="answer",
+            index=models.Index(fields=["verdict", "pump_set"], name="logbook_ans_verdict_adec66_idx"),
         ),
         migrations.AddConstraint(
-            model_name='answer',
-            constraint=models.UniqueConstraint(fields=('pump_set', 'question', 'subject'), name='answer_once'),
+            model_name="answer",
+            constraint=models.UniqueConstraint(
+                fields=("pump_set", "question", "subject"), name="answer_once"
+            ),
         ),
     ]

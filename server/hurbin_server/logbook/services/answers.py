@@ -58,7 +58,11 @@ def answer(pump_set: PumpSet, questions: Iterable[str] | None = None) -> None:
 
 def fitted_motor(pump_set: PumpSet) -> Component | None:
     """The motor that is fitted now."""
-    row = Fitting.objects.filter(pump_set=pump_set, slot="motor", to_at=None).select_related("component").first()
+    row = (
+        Fitting.objects.filter(pump_set=pump_set, slot="motor", to_at=None)
+        .select_related("component")
+        .first()
+    )
     return row.component if row is not None else None
 
 

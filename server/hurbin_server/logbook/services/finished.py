@@ -12,7 +12,7 @@ from typing import Any
 
 from django.conf import settings
 
-from hurbin_core.base import HurbinError
+from hurbin_core.base import HurbinError, body_of, kept
 from hurbin_core.catalogue import bench as find_bench
 
 from ..beside import LOOK_S, judge_beside
@@ -39,29 +39,61 @@ class Finished:
 
 def finished(j: Judged) -> Finished:
     at, evaluation, motor = j.row.taken_at, j.evaluation, j.parts.get("motor")
-    text = j.context.model_dump_json(exclude_defaults=True)
-    kept = evaluation.model_dump(mode="json", exclude_defaults=True)
+    text = j.case.model_dump_json(exclude_defaults=True)
+    answer = kept(evaluation).model_dump(mode="json", exclude_defaults=True)
     series = series_of(j.pump_set, evaluation, j.parts)
     return Finished(
         sheet=j.sheet,
         pump_set=j.pump_set.pk,
-        entries=[{"uuid": e.uuid, "taken_at": e.taken_at, "body": e.body.model_dump(mode="json", exclude_defaults=True)} for e in j.entries],
-        record={"taken_at": at, "body": j.facts, "conditions": evaluation.conditions, "motor_id": motor.pk if motor else None},
-        judgement={"rules_version": evaluation.rules_version, "context_deflated": deflated(text), "context_hash": hashlib.sha256(text.encode()).hexdigest(),
-                   "evaluation": kept, "verdict": str(evaluation.verdict.value)},
+        entries=[
+            {
+                "uuid": e.uuid,
+                "taken_at": e.taken_at,
+                "body": body_of(e.body),
+            }
+            for e in j.entries
+        ],
+        record={
+            "taken_at": at,
+            "body": j.facts,
+            "conditions": evaluation.conditions,
+            "motor_id": motor.pk if motor else None,
+        },
+        judgement={
+            "rules_version": evaluation.rules_version,
+            "context_deflated": deflated(text),
+            "context_hash": hashlib.sha256(text.encode()).hexdigest(),
+            "evaluation": answer,
+            "verdict": str(evaluation.verdict.value),
+        },
         findings=[{**row, "taken_at": at} for row in finding_rows(evaluation)],
-        series=[{"key": s.key, "site_id": s.site_id, "pump_set_id": s.pump_set_id, "component_id": s.component_id, "measurand": s.measurand, "leg": s.leg,
-                 "conditions": s.conditions, "unit": s.unit} for s in series],
+        series=[
+            {
+                "key": s.key,
+                "site_id": s.site_id,
+                "pump_set_id": s.pump_set_id,
+                "component_id": s.component_id,
+                "measurand": s.measurand,
+                "leg": s.leg,
+                "conditions": s.conditions,
+                "unit": s.unit,
+            }
+            for s in series
+        ],
         points=[(p.value, str(p.bound.value)) for p in evaluation.points],
-    )  # fmt: skip
+    )
 
 
 def _refused(says: str) -> HurbinError:
-    return HurbinError("rows_refused", f"A row is refused now that was not before: {says} Nothing was written.", field="file")
+    return HurbinError(
+        "rows_refused", f"A row is refused now that was not before: {says} Nothing was written.", field="file"
+    )
 
 
 def finish_rows(job: ReadingsImport) -> Iterator[Finished]:
-    """Every new row of a checked file, judged and finished, oldest first. Raises HurbinError when a row is refused by now."""
+    """Every new row of a checked file, judged and finished, oldest first. Raises HurbinError when a row is
+    refused by now.
+    """
     for _, judged, outcome, says in judge_rows(job, find_bench(job.bench), lambda _: None):
         if outcome == "refused":
             raise _refused(says)
@@ -70,8 +102,10 @@ def finish_rows(job: ReadingsImport) -> Iterator[Finished]:
 
 
 def batches(job: ReadingsImport, size: int, waiting: Callable[[], None]) -> Iterator[list[Finished]]:
-    """The finished rows in batches; `waiting` is called while none has come. A process beside this one judges while this one writes; inside a test's
-    transaction, which no other process can see, both are done here in turn."""
+    """The finished rows in batches; `waiting` is called while none has come. A process beside this one judges
+    while this one writes; inside a test's transaction, which no other process can see, both are done here in
+    turn.
+    """
     if settings.PROGRESS_DATABASE == "default":
         yield from in_batches(finish_rows(job), size)
         return
@@ -104,7 +138,9 @@ def _arriving(beside: Any, done: Any, waiting: Callable[[], None]) -> Iterator[l
             kind, what = done.get(timeout=LOOK_S)
         except queue.Empty:
             if not beside.is_alive() and done.empty():
-                raise RuntimeError("The process that judges the rows has ended before its last row.") from None
+                raise RuntimeError(
+                    "The process that judges the rows has ended before its last row."
+                ) from None
             waiting()
             continue
         if kind == "end":

@@ -1,4 +1,6 @@
-"""Files of readings: checked row by row, then written whole or not at all, by the task queue, with a lease."""
+"""Files of readings: checked row by row, then written whole or not at all, by the task queue, with a
+lease.
+"""
 
 from __future__ import annotations
 
@@ -11,9 +13,8 @@ from typing import Any
 from django.conf import settings
 from django.db import transaction
 
-from hurbin_core.base import HurbinError
+from hurbin_core.base import HurbinError, decode
 from hurbin_core.catalogue import bench as find_bench
-from hurbin_core.logbook import decode
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused, not_found
@@ -35,12 +36,23 @@ class Cancelled(Exception):
     """Somebody asked to stop."""
 
 
-def start_import(user: User, site_id: int, bench_name: str, name: str, raw: bytes, day_first: bool | None) -> ReadingsImport:
+def start_import(
+    user: User, site_id: int, bench_name: str, name: str, raw: bytes, day_first: bool | None
+) -> ReadingsImport:
     """Keep the file and queue its check. What is no table of readings at all is refused at once (422)."""
     site = site_for(user, site_id, "technician")
     b = find_bench(bench_name)
     file = open_file(decode(raw), b, site.time_zone, day_first)
-    job = ReadingsImport.objects.create(site=site, bench=b.name, name=name[:200], content=raw, day_first=day_first, by=user, at=now(), total=file.total)
+    job = ReadingsImport.objects.create(
+        site=site,
+        bench=b.name,
+        name=name[:200],
+        content=raw,
+        day_first=day_first,
+        by=user,
+        at=now(),
+        total=file.total,
+    )
     _queue(job)
     return job
 
@@ -62,21 +74,31 @@ def import_for(user: User, job_id: int, at_least: str = "technician") -> Reading
 
 
 def reap(job: ReadingsImport) -> None:
-    """A worker that was killed leaves its work lying: once its lease has run out the work is queued again, three times at most."""
+    """A worker that was killed leaves its work lying: once its lease has run out the work is queued again,
+    three times at most.
+    """
     if job.state not in (State.CHECKING, State.WRITING) or job.lease_until is None or job.lease_until > now():
         return
-    ours = ReadingsImport.objects.filter(pk=job.pk, lease_until=job.lease_until).update(lease_until=now() + LEASE, tries=job.tries + 1)
+    ours = ReadingsImport.objects.filter(pk=job.pk, lease_until=job.lease_until).update(
+        lease_until=now() + LEASE, tries=job.tries + 1
+    )
     if not ours:
         return
     if job.tries + 1 >= TRIES:
-        _end(job.pk, State.FAILED, error="The work was broken off three times. Nothing was written. Send the file again.")
+        _end(
+            job.pk,
+            State.FAILED,
+            error="The work was broken off three times. Nothing was written. Send the file again.",
+        )
     else:
         _queue(job)
     job.refresh_from_db(fields=["state", "error", "lease_until", "tries"])
 
 
 def reap_all() -> int:
-    late = ReadingsImport.objects.defer("content").filter(state__in=(State.CHECKING, State.WRITING), lease_until__lt=now())
+    late = ReadingsImport.objects.defer("content").filter(
+        state__in=(State.CHECKING, State.WRITING), lease_until__lt=now()
+    )
     for job in late:
         reap(job)
     return len(late)
@@ -88,10 +110,17 @@ def ask_write(user: User, job_id: int) -> ReadingsImport:
     if job.state != State.CHECKED:
         raise Refused(409, "import_not_checked", "This file is not waiting to be written.")
     if job.refused:
-        raise Refused(409, "rows_refused", f"{job.refused} rows are refused; nothing is written while one is. Mend the file and send it again.")
+        raise Refused(
+            409,
+            "rows_refused",
+            f"{job.refused} rows are refused; nothing is written while one is. Mend the file and send it"
+            " again.",
+        )
     if job.taken + job.questioned == 0:
         raise Refused(409, "nothing_new", "Every row is on record already: there is nothing to write.")
-    ReadingsImport.objects.filter(pk=job.pk, state=State.CHECKED).update(state=State.WRITING, done=0, tries=0, cancel_asked=False)
+    ReadingsImport.objects.filter(pk=job.pk, state=State.CHECKED).update(
+        state=State.WRITING, done=0, tries=0, cancel_asked=False
+    )
     _queue(job)
     job.refresh_from_db(fields=["state", "done"])
     return job
@@ -108,11 +137,15 @@ def ask_cancel(user: User, job_id: int) -> ReadingsImport:
 
 
 def _end(job_id: int, state: str, **more: Any) -> None:
-    ReadingsImport.objects.using(settings.PROGRESS_DATABASE).filter(pk=job_id).update(state=state, finished_at=now(), lease_until=None, **more)
+    ReadingsImport.objects.using(settings.PROGRESS_DATABASE).filter(pk=job_id).update(
+        state=state, finished_at=now(), lease_until=None, **more
+    )
 
 
 def run(job_id: int) -> str:
-    """The task: check or write, whichever the file waits for. Safe to run twice: a written file is left alone."""
+    """The task: check or write, whichever the file waits for. Safe to run twice: a written file is left
+    alone.
+    """
     job = ReadingsImport.objects.select_related("site", "by").get(pk=job_id)
     try:
         with _no_walks():
@@ -129,7 +162,9 @@ def run(job_id: int) -> str:
 
 @contextmanager
 def _no_walks() -> Iterator[None]:
-    """A large file keeps many objects alive and makes few circles: looking for them again and again costs a quarter of the time."""
+    """A large file keeps many objects alive and makes few circles: looking for them again and again costs a
+    quarter of the time.
+    """
     gc.disable()
     try:
         yield
@@ -179,35 +214,80 @@ def _write(job: ReadingsImport) -> None:
             written += len(batch)
             job.done = written
             tell(written)
-        for n, pump_set in enumerate(PumpSet.objects.filter(pk__in=touched).select_related("site", "service"), 1):
+        for n, pump_set in enumerate(
+            PumpSet.objects.filter(pk__in=touched).select_related("site", "service"), 1
+        ):
             rejudge_newest(pump_set)
             if n % 20 == 0:
                 tell(job.total)
-        audit.note(job.by, "readings_imported", f"{job.name}: {written} {b.title.lower()}s", site_id=job.site_id, after={"import": job.pk, "records": written})
+        audit.note(
+            job.by,
+            "readings_imported",
+            f"{job.name}: {written} {b.title.lower()}s",
+            site_id=job.site_id,
+            after={"import": job.pk, "records": written},
+        )
         tell(job.total)
-        ReadingsImport.objects.filter(pk=job.pk).update(state=State.WRITTEN, finished_at=now(), lease_until=None, done=job.total)
+        ReadingsImport.objects.filter(pk=job.pk).update(
+            state=State.WRITTEN, finished_at=now(), lease_until=None, done=job.total
+        )
 
 
 def _write_batch(job: ReadingsImport, batch: list[Finished], keys: dict[str, int]) -> None:
-    """Sheets, entries, records, judgements, findings and points of many rows, as the save service writes those of one."""
+    """Sheets, entries, records, judgements, findings and points of many rows, as the save service writes
+    those of one.
+    """
     at = now()
     Sheet.objects.bulk_create(
-        Sheet(uuid=f.sheet, pump_set_id=f.pump_set, bench=job.bench, opened_by_id=job.by_id, opened_at=f.record["taken_at"], closed_at=at) for f in batch
+        Sheet(
+            uuid=f.sheet,
+            pump_set_id=f.pump_set,
+            bench=job.bench,
+            opened_by_id=job.by_id,
+            opened_at=f.record["taken_at"],
+            closed_at=at,
+        )
+        for f in batch
     )
-    Entry.objects.bulk_create(Entry(sheet_id=f.sheet, by_id=job.by_id, device="file", received_at=at, **e) for f in batch for e in f.entries)
+    Entry.objects.bulk_create(
+        Entry(sheet_id=f.sheet, by_id=job.by_id, device="file", received_at=at, **e)
+        for f in batch
+        for e in f.entries
+    )
     Record.objects.bulk_create(
-        Record(sheet_id=f.sheet, pump_set_id=f.pump_set, bench=job.bench, by_id=job.by_id, saved_at=at, **f.record) for f in batch
+        Record(
+            sheet_id=f.sheet,
+            pump_set_id=f.pump_set,
+            bench=job.bench,
+            by_id=job.by_id,
+            saved_at=at,
+            **f.record,
+        )
+        for f in batch
     )
     records = dict(Record.objects.filter(sheet_id__in=[f.sheet for f in batch]).values_list("sheet_id", "pk"))
-    Judgement.objects.bulk_create(Judgement(record_id=records[f.sheet], made_at=at, **f.judgement) for f in batch)
-    judgements = dict(Judgement.objects.filter(record_id__in=records.values(), newest=True).values_list("record_id", "pk"))
+    Judgement.objects.bulk_create(
+        Judgement(record_id=records[f.sheet], made_at=at, **f.judgement) for f in batch
+    )
+    judgements = dict(
+        Judgement.objects.filter(record_id__in=records.values(), newest=True).values_list("record_id", "pk")
+    )
     _known(keys, [Series(**s) for f in batch for s in f.series if s["key"] not in keys])
     findings, points = [], []
     for f in batch:
         record, judgement = records[f.sheet], judgements[records[f.sheet]]
-        findings += [Finding(judgement_id=judgement, record_id=record, pump_set_id=f.pump_set, **x) for x in f.findings]
+        findings += [
+            Finding(judgement_id=judgement, record_id=record, pump_set_id=f.pump_set, **x) for x in f.findings
+        ]
         points += [
-            Point(series_id=keys[s["key"]], taken_at=f.record["taken_at"], value=value, bound=bound, judgement_id=judgement, record_id=record)
+            Point(
+                series_id=keys[s["key"]],
+                taken_at=f.record["taken_at"],
+                value=value,
+                bound=bound,
+                judgement_id=judgement,
+                record_id=record,
+            )
             for s, (value, bound) in zip(f.series, f.points, strict=True)
         ]
     Finding.objects.bulk_create(findings)

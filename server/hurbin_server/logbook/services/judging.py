@@ -9,16 +9,16 @@ from typing import Any
 from django.db import transaction
 from pydantic import TypeAdapter
 
-from hurbin_core.base import Evaluation, MarginLine
+from hurbin_core.base import Evaluation, kept
 from hurbin_core.catalogue import bench as find_bench, benches
-from hurbin_core.logbook import Context, Entry
+from hurbin_core.logbook import AnyCase, Entry
 from hurbin_server.base.clock import now
 from hurbin_server.plant.models import Component, PumpSet
 
 from ..models import Entry as StoredEntry, Finding, Judgement, Point, Record, Series, deflated
 from ..signals import Day
 from .answers import SETTLED, answer
-from .context import context_for
+from .casing import case_for
 
 _ADAPTERS: dict[str, TypeAdapter[Any]] = {}
 
@@ -32,36 +32,66 @@ def entries_of(bench_name: str, raw: list[dict[str, Any]]) -> list[Any]:
 
 def raw_of(e: StoredEntry) -> dict[str, Any]:
     """A stored entry as the core's models take it, with who wrote it."""
-    return {"uuid": e.uuid, "taken_at": e.taken_at, "device": e.device, "by": e.by.full_name, "who": e.by.username, "body": e.body}
+    return {
+        "uuid": e.uuid,
+        "taken_at": e.taken_at,
+        "device": e.device,
+        "by": e.by.full_name,
+        "who": e.by.username,
+        "body": e.body,
+    }
 
 
 def _entries(record: Record) -> list[Any]:
-    return entries_of(record.bench, [raw_of(e) for e in record.sheet.entries.filter(late=False).select_related("by")])
+    return entries_of(
+        record.bench, [raw_of(e) for e in record.sheet.entries.filter(late=False).select_related("by")]
+    )
 
 
-def write_judgement(record: Record, context: Context, evaluation: Evaluation, parts: dict[str, Component]) -> Judgement:
+def write_judgement(
+    record: Record, case: AnyCase, evaluation: Evaluation[Any], parts: dict[str, Component]
+) -> Judgement:
     """Append a judgement; it is the newest from now on, and points and findings hang on it."""
-    text = context.model_dump_json(exclude_defaults=True)
+    text = case.model_dump_json(exclude_defaults=True)
+    kept(evaluation)
     Judgement.objects.filter(record=record, newest=True).update(newest=False)
     Point.objects.filter(record=record, live=True).update(live=False)
     Finding.objects.filter(record=record, live=True).update(live=False)
     judgement = Judgement.objects.create(
-        record=record, rules_version=evaluation.rules_version, context_deflated=deflated(text), context_hash=hashlib.sha256(text.encode()).hexdigest(),
-        evaluation=evaluation.model_dump(mode="json", exclude_defaults=True), verdict=evaluation.verdict, made_at=now(),
-    )  # fmt: skip
+        record=record,
+        rules_version=evaluation.rules_version,
+        context_deflated=deflated(text),
+        context_hash=hashlib.sha256(text.encode()).hexdigest(),
+        evaluation=evaluation.model_dump(mode="json", exclude_defaults=True),
+        verdict=evaluation.verdict,
+        made_at=now(),
+    )
     Finding.objects.bulk_create(
-        Finding(judgement=judgement, record=record, pump_set_id=record.pump_set_id, taken_at=record.taken_at, **row)
+        Finding(
+            judgement=judgement,
+            record=record,
+            pump_set_id=record.pump_set_id,
+            taken_at=record.taken_at,
+            **row,
+        )
         for row in finding_rows(evaluation)
     )
     series = _series(record.pump_set, evaluation, parts)
     Point.objects.bulk_create(
-        Point(series_id=series[i], taken_at=record.taken_at, value=p.value, bound=p.bound, judgement=judgement, record=record)
+        Point(
+            series_id=series[i],
+            taken_at=record.taken_at,
+            value=p.value,
+            bound=p.bound,
+            judgement=judgement,
+            record=record,
+        )
         for i, p in enumerate(evaluation.points)
     )
     return judgement
 
 
-def finding_rows(evaluation: Evaluation) -> list[dict[str, Any]]:
+def finding_rows(evaluation: Evaluation[Any]) -> list[dict[str, Any]]:
     """An evaluation's answers as plain values: its findings, and the questions it settles."""
     due = evaluation.due.at if evaluation.due else None
     rows: list[dict[str, Any]] = [
@@ -82,11 +112,11 @@ def finding_rows(evaluation: Evaluation) -> list[dict[str, Any]]:
     return rows + [{"question": q, "part": "", "verdict": SETTLED, "reason": {}} for q in evaluation.settled]
 
 
-def questions_of(evaluation: Evaluation) -> set[str]:
+def questions_of(evaluation: Evaluation[Any]) -> set[str]:
     return {*(f.question for f in evaluation.findings), *evaluation.settled}
 
 
-def series_of(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Component]) -> list[Series]:
+def series_of(pump_set: PumpSet, evaluation: Evaluation[Any], parts: dict[str, Component]) -> list[Series]:
     """The series each point belongs to, not yet saved; its key says whether it is there."""
     wanted: list[Series] = []
     for p in evaluation.points:
@@ -94,13 +124,21 @@ def series_of(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Compon
         own_set = None if owner else pump_set
         text = f"{'c' if owner else 's'}{(owner or pump_set).pk}·{p.measurand}·{p.leg}·{p.conditions}"
         wanted.append(
-            Series(key=hashlib.sha256(text.encode()).hexdigest(), site_id=pump_set.site_id, pump_set=own_set, component=owner,
-                   measurand=p.measurand, leg=p.leg, conditions=p.conditions, unit=p.unit)
-        )  # fmt: skip
+            Series(
+                key=hashlib.sha256(text.encode()).hexdigest(),
+                site_id=pump_set.site_id,
+                pump_set=own_set,
+                component=owner,
+                measurand=p.measurand,
+                leg=p.leg,
+                conditions=p.conditions,
+                unit=p.unit,
+            )
+        )
     return wanted
 
 
-def _series(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Component]) -> list[int]:
+def _series(pump_set: PumpSet, evaluation: Evaluation[Any], parts: dict[str, Component]) -> list[int]:
     """The series of each point, made when it is the first one."""
     wanted = series_of(pump_set, evaluation, parts)
     keys = [s.key for s in wanted]
@@ -112,35 +150,63 @@ def _series(pump_set: PumpSet, evaluation: Evaluation, parts: dict[str, Componen
 
 
 def day_of(record: Record) -> Day:
-    """The day a record was saved, and the partner and twin the set had then, from the first judgement's own context."""
+    """The day a record was saved, and the partner and twin the set had then, from the first judgement's own
+    context.
+    """
     first = record.judgements.order_by("made_at", "pk").first()
     if first is None:
         return Day(known_at=record.saved_at)
     then, b = first.context, find_bench(record.bench)
-    partner = str(then.get("partner", "")) if b.single else None
-    twin = str((then.get("twin") or {}).get("tag", "")) if b.needs.twin else None
+    partner = str(_then(then, "state").get("partner", "")) if b.single else None
+    twin = str((_then(then, "context").get("twin") or {}).get("tag", "")) if b.needs.twin else None
     return Day(known_at=record.saved_at, partner=partner, twin=twin)
 
 
+def _then(kept_case: dict[str, Any], part: str) -> dict[str, Any]:
+    """A part of a kept case; one kept before there were cases is all in one."""
+    found = kept_case.get(part) if "context" in kept_case else kept_case
+    return found if isinstance(found, dict) else {}
+
+
+def evaluation_of(bench_name: str, raw: dict[str, Any]) -> Evaluation[Any]:
+    """A kept answer by its bench's own models. One kept before a bench had a view of its own held it in
+    one.
+    """
+    b = find_bench(bench_name)
+    if "view" not in raw:
+        raw = {**raw, "view": {n: raw[n] for n in b.view.model_fields if n in raw}}
+    return Evaluation[b.view].model_validate(raw)  # type: ignore[name-defined]
+
+
 def rejudge(record: Record) -> tuple[str, str] | None:
-    """Judge a record again by the rules, plates and limits of now, in the state of its own day. (old, new) verdict when the
-    answer changed."""
+    """Judge a record again by the rules, plates and limits of now, in the state of its own day. (old, new)
+    verdict when the answer changed.
+    """
     b = find_bench(record.bench)
-    context, parts = context_for(record.pump_set, b, record.taken_at, without=record, day=day_of(record))
-    evaluation = b.evaluate(_entries(record), context)
+    case, parts = case_for(record.pump_set, b, record.taken_at, without=record, day=day_of(record))
+    evaluation = kept(b.evaluate(case, _entries(record)))
     old = record.judgements.filter(newest=True).first()
     fresh = evaluation.model_dump(mode="json", exclude_defaults=True)
-    if old is not None and {**old.evaluation, "rules_version": ""} == {**fresh, "rules_version": ""}:
+    if old is not None and _same(old.evaluation, fresh):
         return None
     with transaction.atomic():
-        write_judgement(record, context, evaluation, parts)
+        write_judgement(record, case, evaluation, parts)
     return (old.verdict if old else "", evaluation.verdict)
 
 
+def _same(old: dict[str, Any], fresh: dict[str, Any]) -> bool:
+    """Is it the same answer, whatever the rulebook was called then?"""
+    return {**old, "rules_version": ""} == {**fresh, "rules_version": ""}
+
+
 def rejudge_newest(pump_set: PumpSet) -> None:
-    """After a plate or a fitting changed: the newest live record of each bench, so that Plant shows what holds now."""
+    """After a plate or a fitting changed: the newest live record of each bench, so that Plant shows what
+    holds now.
+    """
     rows = Record.objects.filter(pump_set=pump_set, live=True)
-    newest = rows.filter(pk__in=[r.pk for b in benches() if (r := rows.filter(bench=b.name).order_by("-taken_at").first())])
+    newest = rows.filter(
+        pk__in=[r.pk for b in benches() if (r := rows.filter(bench=b.name).order_by("-taken_at").first())]
+    )
     for record in newest.select_related("pump_set__site", "pump_set__service", "sheet"):
         rejudge(record)
     answer(pump_set)
@@ -156,7 +222,11 @@ class Changed:
 
 def rejudge_all() -> tuple[int, list[Changed]]:
     """Every live record, oldest first (its points are the past of the next)."""
-    rows = Record.objects.filter(live=True).select_related("pump_set__site", "pump_set__service", "sheet").order_by("taken_at", "pk")
+    rows = (
+        Record.objects.filter(live=True)
+        .select_related("pump_set__site", "pump_set__service", "sheet")
+        .order_by("taken_at", "pk")
+    )
     changed, n, touched = [], 0, {}
     for record in rows.iterator(chunk_size=200):
         n += 1
@@ -168,7 +238,3 @@ def rejudge_all() -> tuple[int, list[Changed]]:
         with transaction.atomic():
             answer(pump_set)
     return n, changed
-
-
-def line_of(raw: Any) -> MarginLine | None:
-    return MarginLine.model_validate(raw) if raw else None

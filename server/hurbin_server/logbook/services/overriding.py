@@ -13,11 +13,18 @@ from hurbin_server.plant.access import require, site_for
 from hurbin_server.plant.models import PumpSet
 
 from ..models import LimitOverride
-from .context import override_of
+from .casing import override_of
 
 
 def override_limit(
-    user: User, site_id: int, limit: str, value: float | None, unit_code: str, choice: str, reason: str, set_id: int | None = None
+    user: User,
+    site_id: int,
+    limit: str,
+    value: float | None,
+    unit_code: str,
+    choice: str,
+    reason: str,
+    set_id: int | None = None,
 ) -> LimitOverride:
     """Lay a figure over a limit for the site or one set. Records on file keep their judgement until they are
     judged again by command."""
@@ -35,15 +42,37 @@ def override_limit(
         own = unit(LIMITS[limit].unit)
         used = unit(unit_code or LIMITS[limit].unit)
         if used.dimension != own.dimension:
-            raise Refused(422, "unit_wrong", f"{LIMITS[limit].title} is not held in {used.symbol}.", field="unit", right=own.symbol)
+            raise Refused(
+                422,
+                "unit_wrong",
+                f"{LIMITS[limit].title} is not held in {used.symbol}.",
+                field="unit",
+                right=own.symbol,
+            )
         metric = to_metric(value, used.code)
-    check_override(limit, metric, choice, [override_of(r) for r in standing if r.pump_set_id in (None, set_id)])
+    check_override(
+        limit, metric, choice, [override_of(r) for r in standing if r.pump_set_id in (None, set_id)]
+    )
     with transaction.atomic():
         standing.filter(limit=limit, pump_set=pump_set).update(ended_at=now(), ended_by=user)
         row = LimitOverride.objects.create(
-            site=site, pump_set=pump_set, limit=limit, value=value, unit=unit_code, choice=choice, reason=reason.strip(), by=user, at=now()
+            site=site,
+            pump_set=pump_set,
+            limit=limit,
+            value=value,
+            unit=unit_code,
+            choice=choice,
+            reason=reason.strip(),
+            by=user,
+            at=now(),
         )
-        audit.note(user, "limit_overridden", limit, site_id=site.pk, after={"value": value, "choice": choice, "reason": reason})
+        audit.note(
+            user,
+            "limit_overridden",
+            limit,
+            site_id=site.pk,
+            after={"value": value, "choice": choice, "reason": reason},
+        )
     return row
 
 

@@ -10,8 +10,15 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from hurbin_core.base import SI, Bench, Evaluation, write
-from hurbin_core.logbook import FileRow, JsonFile, ReadingsFile, decode, looks_like_json, open_json, open_readings
+from hurbin_core.base import SI, AnyBench, Evaluation, decode, write
+from hurbin_core.logbook import (
+    FileRow,
+    JsonFile,
+    ReadingsFile,
+    looks_like_json,
+    open_json,
+    open_readings,
+)
 from hurbin_server.base.clock import now
 from hurbin_server.plant.models import Component, PumpSet
 
@@ -31,13 +38,13 @@ class Judged:
     pump_set: PumpSet
     entries: list[Any]
     facts: dict[str, Any]
-    evaluation: Evaluation
-    context: Any
+    evaluation: Evaluation[Any]
+    case: Any
     parts: dict[str, Component]
     sheet: str
 
 
-def open_file(text: str, b: Bench, zone: str, day_first: bool | None) -> ReadingsFile | JsonFile:
+def open_file(text: str, b: AnyBench, zone: str, day_first: bool | None) -> ReadingsFile | JsonFile:
     """A table of readings or a list of records, whichever the file is."""
     return open_json(text, b, zone) if looks_like_json(text) else open_readings(text, b, zone, day_first)
 
@@ -48,7 +55,9 @@ def row_key(tag: str, at: datetime, bench: str, facts: dict[str, Any]) -> str:
     return hashlib.sha256(f"{tag}·{at.isoformat()}·{bench}·{text}".encode()).hexdigest()
 
 
-def judge_rows(job: ReadingsImport, b: Bench, tell: Callable[[int], None]) -> Iterator[tuple[FileRow, Judged | None, str, str]]:
+def judge_rows(
+    job: ReadingsImport, b: AnyBench, tell: Callable[[int], None]
+) -> Iterator[tuple[FileRow, Judged | None, str, str]]:
     """Every row with its outcome and a word on it, in the order in which they were taken."""
     file = open_file(decode(bytes(job.content)), b, job.site.time_zone, job.day_first)
     rows = []
@@ -56,7 +65,12 @@ def judge_rows(job: ReadingsImport, b: Bench, tell: Callable[[int], None]) -> It
         if len(rows) % (10 * EVERY) == 0:
             tell(0)
         rows.append(row)
-    sets = {s.tag: s for s in PumpSet.objects.filter(site=job.site, tag__in={r.tag for r in rows}).select_related("site", "service")}
+    sets = {
+        s.tag: s
+        for s in PumpSet.objects.filter(site=job.site, tag__in={r.tag for r in rows}).select_related(
+            "site", "service"
+        )
+    }
     tell(0)
     held = _on_record(sets, b)
     memory = Memory(sets.values(), b)
@@ -73,14 +87,23 @@ def judge_rows(job: ReadingsImport, b: Bench, tell: Callable[[int], None]) -> It
             yield _judge(row, sets[row.tag], b, job, memory, held, seen, -n)
 
 
-def _on_record(sets: dict[str, PumpSet], b: Bench) -> set[str]:
+def _on_record(sets: dict[str, PumpSet], b: AnyBench) -> set[str]:
     tags = {s.pk: s.tag for s in sets.values()}
-    rows = Record.objects.filter(pump_set_id__in=tags, bench=b.name).values_list("pump_set_id", "taken_at", "body")
+    rows = Record.objects.filter(pump_set_id__in=tags, bench=b.name).values_list(
+        "pump_set_id", "taken_at", "body"
+    )
     return {row_key(tags[pk], at, b.name, body) for pk, at, body in rows.iterator(chunk_size=5000)}
 
 
 def _judge(
-    row: FileRow, pump_set: PumpSet, b: Bench, job: ReadingsImport, memory: Memory, held: set[str], seen: dict[str, int], number: int
+    row: FileRow,
+    pump_set: PumpSet,
+    b: AnyBench,
+    job: ReadingsImport,
+    memory: Memory,
+    held: set[str],
+    seen: dict[str, int],
+    number: int,
 ) -> tuple[FileRow, Judged | None, str, str]:
     at = row.taken_at
     assert at is not None
@@ -89,9 +112,15 @@ def _judge(
     key = f"{job.site_id}/{pump_set.tag}/{at.isoformat()}/{row.line}"
     times, authors = row.times or [at] * len(row.bodies), row.authors or [""] * len(row.bodies)
     raw = [
-        {"uuid": str(uuid.uuid5(_NAMESPACE, f"{key}/{i}")), "taken_at": when, "device": "file", "by": by, "body": body}
+        {
+            "uuid": str(uuid.uuid5(_NAMESPACE, f"{key}/{i}")),
+            "taken_at": when,
+            "device": "file",
+            "by": by,
+            "body": body,
+        }
         for i, (body, when, by) in enumerate(zip(row.bodies, times, authors, strict=True))
-    ]  # fmt: skip
+    ]
     entries = entries_of(b.name, raw)
     facts = b.facts(entries)
     same = row_key(pump_set.tag, at, b.name, facts)
@@ -99,14 +128,23 @@ def _judge(
         return row, None, "there", "Already on record."
     if same in seen:
         return row, None, "there", f"The same as line {seen[same]}."
-    context, parts = memory.context(pump_set.pk, at)
-    evaluation = b.evaluate(entries, context)
+    case, parts = memory.case(pump_set.pk, at)
+    evaluation = b.evaluate(case, entries)
     if evaluation.problems:
         return row, None, "refused", " ".join(dict.fromkeys(p.message for p in evaluation.problems))
     if not evaluation.findings:
         return row, None, "refused", "There is no reading in this row."
     seen[same] = row.line
     memory.remember(pump_set.pk, at, number, facts, evaluation, parts)
-    judged = Judged(row, pump_set, entries, facts, evaluation, context, parts, str(uuid.uuid5(_NAMESPACE, f"sheet/{job.site_id}/{same}")))
+    judged = Judged(
+        row,
+        pump_set,
+        entries,
+        facts,
+        evaluation,
+        case,
+        parts,
+        str(uuid.uuid5(_NAMESPACE, f"sheet/{job.site_id}/{same}")),
+    )
     asked = [write(p, SI) for p in evaluation.questions]
     return row, judged, "questioned" if asked else "taken", " ".join(asked)

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import IntegrityError, transaction
 
-from hurbin_core.base import Bench, Evaluation
+from hurbin_core.base import AnyBench, Evaluation
 from hurbin_core.catalogue import bench as find_bench
+from hurbin_core.logbook import Case
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused, not_found
@@ -17,75 +18,129 @@ from hurbin_server.base.models import User
 from hurbin_server.plant.access import set_for
 from hurbin_server.plant.models import PumpSet
 
-from ..models import Entry, Finding, Point, Record, Sheet
+from ..models import Finding, Point, Record, Sheet
 from ..signals import entries_coming, record_saved
 from .answers import answer
-from .context import context_for
-from .judging import entries_of, questions_of, raw_of, write_judgement
-from .sheets import signed, the_one, write_entries
+from .casing import case_for
+from .effects import perform
+from .judging import entries_of, evaluation_of, questions_of, write_judgement
+from .sheets import filed_on, not_on_file, signed, the_one, write_entries
 
 
 @dataclass(slots=True)
 class Saved:
     record: Record
-    evaluation: Evaluation
+    evaluation: Evaluation[Any]
     again: bool
 
 
 def save_record(
-    user: User, set_id: int, bench_name: str, sheet_uuid: str, entries: list[dict[str, Any]], *, corrects: int | None = None,
+    user: User,
+    set_id: int,
+    bench_name: str,
+    sheet_uuid: str,
+    entries: list[dict[str, Any]],
+    *,
+    corrects: int | None = None,
     reason: str = "",
-) -> Saved:  # fmt: skip
+) -> Saved:
     """Save once: the same sheet id again answers with the record that is there.
 
-    Refused: a viewer (403), problems in the figures (422), a time in the future, a correction without a reason or
-    of a record that was corrected already (409).
+    Refused: a viewer (403), problems in the figures (422), a time in the future, a correction without a
+    reason or of a record that was corrected already (409).
     """
-    pump_set = set_for(user, set_id, "technician")
-    pump_set = PumpSet.objects.select_related("site", "service").get(pk=pump_set.pk)
+    row = set_for(user, set_id, "technician")
     b = find_bench(bench_name)
-    sheet_uuid = the_one(b, pump_set, sheet_uuid)
+    if corrects is not None and b.single:
+        raise Refused(
+            409,
+            "not_corrected",
+            f"“{b.title}” is what several people did: it is not corrected. What was wrong is said on the next"
+            " one.",
+        )
+    typed = signed(user, entries_of(b.name, entries))
+    sending = _Sending(user, b, sheet_uuid, typed, corrects, reason)
+    try:
+        with transaction.atomic():
+            # What is filed is read, judged and closed under one lock: whoever adds to the sheet meanwhile
+            # waits, and is told that it is on record.
+            PumpSet.objects.select_for_update().get(pk=row.pk)
+            pump_set = PumpSet.objects.select_related("site", "service").get(pk=row.pk)
+            return _on_record(sending, pump_set)
+    except IntegrityError:
+        # Of this set nobody wrote meanwhile: an id of this sending went to another set in the same moment.
+        message = "An id of this sending belongs to another set's sheet: nothing was kept. Send it anew."
+        raise Refused(409, "entry_id_used", message, field="entries") from None
+
+
+@dataclass(frozen=True, slots=True)
+class _Sending:
+    user: User
+    b: AnyBench
+    sheet: str
+    typed: list[Any]
+    corrects: int | None
+    reason: str
+
+
+def _on_record(s: _Sending, pump_set: PumpSet) -> Saved:
+    """Read, judge, write, perform: with the set locked."""
+    user, b, typed = s.user, s.b, s.typed
+    sheet_uuid = the_one(b, pump_set, s.sheet)
     held = _held(user, sheet_uuid, pump_set)
     if held is not None:
+        _beside(user, b, held.record, typed)
         return held
-    if corrects is not None and b.single:
-        raise Refused(409, "not_corrected", f"“{b.title}” is what several people did: it is not corrected. What was wrong is said on the next one.")
-    typed = signed(user, entries_of(b.name, entries))
     entries_coming.send(sender=Sheet, user=user, pump_set=pump_set, bench=b, typed=typed)
-    typed = merged(sheet_uuid, typed) if b.many else typed
-    if not typed:
-        raise Refused(422, "sheet_empty", "There is nothing on the sheet yet.", field="entries")
-    taken_at = max(e.taken_at for e in typed)
-    if taken_at > now() + timedelta(minutes=10):
-        raise Refused(422, "taken_in_future", "That time lies ahead: check the clock of this device.", field="taken_at", value=taken_at.isoformat())
-    old = _to_correct(corrects, pump_set, reason)
+    filed = filed_on(sheet_uuid) if b.many else []
+    every = b.together(Case[Any].model_construct(filed=filed), typed)
+    taken_at = _taken_at(every)
+    old = _to_correct(s.corrects, pump_set, s.reason)
     if old is not None:
         taken_at = old.taken_at
-    context, parts = context_for(pump_set, b, taken_at, without=old)
-    evaluation = b.evaluate(typed, context)
+    case, parts = case_for(pump_set, b, taken_at, without=old)
+    case.filed = filed
+    evaluation = b.evaluate(case, typed)
     if evaluation.problems:
         raise Refused(422, "figures_refused", evaluation.problems[0].message, problems=evaluation.problems)
     if not evaluation.findings:
-        lacking = evaluation.missing[-1].message if b.many and evaluation.missing else "There is no reading on the sheet yet."
+        lacking = (
+            evaluation.missing[-1].message
+            if b.many and evaluation.missing
+            else "There is no reading on the sheet yet."
+        )
         raise Refused(422, "sheet_empty", lacking, field="entries")
-    try:
-        with transaction.atomic():
-            PumpSet.objects.select_for_update().get(pk=pump_set.pk)
-            held = _held(user, sheet_uuid, pump_set)
-            if held is not None:
-                return held
-            record = _write(user, pump_set, b, sheet_uuid, typed, taken_at, old, reason, parts.get("motor"), evaluation.conditions)
-            write_judgement(record, context, evaluation, parts)
-            answer(pump_set, None if old is not None else questions_of(evaluation))
-            record_saved.send(sender=Record, user=user, record=record, evaluation=evaluation)
-            audit.note(user, "record_corrected" if old else "record_saved", f"{pump_set.tag} {b.name}", site_id=pump_set.site_id,
-                       before={"record": old.pk} if old else None, after={"record": record.pk})  # fmt: skip
-    except IntegrityError:
-        held = _held(user, sheet_uuid, pump_set)
-        if held is None:
-            raise Refused(409, "corrected_already", "Somebody corrected that record a moment ago: open the history again.") from None
-        return held
+    motor, state = parts.get("motor"), evaluation.conditions
+    record = _write(user, pump_set, b, sheet_uuid, every, taken_at, old, s.reason, motor, state)
+    write_judgement(record, case, evaluation, parts)
+    answer(pump_set, None if old is not None else questions_of(evaluation))
+    record_saved.send(sender=Record, user=user, record=record, evaluation=evaluation)
+    perform(user, record.sheet, case, every, record)
+    audit.note(
+        user,
+        "record_corrected" if old else "record_saved",
+        f"{pump_set.tag} {b.name}",
+        site_id=pump_set.site_id,
+        before={"record": old.pk} if old else None,
+        after={"record": record.pk},
+    )
     return Saved(record, evaluation, again=False)
+
+
+def _taken_at(every: list[Any]) -> datetime:
+    """When the sheet was taken: by its last entry. Refused: nothing on it, or a time ahead."""
+    if not every:
+        raise Refused(422, "sheet_empty", "There is nothing on the sheet yet.", field="entries")
+    taken_at: datetime = max(e.taken_at for e in every)
+    if taken_at > now() + timedelta(minutes=10):
+        raise Refused(
+            422,
+            "taken_in_future",
+            "That time lies ahead: check the clock of this device.",
+            field="taken_at",
+            value=taken_at.isoformat(),
+        )
+    return taken_at
 
 
 def _held(user: User, sheet_uuid: str, pump_set: PumpSet) -> Saved | None:
@@ -95,7 +150,18 @@ def _held(user: User, sheet_uuid: str, pump_set: PumpSet) -> Saved | None:
     if record.pump_set_id != pump_set.pk or record.by_id != user.pk:
         raise Refused(409, "sheet_id_used", "That sheet's id belongs to another record.")
     judgement = record.judgements.get(newest=True)
-    return Saved(record, Evaluation.model_validate(judgement.evaluation), again=True)
+    return Saved(record, evaluation_of(record.bench, judgement.evaluation), again=True)
+
+
+def _beside(user: User, b: AnyBench, record: Record, typed: list[Any]) -> None:
+    """What is sent once more for a sheet on record: the same is the same; something new is kept beside it as
+    late where a sheet has many entries, and refused where it has one. Refused (409): other words.
+    """
+    fresh = not_on_file(record.sheet, typed)
+    if fresh and not b.many:
+        message = "This sheet is on record already, with other figures: open the record and correct it."
+        raise Refused(409, "on_record_already", message, field="entries", value=str(record.pk))
+    write_entries(user, record.sheet, fresh, late=True)
 
 
 def _to_correct(corrects: int | None, pump_set: PumpSet, reason: str) -> Record | None:
@@ -107,24 +173,38 @@ def _to_correct(corrects: int | None, pump_set: PumpSet, reason: str) -> Record 
     if not old.live:
         raise Refused(409, "corrected_already", "That record was corrected already: correct the newer one.")
     if not reason.strip():
-        raise Refused(422, "reason_missing", "Say what was wrong.", field="reason", right="misread, wrong set, wrong unit")
+        raise Refused(
+            422,
+            "reason_missing",
+            "Say what was wrong.",
+            field="reason",
+            right="misread, wrong set, wrong unit",
+        )
     return old
 
 
-def merged(sheet_uuid: str, typed: list[Any]) -> list[Any]:
-    """The entries sent with those the sheet holds already, from whichever device; each once, and as it stands on file."""
-    rows = list(Entry.objects.filter(sheet_id=sheet_uuid, late=False).select_related("sheet", "by"))
-    held = {e.uuid for e in rows}
-    return [*entries_of(rows[0].sheet.bench, [raw_of(e) for e in rows]), *(e for e in typed if e.uuid not in held)] if rows else typed
-
-
 def _write(
-    user: User, pump_set: PumpSet, b: Bench, sheet_uuid: str, typed: list[Any], taken_at: Any, old: Record | None, reason: str, motor: Any,
+    user: User,
+    pump_set: PumpSet,
+    b: AnyBench,
+    sheet_uuid: str,
+    typed: list[Any],
+    taken_at: Any,
+    old: Record | None,
+    reason: str,
+    motor: Any,
     conditions: str,
 ) -> Record:
     first = min(e.taken_at for e in typed)
     sheet, made = Sheet.objects.get_or_create(
-        uuid=sheet_uuid, defaults={"pump_set": pump_set, "bench": b.name, "opened_by": user, "opened_at": first, "closed_at": now()}
+        uuid=sheet_uuid,
+        defaults={
+            "pump_set": pump_set,
+            "bench": b.name,
+            "opened_by": user,
+            "opened_at": first,
+            "closed_at": now(),
+        },
     )
     if not made:
         if sheet.pump_set_id != pump_set.pk or sheet.bench != b.name:
@@ -139,6 +219,15 @@ def _write(
         Point.objects.filter(record=old).update(live=False)
         Finding.objects.filter(record=old).update(live=False)
     return Record.objects.create(
-        sheet=sheet, pump_set=pump_set, bench=b.name, taken_at=taken_at, by=user, saved_at=now(), motor=motor,
-        body=b.facts(typed), supersedes=old, reason=reason.strip(), conditions=conditions,
-    )  # fmt: skip
+        sheet=sheet,
+        pump_set=pump_set,
+        bench=b.name,
+        taken_at=taken_at,
+        by=user,
+        saved_at=now(),
+        motor=motor,
+        body=b.facts(typed),
+        supersedes=old,
+        reason=reason.strip(),
+        conditions=conditions,
+    )

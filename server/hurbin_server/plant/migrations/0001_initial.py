@@ -7,7 +7,6 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
@@ -16,135 +15,310 @@ class Migration(migrations.Migration):
 
     operations = [
         migrations.CreateModel(
-            name='Component',
+            name="Component",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('kind', models.CharField(db_collation='utf8mb4_bin', max_length=20)),
-                ('label', models.CharField(max_length=60)),
-                ('plate', models.JSONField(default=dict)),
-                ('plate_version', models.PositiveIntegerField(default=0)),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("kind", models.CharField(db_collation="utf8mb4_bin", max_length=20)),
+                ("label", models.CharField(max_length=60)),
+                ("plate", models.JSONField(default=dict)),
+                ("plate_version", models.PositiveIntegerField(default=0)),
             ],
         ),
         migrations.CreateModel(
-            name='Site',
+            name="Site",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('code', models.CharField(db_collation='utf8mb4_bin', max_length=20, unique=True)),
-                ('name', models.CharField(max_length=120)),
-                ('time_zone', models.CharField(default='UTC', max_length=40)),
-                ('altitude_m', models.FloatField(null=True)),
-                ('version', models.PositiveIntegerField(default=1)),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("code", models.CharField(db_collation="utf8mb4_bin", max_length=20, unique=True)),
+                ("name", models.CharField(max_length=120)),
+                ("time_zone", models.CharField(default="UTC", max_length=40)),
+                ("altitude_m", models.FloatField(null=True)),
+                ("version", models.PositiveIntegerField(default=1)),
             ],
         ),
         migrations.CreateModel(
-            name='Service',
+            name="Service",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('code', models.CharField(db_collation='utf8mb4_bin', max_length=20)),
-                ('name', models.CharField(max_length=120)),
-                ('note', models.CharField(blank=True, max_length=200)),
-                ('place_in_order', models.PositiveIntegerField(default=0)),
-                ('consequence', models.PositiveSmallIntegerField(default=2, validators=[django.core.validators.MinValueValidator(1), django.core.validators.MaxValueValidator(3)])),
-                ('check_every_days', models.PositiveSmallIntegerField(default=35)),
-                ('version', models.PositiveIntegerField(default=1)),
-                ('site', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='services', to='plant.site')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("code", models.CharField(db_collation="utf8mb4_bin", max_length=20)),
+                ("name", models.CharField(max_length=120)),
+                ("note", models.CharField(blank=True, max_length=200)),
+                ("place_in_order", models.PositiveIntegerField(default=0)),
+                (
+                    "consequence",
+                    models.PositiveSmallIntegerField(
+                        default=2,
+                        validators=[
+                            django.core.validators.MinValueValidator(1),
+                            django.core.validators.MaxValueValidator(3),
+                        ],
+                    ),
+                ),
+                ("check_every_days", models.PositiveSmallIntegerField(default=35)),
+                ("version", models.PositiveIntegerField(default=1)),
+                (
+                    "site",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="services", to="plant.site"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['place_in_order', 'code'],
+                "ordering": ["place_in_order", "code"],
             },
         ),
         migrations.CreateModel(
-            name='PumpSet',
+            name="PumpSet",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('tag', models.CharField(db_collation='utf8mb4_bin', max_length=30)),
-                ('name', models.CharField(max_length=120)),
-                ('place', models.CharField(blank=True, max_length=120)),
-                ('nickname', models.CharField(blank=True, max_length=60)),
-                ('kind', models.CharField(db_collation='utf8mb4_bin', max_length=40)),
-                ('role', models.CharField(choices=[('duty', 'Duty'), ('standby', 'Standby'), ('single', 'Single')], db_collation='utf8mb4_bin', default='single', max_length=10)),
-                ('pair', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=30)),
-                ('version', models.PositiveIntegerField(default=1)),
-                ('service', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='sets', to='plant.service')),
-                ('site', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='sets', to='plant.site')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("tag", models.CharField(db_collation="utf8mb4_bin", max_length=30)),
+                ("name", models.CharField(max_length=120)),
+                ("place", models.CharField(blank=True, max_length=120)),
+                ("nickname", models.CharField(blank=True, max_length=60)),
+                ("kind", models.CharField(db_collation="utf8mb4_bin", max_length=40)),
+                (
+                    "role",
+                    models.CharField(
+                        choices=[("duty", "Duty"), ("standby", "Standby"), ("single", "Single")],
+                        db_collation="utf8mb4_bin",
+                        default="single",
+                        max_length=10,
+                    ),
+                ),
+                ("pair", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=30)),
+                ("version", models.PositiveIntegerField(default=1)),
+                (
+                    "service",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="sets", to="plant.service"
+                    ),
+                ),
+                (
+                    "site",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="sets", to="plant.site"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['tag'],
+                "ordering": ["tag"],
             },
         ),
         migrations.CreateModel(
-            name='Membership',
+            name="Membership",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('role', models.CharField(choices=[('viewer', 'Viewer'), ('technician', 'Technician'), ('lead', 'Lead'), ('admin', 'Admin')], db_collation='utf8mb4_bin', max_length=12)),
-                ('active', models.BooleanField(default=True)),
-                ('user', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='memberships', to=settings.AUTH_USER_MODEL)),
-                ('site', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='memberships', to='plant.site')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                (
+                    "role",
+                    models.CharField(
+                        choices=[
+                            ("viewer", "Viewer"),
+                            ("technician", "Technician"),
+                            ("lead", "Lead"),
+                            ("admin", "Admin"),
+                        ],
+                        db_collation="utf8mb4_bin",
+                        max_length=12,
+                    ),
+                ),
+                ("active", models.BooleanField(default=True)),
+                (
+                    "user",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="memberships",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "site",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="memberships",
+                        to="plant.site",
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Event',
+            name="Event",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('kind', models.CharField(db_collation='utf8mb4_bin', max_length=30)),
-                ('at', models.DateTimeField()),
-                ('note', models.CharField(blank=True, max_length=300)),
-                ('by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('component', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='events', to='plant.component')),
-                ('pump_set', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='events', to='plant.pumpset')),
-                ('site', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to='plant.site')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("kind", models.CharField(db_collation="utf8mb4_bin", max_length=30)),
+                ("at", models.DateTimeField()),
+                ("note", models.CharField(blank=True, max_length=300)),
+                (
+                    "by",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "component",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="events",
+                        to="plant.component",
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="events",
+                        to="plant.pumpset",
+                    ),
+                ),
+                (
+                    "site",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="+", to="plant.site"
+                    ),
+                ),
             ],
         ),
         migrations.AddField(
-            model_name='component',
-            name='site',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='components', to='plant.site'),
+            model_name="component",
+            name="site",
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.PROTECT, related_name="components", to="plant.site"
+            ),
         ),
         migrations.CreateModel(
-            name='PlateVersion',
+            name="PlateVersion",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('version', models.PositiveIntegerField()),
-                ('plate', models.JSONField()),
-                ('reason', models.CharField(max_length=300)),
-                ('at', models.DateTimeField()),
-                ('by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('component', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='plates', to='plant.component')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("version", models.PositiveIntegerField()),
+                ("plate", models.JSONField()),
+                ("reason", models.CharField(max_length=300)),
+                ("at", models.DateTimeField()),
+                (
+                    "by",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "component",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="plates",
+                        to="plant.component",
+                    ),
+                ),
             ],
             options={
-                'ordering': ['-version'],
-                'constraints': [models.UniqueConstraint(fields=('component', 'version'), name='plate_version_once')],
+                "ordering": ["-version"],
+                "constraints": [
+                    models.UniqueConstraint(fields=("component", "version"), name="plate_version_once")
+                ],
             },
         ),
         migrations.CreateModel(
-            name='Fitting',
+            name="Fitting",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('slot', models.CharField(db_collation='utf8mb4_bin', max_length=20)),
-                ('from_at', models.DateTimeField()),
-                ('to_at', models.DateTimeField(null=True)),
-                ('component', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='fittings', to='plant.component')),
-                ('pump_set', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='fittings', to='plant.pumpset')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("slot", models.CharField(db_collation="utf8mb4_bin", max_length=20)),
+                ("from_at", models.DateTimeField()),
+                ("to_at", models.DateTimeField(null=True)),
+                (
+                    "component",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="fittings",
+                        to="plant.component",
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="fittings",
+                        to="plant.pumpset",
+                    ),
+                ),
             ],
             options={
-                'indexes': [models.Index(fields=['pump_set', 'slot', 'to_at'], name='plant_fitti_pump_se_200d04_idx')],
-                'constraints': [models.CheckConstraint(condition=models.Q(('to_at__isnull', True), ('to_at__gt', models.F('from_at')), _connector='OR'), name='fitting_forward'), models.UniqueConstraint(fields=('pump_set', 'slot', 'from_at'), name='fitting_start_once')],
+                "indexes": [
+                    models.Index(fields=["pump_set", "slot", "to_at"], name="plant_fitti_pump_se_200d04_idx")
+                ],
+                "constraints": [
+                    models.CheckConstraint(
+                        condition=models.Q(
+                            ("to_at__isnull", True), ("to_at__gt", models.F("from_at")), _connector="OR"
+                        ),
+                        name="fitting_forward",
+                    ),
+                    models.UniqueConstraint(
+                        fields=("pump_set", "slot", "from_at"), name="fitting_start_once"
+                    ),
+                ],
             },
         ),
         migrations.AddConstraint(
-            model_name='service',
-            constraint=models.UniqueConstraint(fields=('site', 'code'), name='service_code_once'),
+            model_name="service",
+            constraint=models.UniqueConstraint(fields=("site", "code"), name="service_code_once"),
         ),
         migrations.AddConstraint(
-            model_name='service',
-            constraint=models.CheckConstraint(condition=models.Q(('consequence__gte', 1), ('consequence__lte', 3)), name='consequence_1_to_3'),
+            model_name="service",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("consequence__gte", 1), ("consequence__lte", 3)),
+                name="consequence_1_to_3",
+            ),
         ),
         migrations.AddConstraint(
-            model_name='pumpset',
-            constraint=models.UniqueConstraint(fields=('site', 'tag'), name='tag_once'),
+            model_name="pumpset",
+            constraint=models.UniqueConstraint(fields=("site", "tag"), name="tag_once"),
         ),
         migrations.AddConstraint(
-            model_name='membership',
-            constraint=models.UniqueConstraint(fields=('user', 'site'), name='one_membership'),
+            model_name="membership",
+            constraint=models.UniqueConstraint(fields=("user", "site"), name="one_membership"),
         ),
     ]

@@ -4,15 +4,14 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('plant', '0001_initial'),
+        ("plant", "0001_initial"),
     ]
 
     operations = [
         migrations.AddField(
-            model_name='service',
-            name='serves',
-            field=models.CharField(db_collation='utf8mb4_bin', default='other', max_length=20),
+            model_name="service",
+            name="serves",
+            field=models.CharField(db_collation="utf8mb4_bin", default="other", max_length=20),
         ),
     ]

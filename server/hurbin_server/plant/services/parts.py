@@ -30,7 +30,12 @@ def read_plate_input(component_kind: str, raw: dict[str, Any]) -> Plate:
         plate = plate_model(component_kind).model_validate(raw)
     except ValidationError as error:
         problems = [
-            Problem(code="input_wrong", field=str(e["loc"][0]), value=str(e.get("input", ""))[:60], message=e["msg"])
+            Problem(
+                code="input_wrong",
+                field=str(e["loc"][0]),
+                value=str(e.get("input", ""))[:60],
+                message=e["msg"],
+            )
             for e in error.errors()
         ]
         raise Refused(422, "plate_refused", problems[0].message, problems=problems) from None
@@ -45,20 +50,34 @@ def new_plate(user: User, component_id: int, expected: int, raw: dict[str, Any],
     component = component_for(user, component_id, "admin")
     plate = read_plate_input(component.kind, raw)
     if not reason.strip():
-        raise Refused(422, "reason_missing", "Say why the plate changes.", field="reason", right="read again, retyped, corrected")
+        raise Refused(
+            422,
+            "reason_missing",
+            "Say why the plate changes.",
+            field="reason",
+            right="read again, retyped, corrected",
+        )
     with transaction.atomic():
         fresh = Component.objects.select_for_update().get(pk=component.pk)
         if fresh.plate_version != expected:
             raise Refused(
-                409, "stale", f"The plate is at version {fresh.plate_version} now; you edited version {expected}. Both are shown.",
+                409,
+                "stale",
+                f"The plate is at version {fresh.plate_version} now; you edited version {expected}. Both are"
+                " shown.",
                 current={"plate": fresh.plate, "version": fresh.plate_version},
-            )  # fmt: skip
+            )
         before = fresh.plate
         fresh.plate = plate.model_dump(mode="json", exclude_defaults=True)
         fresh.plate_version += 1
         fresh.save()
         PlateVersion.objects.create(
-            component=fresh, version=fresh.plate_version, plate=fresh.plate, reason=reason.strip(), by=user, at=now()
+            component=fresh,
+            version=fresh.plate_version,
+            plate=fresh.plate,
+            reason=reason.strip(),
+            by=user,
+            at=now(),
         )
         audit.note(user, "plate_edited", fresh.label, site_id=fresh.site_id, before=before, after=fresh.plate)
         plate_changed.send(sender=Component, component=fresh)
@@ -69,7 +88,13 @@ def make_component(user: User, site_id: int, component_kind: str, label: str) ->
     """A spare: a component fitted nowhere yet."""
     site = site_for(user, site_id, "admin")
     if component_kind not in COMPONENT_KINDS:
-        raise Refused(422, "kind_unknown", f"“{component_kind[:40]}” is no kind of part.", field="kind", right=", ".join(COMPONENT_KINDS))
+        raise Refused(
+            422,
+            "kind_unknown",
+            f"“{component_kind[:40]}” is no kind of part.",
+            field="kind",
+            right=", ".join(COMPONENT_KINDS),
+        )
     component = Component.objects.create(site=site, kind=component_kind, label=label.strip())
     audit.note(user, "component_made", label, site_id=site_id)
     return component
@@ -87,8 +112,14 @@ def fit(user: User, set_id: int, slot: str, component_id: int, from_at: datetime
         raise Refused(422, "other_site", "That part belongs to another site.", field="component_id")
     slot_for(row.kind, slot, component.kind)
     if from_at > now() + timedelta(minutes=5):
-        raise Refused(422, "fitting_in_future", "A fitting cannot begin in the future: enter it when it is done.", field="from_at",
-                      value=from_at.isoformat(), right="now or earlier")  # fmt: skip
+        raise Refused(
+            422,
+            "fitting_in_future",
+            "A fitting cannot begin in the future: enter it when it is done.",
+            field="from_at",
+            value=from_at.isoformat(),
+            right="now or earlier",
+        )
     with transaction.atomic():
         PumpSet.objects.select_for_update().get(pk=row.pk)
         Component.objects.select_for_update().get(pk=component.pk)
@@ -99,8 +130,22 @@ def fit(user: User, set_id: int, slot: str, component_id: int, from_at: datetime
             standing.save()
         fitting = Fitting.objects.create(component=component, pump_set=row, slot=slot, from_at=from_at)
         what = f"{component.label} fitted as {PARTS[slot].title.lower()} of {row.tag}"
-        Event.objects.create(site=row.site, pump_set=row, component=component, kind=f"{slot}_change", at=from_at, note=note or what, by=user)
-        audit.note(user, "fitted", what, site_id=row.site_id, before={"was": standing.component.label if standing else None})
+        Event.objects.create(
+            site=row.site,
+            pump_set=row,
+            component=component,
+            kind=f"{slot}_change",
+            at=from_at,
+            note=note or what,
+            by=user,
+        )
+        audit.note(
+            user,
+            "fitted",
+            what,
+            site_id=row.site_id,
+            before={"was": standing.component.label if standing else None},
+        )
         fitting_changed.send(sender=Fitting, pump_set=row)
     return fitting
 
@@ -111,25 +156,50 @@ def _refuse_overlap(component: Component, row: PumpSet, slot: str, from_at: date
         if f.to_at is None or f.to_at > from_at:
             where = f.pump_set.tag
             until = "still" if f.to_at is None else f"until {f.to_at:%Y-%m-%d %H:%M} UTC"
-            raise Refused(409, "fitting_overlaps", f"{component.label} is fitted at {where} since {f.from_at:%Y-%m-%d %H:%M} UTC, {until}: "
-                          "take it off there first, or choose a later time.", field="from_at", value=from_at.isoformat())  # fmt: skip
+            raise Refused(
+                409,
+                "fitting_overlaps",
+                f"{component.label} is fitted at {where} since {f.from_at:%Y-%m-%d %H:%M} UTC, {until}: "
+                "take it off there first, or choose a later time.",
+                field="from_at",
+                value=from_at.isoformat(),
+            )
     latest = Fitting.objects.filter(pump_set=row, slot=slot).order_by("-from_at").first()
     if latest is not None and (latest.from_at >= from_at or (latest.to_at and latest.to_at > from_at)):
-        raise Refused(409, "fitting_overlaps", f"The {PARTS[slot].title.lower()} that stands at {row.tag} was fitted on "
-                      f"{latest.from_at:%Y-%m-%d %H:%M} UTC: a new one begins after that.", field="from_at", value=from_at.isoformat())  # fmt: skip
+        raise Refused(
+            409,
+            "fitting_overlaps",
+            f"The {PARTS[slot].title.lower()} that stands at {row.tag} was fitted on "
+            f"{latest.from_at:%Y-%m-%d %H:%M} UTC: a new one begins after that.",
+            field="from_at",
+            value=from_at.isoformat(),
+        )
 
 
 def take_off(user: User, set_id: int, slot: str, at: datetime) -> Fitting:
     """Leave a place empty: the component becomes a spare."""
     row = set_for(user, set_id, "admin")
     if at > now() + timedelta(minutes=5):
-        raise Refused(422, "fitting_in_future", "A part cannot be taken off in the future.", field="at", right="now or earlier")
+        raise Refused(
+            422,
+            "fitting_in_future",
+            "A part cannot be taken off in the future.",
+            field="at",
+            right="now or earlier",
+        )
     with transaction.atomic():
-        standing = Fitting.objects.select_for_update().select_related("component").filter(pump_set=row, slot=slot, to_at=None).first()
+        standing = (
+            Fitting.objects.select_for_update()
+            .select_related("component")
+            .filter(pump_set=row, slot=slot, to_at=None)
+            .first()
+        )
         if standing is None:
             raise Refused(409, "nothing_fitted", "Nothing is fitted there.", field="slot", value=slot)
         if at <= standing.from_at:
-            raise Refused(409, "fitting_overlaps", "That is before it was fitted.", field="at", value=at.isoformat())
+            raise Refused(
+                409, "fitting_overlaps", "That is before it was fitted.", field="at", value=at.isoformat()
+            )
         standing.to_at = at
         standing.save()
         audit.note(user, "taken_off", standing.component.label, site_id=row.site_id)

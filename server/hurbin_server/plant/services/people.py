@@ -24,13 +24,21 @@ def make_user(username: str, full_name: str, password: str = "") -> tuple[User, 
     try:
         validate_password(word, user)
     except ValidationError as error:
-        raise Refused(422, "password_weak", " ".join(error.messages), field="password", right="ten characters or more, no common word") from None
+        raise Refused(
+            422,
+            "password_weak",
+            " ".join(error.messages),
+            field="password",
+            right="ten characters or more, no common word",
+        ) from None
     user.set_password(word)
     user.save()
     return user, word
 
 
-def add_person(user: User, site_id: int, username: str, full_name: str, role: str, password: str) -> tuple[Membership, str]:
+def add_person(
+    user: User, site_id: int, username: str, full_name: str, role: str, password: str
+) -> tuple[Membership, str]:
     """A membership on the site; a new sign-in when nobody has that name yet."""
     site = site_for(user, site_id, "admin")
     with transaction.atomic():
@@ -40,7 +48,13 @@ def add_person(user: User, site_id: int, username: str, full_name: str, role: st
             person, word = make_user(username, full_name, password)
         row, fresh = Membership.objects.get_or_create(user=person, site=site, defaults={"role": role})
         if not fresh:
-            raise Refused(409, "person_here", f"{username} is on this site already: change the role in the list.", field="username", value=username)
+            raise Refused(
+                409,
+                "person_here",
+                f"{username} is on this site already: change the role in the list.",
+                field="username",
+                value=username,
+            )
         audit.note(user, "person_added", username, site_id=site_id, after={"role": role})
     return row, word
 
@@ -57,7 +71,16 @@ def change_person(user: User, site_id: int, username: str, changes: dict[str, An
         row.role = changes.get("role") or row.role
         row.active = row.active if changes.get("active") is None else changes["active"]
         if not any(m.role == "admin" and m.active for m in rows):
-            raise Refused(409, "last_admin", "A site keeps at least one admin: make another one first.", field="role")
+            raise Refused(
+                409, "last_admin", "A site keeps at least one admin: make another one first.", field="role"
+            )
         row.save()
-        audit.note(user, "person_changed", username, site_id=site_id, before=before, after={"role": row.role, "active": row.active})
+        audit.note(
+            user,
+            "person_changed",
+            username,
+            site_id=site_id,
+            before=before,
+            after={"role": row.role, "active": row.active},
+        )
     return row

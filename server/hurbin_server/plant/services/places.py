@@ -24,7 +24,13 @@ SET_FIELDS = ("tag", "name", "place", "nickname", "role", "pair", "service_id")
 
 def _check_zone(name: str) -> None:
     if name not in available_timezones():
-        raise Refused(422, "time_zone_unknown", f"“{name}” is not a time zone.", field="time_zone", right="such as Europe/Paris")
+        raise Refused(
+            422,
+            "time_zone_unknown",
+            f"“{name}” is not a time zone.",
+            field="time_zone",
+            right="such as Europe/Paris",
+        )
     ZoneInfo(name)
 
 
@@ -37,14 +43,25 @@ def make_site(user: User, data: dict[str, Any]) -> Site:
             with transaction.atomic():
                 site = Site.objects.create(**data)
         except IntegrityError:
-            raise Refused(409, "code_taken", f"There is a site {data['code']} already.", field="code", value=data["code"]) from None
+            raise Refused(
+                409,
+                "code_taken",
+                f"There is a site {data['code']} already.",
+                field="code",
+                value=data["code"],
+            ) from None
         Membership.objects.create(user=user, site=site, role=Membership.Role.ADMIN)
         audit.note(user, "site_made", site.code, site_id=site.pk, after=data)
     return site
 
 
 def _edit(
-    row: Site | Service | PumpSet, fields: tuple[str, ...], user: User, expected: int, data: dict[str, Any], what: str
+    row: Site | Service | PumpSet,
+    fields: tuple[str, ...],
+    user: User,
+    expected: int,
+    data: dict[str, Any],
+    what: str,
 ) -> None:
     """Change a versioned row. A stale edit is refused and shows what stands now beside what was sent."""
     with transaction.atomic():
@@ -52,9 +69,11 @@ def _edit(
         before = {f: getattr(fresh, f) for f in fields}
         if fresh.version != expected:
             raise Refused(
-                409, "stale", "Somebody else changed this while you had it open. Both are shown: take what is right.",
+                409,
+                "stale",
+                "Somebody else changed this while you had it open. Both are shown: take what is right.",
                 current={**before, "version": fresh.version},
-            )  # fmt: skip
+            )
         for f in fields:
             if f in data:
                 setattr(fresh, f, data[f])
@@ -64,9 +83,17 @@ def _edit(
                 fresh.save()
         except IntegrityError:
             key = "tag" if "tag" in data else "code"
-            raise Refused(409, f"{key}_taken", f"{data[key]} is taken on this site.", field=key, value=str(data[key])) from None
-        audit.note(user, f"{what}_edited", str(data.get("tag") or data.get("code") or row.pk), site_id=getattr(fresh, "site_id", fresh.pk),
-                   before=before, after=data)  # fmt: skip
+            raise Refused(
+                409, f"{key}_taken", f"{data[key]} is taken on this site.", field=key, value=str(data[key])
+            ) from None
+        audit.note(
+            user,
+            f"{what}_edited",
+            str(data.get("tag") or data.get("code") or row.pk),
+            site_id=getattr(fresh, "site_id", fresh.pk),
+            before=before,
+            after=data,
+        )
     row.refresh_from_db()
 
 
@@ -80,7 +107,13 @@ def edit_site(user: User, site_id: int, expected: int, data: dict[str, Any]) -> 
 
 def _check_serves(data: dict[str, Any]) -> None:
     if data.get("serves", "other") not in SERVES:
-        raise Refused(422, "serves_unknown", f"“{data['serves']}” is nothing a service serves.", field="serves", right=", ".join(SERVES))
+        raise Refused(
+            422,
+            "serves_unknown",
+            f"“{data['serves']}” is nothing a service serves.",
+            field="serves",
+            right=", ".join(SERVES),
+        )
 
 
 def make_service(user: User, site_id: int, data: dict[str, Any]) -> Service:
@@ -91,7 +124,9 @@ def make_service(user: User, site_id: int, data: dict[str, Any]) -> Service:
             service = Service.objects.create(site=site, **data)
             audit.note(user, "service_made", service.code, site_id=site.pk, after=data)
     except IntegrityError:
-        raise Refused(409, "code_taken", f"There is a service {data['code']} already.", field="code", value=data["code"]) from None
+        raise Refused(
+            409, "code_taken", f"There is a service {data['code']} already.", field="code", value=data["code"]
+        ) from None
     return service
 
 
@@ -102,12 +137,24 @@ def edit_service(user: User, service_id: int, expected: int, data: dict[str, Any
     return service
 
 
-def make_set(user: User, service_id: int, data: dict[str, Any], control: str = "starter", fitted_from: datetime | None = None) -> PumpSet:
+def make_set(
+    user: User,
+    service_id: int,
+    data: dict[str, Any],
+    control: str = "starter",
+    fitted_from: datetime | None = None,
+) -> PumpSet:
     """A pump set of a kind, with a component at each place of its train that holds one."""
     service = service_for(user, service_id, "admin")
     kind(data["kind"])
     if COMPONENT_KINDS.get(control) != "control":
-        raise Refused(422, "control_unknown", f"“{control}” does not start a motor.", field="control", right=", ".join(PARTS["control"].holds))
+        raise Refused(
+            422,
+            "control_unknown",
+            f"“{control}” does not start a motor.",
+            field="control",
+            right=", ".join(PARTS["control"].holds),
+        )
     since = fitted_from or now() - timedelta(minutes=1)
     try:
         with transaction.atomic():
@@ -117,12 +164,20 @@ def make_set(user: User, service_id: int, data: dict[str, Any], control: str = "
                 if not holds or slot == "interlock":
                     continue
                 component = Component.objects.create(
-                    site=service.site, kind=control if slot == "control" else holds[0], label=f"{row.tag} {PARTS[slot].title.lower()}"
+                    site=service.site,
+                    kind=control if slot == "control" else holds[0],
+                    label=f"{row.tag} {PARTS[slot].title.lower()}",
                 )
                 Fitting.objects.create(component=component, pump_set=row, slot=slot, from_at=since)
             audit.note(user, "set_made", row.tag, site_id=service.site_id, after=data)
     except IntegrityError:
-        raise Refused(409, "tag_taken", f"There is a pump set {data['tag']} on this site already.", field="tag", value=data["tag"]) from None
+        raise Refused(
+            409,
+            "tag_taken",
+            f"There is a pump set {data['tag']} on this site already.",
+            field="tag",
+            value=data["tag"],
+        ) from None
     return row
 
 

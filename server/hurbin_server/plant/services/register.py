@@ -37,14 +37,22 @@ class ImportOut(BaseModel):
 _SLOTS = {"motor": "motor", "control": "control_plate", "pump": "pump"}
 
 
-def import_register(user: User, site_id: int, text: str, write: bool, fitted_from: datetime | None = None) -> ImportOut:
-    """Row by row: new, changes, same, refused. With `write`, all rows or none. `fitted_from`: since when the parts
-    stand there (default: now)."""
+def import_register(
+    user: User, site_id: int, text: str, write: bool, fitted_from: datetime | None = None
+) -> ImportOut:
+    """Row by row: new, changes, same, refused. With `write`, all rows or none. `fitted_from`: since when the
+    parts stand there (default: now).
+    """
     site = site_for(user, site_id, "admin")
     good, refused = parse_register(text)
     out = [_refused(r) for r in refused]
     if write and refused:
-        raise Refused(422, "rows_refused", f"{len(refused)} rows are refused; nothing was written.", problems=[p for r in refused for p in r.problems])
+        raise Refused(
+            422,
+            "rows_refused",
+            f"{len(refused)} rows are refused; nothing was written.",
+            problems=[p for r in refused for p in r.problems],
+        )
     with transaction.atomic():
         sets = {s.tag: s for s in PumpSet.objects.filter(site=site).select_related("service")}
         fitted = _fitted(list(sets.values()))
@@ -65,7 +73,12 @@ def _fitted(sets: list[PumpSet]) -> dict[tuple[int, str], Component]:
 
 
 def _apply(
-    user: User, site_id: int, row: RegisterRow, found: PumpSet | None, fitted: dict[tuple[int, str], Component], write: bool,
+    user: User,
+    site_id: int,
+    row: RegisterRow,
+    found: PumpSet | None,
+    fitted: dict[tuple[int, str], Component],
+    write: bool,
     fitted_from: datetime | None,
 ) -> RowOut:
     if found is None:
@@ -73,8 +86,15 @@ def _apply(
             _make(user, site_id, row, fitted_from)
         return RowOut(line=row.line, tag=row.tag, does="new", says=f"{row.name}, {row.kind}")
     if found.kind != row.kind:
-        return RowOut(line=row.line, tag=row.tag, does="refused", says=f"{row.tag} is a {found.kind}; a kind does not change.")
-    changed = [f for f in ("name", "place", "nickname", "role", "pair") if getattr(found, f) != getattr(row, f)]
+        return RowOut(
+            line=row.line,
+            tag=row.tag,
+            does="refused",
+            says=f"{row.tag} is a {found.kind}; a kind does not change.",
+        )
+    changed = [
+        f for f in ("name", "place", "nickname", "role", "pair") if getattr(found, f) != getattr(row, f)
+    ]
     plates = []
     for slot, attribute in _SLOTS.items():
         component = fitted.get((found.pk, slot))
@@ -87,7 +107,9 @@ def _apply(
         if changed:
             edit_set(user, found.pk, found.version, {f: getattr(row, f) for f in changed})
         for component, wanted in plates:
-            new_plate(user, component.pk, component.plate_version, wanted.model_dump(mode="json"), "register file")
+            new_plate(
+                user, component.pk, component.plate_version, wanted.model_dump(mode="json"), "register file"
+            )
     says = ", ".join([*changed, *(f"plate of the {c.kind}" for c, _ in plates)])
     return RowOut(line=row.line, tag=row.tag, does="changes", says=says)
 
@@ -96,7 +118,9 @@ def _make(user: User, site_id: int, row: RegisterRow, fitted_from: datetime | No
     service = Service.objects.filter(site_id=site_id, code=row.service).first()
     if service is None:
         order = Service.objects.filter(site_id=site_id).count()
-        service = make_service(user, site_id, {"code": row.service, "name": row.service_name, "place_in_order": order})
+        service = make_service(
+            user, site_id, {"code": row.service, "name": row.service_name, "place_in_order": order}
+        )
     data = {f: getattr(row, f) for f in ("tag", "name", "place", "nickname", "kind", "role", "pair")}
     made = make_set(user, service.pk, data, row.control or "starter", fitted_from)
     fitted = _fitted([made])
@@ -108,7 +132,9 @@ def _make(user: User, site_id: int, row: RegisterRow, fitted_from: datetime | No
 
 def export_register(user: User, site_id: int) -> str:
     site = site_for(user, site_id)
-    sets = list(PumpSet.objects.filter(site=site).select_related("service").order_by("service__place_in_order", "tag"))
+    sets = list(
+        PumpSet.objects.filter(site=site).select_related("service").order_by("service__place_in_order", "tag")
+    )
     fitted = _fitted(sets)
     rows = []
     for s in sets:

@@ -6,156 +6,375 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('plant', '0002_service_serves'),
+        ("plant", "0002_service_serves"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='GateWaiver',
+            name="GateWaiver",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('gate', models.CharField(db_collation='utf8mb4_bin', max_length=30)),
-                ('reason', models.CharField(max_length=300)),
-                ('at', models.DateTimeField()),
-                ('until', models.DateTimeField()),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('pump_set', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='waivers', to='plant.pumpset')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("gate", models.CharField(db_collation="utf8mb4_bin", max_length=30)),
+                ("reason", models.CharField(max_length=300)),
+                ("at", models.DateTimeField()),
+                ("until", models.DateTimeField()),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="waivers",
+                        to="plant.pumpset",
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='IsolationList',
+            name="IsolationList",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('lines', models.JSONField(default=list)),
-                ('version', models.PositiveIntegerField(default=1)),
-                ('at', models.DateTimeField()),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('pump_set', models.OneToOneField(on_delete=django.db.models.deletion.PROTECT, related_name='isolation_list', to='plant.pumpset')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("lines", models.JSONField(default=list)),
+                ("version", models.PositiveIntegerField(default=1)),
+                ("at", models.DateTimeField()),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.OneToOneField(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="isolation_list",
+                        to="plant.pumpset",
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='IsolationState',
+            name="IsolationState",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('state', models.CharField(db_collation='utf8mb4_bin', max_length=14)),
-                ('sheet', models.CharField(db_collation='utf8mb4_bin', max_length=64)),
-                ('since', models.DateTimeField()),
-                ('scopes', models.JSONField(default=list)),
-                ('workers', models.JSONField(default=list)),
-                ('says', models.CharField(blank=True, max_length=300)),
-                ('proved_at', models.DateTimeField(null=True)),
-                ('pump_set', models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name='isolation_state', to='plant.pumpset')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("state", models.CharField(db_collation="utf8mb4_bin", max_length=14)),
+                ("sheet", models.CharField(db_collation="utf8mb4_bin", max_length=64)),
+                ("since", models.DateTimeField()),
+                ("scopes", models.JSONField(default=list)),
+                ("workers", models.JSONField(default=list)),
+                ("says", models.CharField(blank=True, max_length=300)),
+                ("proved_at", models.DateTimeField(null=True)),
+                (
+                    "pump_set",
+                    models.OneToOneField(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="isolation_state",
+                        to="plant.pumpset",
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Matter',
+            name="Matter",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('room', models.CharField(blank=True, max_length=120)),
-                ('opened_at', models.DateTimeField()),
-                ('ended_at', models.DateTimeField(null=True)),
-                ('found', models.CharField(blank=True, max_length=500)),
-                ('done', models.CharField(blank=True, max_length=500)),
-                ('ended_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('pump_set', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='matters', to='plant.pumpset')),
-                ('service', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to='plant.service')),
-                ('site', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='matters', to='plant.site')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("room", models.CharField(blank=True, max_length=120)),
+                ("opened_at", models.DateTimeField()),
+                ("ended_at", models.DateTimeField(null=True)),
+                ("found", models.CharField(blank=True, max_length=500)),
+                ("done", models.CharField(blank=True, max_length=500)),
+                (
+                    "ended_by",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="matters",
+                        to="plant.pumpset",
+                    ),
+                ),
+                (
+                    "service",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to="plant.service",
+                    ),
+                ),
+                (
+                    "site",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="matters", to="plant.site"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Picture',
+            name="Picture",
             fields=[
-                ('uuid', models.CharField(db_collation='utf8mb4_bin', max_length=64, primary_key=True, serialize=False)),
-                ('content', models.BinaryField()),
-                ('width', models.PositiveIntegerField()),
-                ('height', models.PositiveIntegerField()),
-                ('at', models.DateTimeField()),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('site', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to='plant.site')),
+                (
+                    "uuid",
+                    models.CharField(
+                        db_collation="utf8mb4_bin", max_length=64, primary_key=True, serialize=False
+                    ),
+                ),
+                ("content", models.BinaryField()),
+                ("width", models.PositiveIntegerField()),
+                ("height", models.PositiveIntegerField()),
+                ("at", models.DateTimeField()),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "site",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="+", to="plant.site"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Call',
+            name="Call",
             fields=[
-                ('uuid', models.CharField(db_collation='utf8mb4_bin', max_length=64, primary_key=True, serialize=False)),
-                ('complaint', models.CharField(db_collation='utf8mb4_bin', max_length=20)),
-                ('note', models.CharField(blank=True, max_length=500)),
-                ('at', models.DateTimeField()),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('matter', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='calls', to='safety.matter')),
-                ('picture', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to='safety.picture')),
+                (
+                    "uuid",
+                    models.CharField(
+                        db_collation="utf8mb4_bin", max_length=64, primary_key=True, serialize=False
+                    ),
+                ),
+                ("complaint", models.CharField(db_collation="utf8mb4_bin", max_length=20)),
+                ("note", models.CharField(blank=True, max_length=500)),
+                ("at", models.DateTimeField()),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "matter",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="calls", to="safety.matter"
+                    ),
+                ),
+                (
+                    "picture",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to="safety.picture",
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='TemporaryChange',
+            name="TemporaryChange",
             fields=[
-                ('uuid', models.CharField(db_collation='utf8mb4_bin', max_length=64, primary_key=True, serialize=False)),
-                ('kind', models.CharField(db_collation='utf8mb4_bin', max_length=20)),
-                ('place', models.CharField(max_length=120)),
-                ('note', models.CharField(blank=True, max_length=300)),
-                ('put_at', models.DateTimeField()),
-                ('off_at', models.DateTimeField(null=True)),
-                ('off_note', models.CharField(blank=True, max_length=300)),
-                ('off_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('picture', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to='safety.picture')),
-                ('pump_set', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='changes', to='plant.pumpset')),
-                ('put_by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
+                (
+                    "uuid",
+                    models.CharField(
+                        db_collation="utf8mb4_bin", max_length=64, primary_key=True, serialize=False
+                    ),
+                ),
+                ("kind", models.CharField(db_collation="utf8mb4_bin", max_length=20)),
+                ("place", models.CharField(max_length=120)),
+                ("note", models.CharField(blank=True, max_length=300)),
+                ("put_at", models.DateTimeField()),
+                ("off_at", models.DateTimeField(null=True)),
+                ("off_note", models.CharField(blank=True, max_length=300)),
+                (
+                    "off_by",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "picture",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to="safety.picture",
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="changes",
+                        to="plant.pumpset",
+                    ),
+                ),
+                (
+                    "put_by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='CheckBack',
+            name="CheckBack",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('sheet', models.CharField(db_collation='utf8mb4_bin', max_length=64, unique=True)),
-                ('at', models.DateTimeField()),
-                ('due', models.DateTimeField()),
-                ('why', models.CharField(max_length=200)),
-                ('read_at', models.DateTimeField(null=True)),
-                ('said', models.CharField(blank=True, max_length=300)),
-                ('pump_set', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='check_backs', to='plant.pumpset')),
-                ('read_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("sheet", models.CharField(db_collation="utf8mb4_bin", max_length=64, unique=True)),
+                ("at", models.DateTimeField()),
+                ("due", models.DateTimeField()),
+                ("why", models.CharField(max_length=200)),
+                ("read_at", models.DateTimeField(null=True)),
+                ("said", models.CharField(blank=True, max_length=300)),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="check_backs",
+                        to="plant.pumpset",
+                    ),
+                ),
+                (
+                    "read_by",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
             ],
             options={
-                'indexes': [models.Index(fields=['pump_set', 'read_at'], name='safety_chec_pump_se_fb68b9_idx')],
+                "indexes": [
+                    models.Index(fields=["pump_set", "read_at"], name="safety_chec_pump_se_fb68b9_idx")
+                ],
             },
         ),
         migrations.CreateModel(
-            name='Deferral',
+            name="Deferral",
             fields=[
-                ('uuid', models.CharField(db_collation='utf8mb4_bin', max_length=64, primary_key=True, serialize=False)),
-                ('part', models.CharField(db_collation='utf8mb4_bin', max_length=20)),
-                ('what', models.CharField(max_length=160)),
-                ('reason', models.CharField(max_length=300)),
-                ('until', models.DateTimeField()),
-                ('standby', models.CharField(max_length=200)),
-                ('changes_mind', models.CharField(max_length=300)),
-                ('limits', models.JSONField(default=list)),
-                ('at', models.DateTimeField()),
-                ('ended_at', models.DateTimeField(null=True)),
-                ('ended_because', models.CharField(blank=True, max_length=300)),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('ended_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('pump_set', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='deferrals', to='plant.pumpset')),
+                (
+                    "uuid",
+                    models.CharField(
+                        db_collation="utf8mb4_bin", max_length=64, primary_key=True, serialize=False
+                    ),
+                ),
+                ("part", models.CharField(db_collation="utf8mb4_bin", max_length=20)),
+                ("what", models.CharField(max_length=160)),
+                ("reason", models.CharField(max_length=300)),
+                ("until", models.DateTimeField()),
+                ("standby", models.CharField(max_length=200)),
+                ("changes_mind", models.CharField(max_length=300)),
+                ("limits", models.JSONField(default=list)),
+                ("at", models.DateTimeField()),
+                ("ended_at", models.DateTimeField(null=True)),
+                ("ended_because", models.CharField(blank=True, max_length=300)),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "ended_by",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="deferrals",
+                        to="plant.pumpset",
+                    ),
+                ),
             ],
             options={
-                'indexes': [models.Index(fields=['pump_set', 'ended_at'], name='safety_defe_pump_se_e668c1_idx')],
+                "indexes": [
+                    models.Index(fields=["pump_set", "ended_at"], name="safety_defe_pump_se_e668c1_idx")
+                ],
             },
         ),
         migrations.AddIndex(
-            model_name='matter',
-            index=models.Index(fields=['site', 'ended_at'], name='safety_matt_site_id_1188f0_idx'),
+            model_name="matter",
+            index=models.Index(fields=["site", "ended_at"], name="safety_matt_site_id_1188f0_idx"),
         ),
         migrations.AddConstraint(
-            model_name='matter',
-            constraint=models.CheckConstraint(condition=models.Q(('pump_set__isnull', False), ('service__isnull', False), models.Q(('room', ''), _negated=True), _connector='OR'), name='matter_somewhere'),
+            model_name="matter",
+            constraint=models.CheckConstraint(
+                condition=models.Q(
+                    ("pump_set__isnull", False),
+                    ("service__isnull", False),
+                    models.Q(("room", ""), _negated=True),
+                    _connector="OR",
+                ),
+                name="matter_somewhere",
+            ),
         ),
         migrations.AddIndex(
-            model_name='temporarychange',
-            index=models.Index(fields=['pump_set', 'off_at'], name='safety_temp_pump_se_568eef_idx'),
+            model_name="temporarychange",
+            index=models.Index(fields=["pump_set", "off_at"], name="safety_temp_pump_se_568eef_idx"),
         ),
     ]

@@ -6,30 +6,56 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('logbook', '0005_answers'),
-        ('plant', '0002_service_serves'),
-        ('safety', '0001_initial'),
+        ("logbook", "0005_answers"),
+        ("plant", "0002_service_serves"),
+        ("safety", "0001_initial"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='TrialRun',
+            name="TrialRun",
             fields=[
-                ('uuid', models.CharField(db_collation='utf8mb4_bin', max_length=64, primary_key=True, serialize=False)),
-                ('questions', models.JSONField()),
-                ('limits', models.CharField(max_length=300)),
-                ('minutes', models.PositiveSmallIntegerField()),
-                ('at', models.DateTimeField()),
-                ('until', models.DateTimeField()),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('pump_set', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='trials', to='plant.pumpset')),
-                ('used_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name='+', to='logbook.record')),
+                (
+                    "uuid",
+                    models.CharField(
+                        db_collation="utf8mb4_bin", max_length=64, primary_key=True, serialize=False
+                    ),
+                ),
+                ("questions", models.JSONField()),
+                ("limits", models.CharField(max_length=300)),
+                ("minutes", models.PositiveSmallIntegerField()),
+                ("at", models.DateTimeField()),
+                ("until", models.DateTimeField()),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "pump_set",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="trials", to="plant.pumpset"
+                    ),
+                ),
+                (
+                    "used_by",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to="logbook.record",
+                    ),
+                ),
             ],
             options={
-                'indexes': [models.Index(fields=['pump_set', 'until'], name='safety_tria_pump_se_f9cb9f_idx')],
+                "indexes": [
+                    models.Index(fields=["pump_set", "until"], name="safety_tria_pump_se_f9cb9f_idx")
+                ],
             },
         ),
     ]

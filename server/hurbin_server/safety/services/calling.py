@@ -19,17 +19,38 @@ from ..models import Call, Matter
 from .pictures import own_picture
 
 
-def report(user: User, site_id: int, uuid: str, at: datetime, *, complaint: str, set_id: int | None = None, service_id: int | None = None, room: str = "",
-           note: str = "", picture: str = "") -> Call:  # fmt: skip
-    """Report a complaint; anybody of the site may. Sent twice it is one call; a second call on an open matter joins it.
+def report(
+    user: User,
+    site_id: int,
+    uuid: str,
+    at: datetime,
+    *,
+    complaint: str,
+    set_id: int | None = None,
+    service_id: int | None = None,
+    room: str = "",
+    note: str = "",
+    picture: str = "",
+) -> Call:
+    """Report a complaint; anybody of the site may. Sent twice it is one call; a second call on an open matter
+    joins it.
 
-    Refused: a stranger (404), nowhere or a place of another site (422), an unknown complaint (422), a time ahead (422).
+    Refused: a stranger (404), nowhere or a place of another site (422), an unknown complaint (422), a time
+    ahead (422).
     """
     require(user, site_id)
     if complaint not in COMPLAINTS:
-        raise Refused(422, "complaint_unknown", f"“{complaint}” is no complaint.", field="complaint", right=", ".join(COMPLAINTS))
+        raise Refused(
+            422,
+            "complaint_unknown",
+            f"“{complaint}” is no complaint.",
+            field="complaint",
+            right=", ".join(COMPLAINTS),
+        )
     if at > now() + timedelta(minutes=10):
-        raise Refused(422, "taken_in_future", "That time lies ahead: check the clock of this device.", field="at")
+        raise Refused(
+            422, "taken_in_future", "That time lies ahead: check the clock of this device.", field="at"
+        )
     where = _where(site_id, set_id, service_id, room)
     with transaction.atomic():
         Site.objects.select_for_update().get(pk=site_id)  # two people who call at once make one matter
@@ -38,9 +59,25 @@ def report(user: User, site_id: int, uuid: str, at: datetime, *, complaint: str,
             if held.matter.site_id != site_id or held.by_id != user.pk:
                 raise Refused(409, "call_id_used", "That call's id belongs to another call.")
             return held
-        matter = Matter.objects.filter(site_id=site_id, ended_at=None, **where).first() or Matter.objects.create(site_id=site_id, opened_at=at, **where)
-        call = Call.objects.create(uuid=uuid, matter=matter, complaint=complaint, note=note.strip(), picture=own_picture(site_id, picture), by=user, at=at)
-        audit.note(user, "call_reported", complaint, site_id=site_id, after={"matter": matter.pk, **{k: str(v) for k, v in where.items()}})
+        matter = Matter.objects.filter(
+            site_id=site_id, ended_at=None, **where
+        ).first() or Matter.objects.create(site_id=site_id, opened_at=at, **where)
+        call = Call.objects.create(
+            uuid=uuid,
+            matter=matter,
+            complaint=complaint,
+            note=note.strip(),
+            picture=own_picture(site_id, picture),
+            by=user,
+            at=at,
+        )
+        audit.note(
+            user,
+            "call_reported",
+            complaint,
+            site_id=site_id,
+            after={"matter": matter.pk, **{k: str(v) for k, v in where.items()}},
+        )
     return call
 
 
@@ -76,7 +113,9 @@ def add_to_call(user: User, uuid: str, note: str, picture: str) -> Call:
 
 
 def end_matter(user: User, matter_id: int, found: str, done: str) -> Matter:
-    """End a matter with what was found and what was done. A technician's doing; nothing closes while a temporary change stands."""
+    """End a matter with what was found and what was done. A technician's doing; nothing closes while a
+    temporary change stands.
+    """
     matter = Matter.objects.select_related("pump_set").filter(pk=matter_id).first()
     if matter is None:
         raise not_found("That call")
@@ -85,13 +124,30 @@ def end_matter(user: User, matter_id: int, found: str, done: str) -> Matter:
         raise Refused(409, "matter_ended", "That matter is ended already.")
     for field, words in (("found", found), ("done", done)):
         if not words.strip():
-            raise Refused(422, f"{field}_missing", f"Say what was {field}.", field=field, right="nothing, if it was nothing")
+            raise Refused(
+                422,
+                f"{field}_missing",
+                f"Say what was {field}.",
+                field=field,
+                right="nothing, if it was nothing",
+            )
     if matter.pump_set is not None:
         from .gating import require_act
 
         require_act(matter.pump_set, "close")
     with transaction.atomic():
-        matter.ended_at, matter.ended_by, matter.found, matter.done = now(), user, found.strip()[:500], done.strip()[:500]
+        matter.ended_at, matter.ended_by, matter.found, matter.done = (
+            now(),
+            user,
+            found.strip()[:500],
+            done.strip()[:500],
+        )
         matter.save()
-        audit.note(user, "matter_ended", matter.pump_set.tag if matter.pump_set else matter.room, site_id=matter.site_id, after={"found": found, "done": done})
+        audit.note(
+            user,
+            "matter_ended",
+            matter.pump_set.tag if matter.pump_set else matter.room,
+            site_id=matter.site_id,
+            after={"found": found, "done": done},
+        )
     return matter

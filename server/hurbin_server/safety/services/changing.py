@@ -30,8 +30,12 @@ def keep_list(user: User, set_id: int, expected: int, lines: list[IsolationSourc
         held = IsolationList.objects.filter(pump_set=row).first()
         version = held.version if held else 0
         if version != expected:
-            raise Refused(409, "stale", "Somebody else changed this list while you had it open. Both are shown: take what is right.",
-                          current={"version": version, "lines": held.lines if held else []})  # fmt: skip
+            raise Refused(
+                409,
+                "stale",
+                "Somebody else changed this list while you had it open. Both are shown: take what is right.",
+                current={"version": version, "lines": held.lines if held else []},
+            )
         before = held.lines if held else []
         if held is None:
             held = IsolationList(pump_set=row, version=0)
@@ -41,25 +45,54 @@ def keep_list(user: User, set_id: int, expected: int, lines: list[IsolationSourc
     return held
 
 
-def put_on(user: User, set_id: int, uuid: str, at: datetime, *, kind: str, place: str, note: str = "", picture: str = "") -> TemporaryChange:
+def put_on(
+    user: User,
+    set_id: int,
+    uuid: str,
+    at: datetime,
+    *,
+    kind: str,
+    place: str,
+    note: str = "",
+    picture: str = "",
+) -> TemporaryChange:
     """Put a temporary change on a set. Sent twice it is one."""
     row = set_for(user, set_id, "technician")
     if kind not in CHANGES:
-        raise Refused(422, "change_unknown", f"“{kind}” is no temporary change.", field="kind", right=", ".join(CHANGES))
+        raise Refused(
+            422, "change_unknown", f"“{kind}” is no temporary change.", field="kind", right=", ".join(CHANGES)
+        )
     if not place.strip():
-        raise Refused(422, "place_missing", "Say where it is, so that the next shift finds it.", field="place", right="terminal 14 of panel C")
+        raise Refused(
+            422,
+            "place_missing",
+            "Say where it is, so that the next shift finds it.",
+            field="place",
+            right="terminal 14 of panel C",
+        )
     if at > now() + timedelta(minutes=10):
-        raise Refused(422, "taken_in_future", "That time lies ahead: check the clock of this device.", field="at")
+        raise Refused(
+            422, "taken_in_future", "That time lies ahead: check the clock of this device.", field="at"
+        )
     with transaction.atomic():
         held, made = TemporaryChange.objects.get_or_create(
             uuid=uuid,
-            defaults={"pump_set": row, "kind": kind, "place": place.strip()[:120], "note": note.strip()[:300], "picture": own_picture(row.site_id, picture),
-                      "put_at": at, "put_by": user},
-        )  # fmt: skip
+            defaults={
+                "pump_set": row,
+                "kind": kind,
+                "place": place.strip()[:120],
+                "note": note.strip()[:300],
+                "picture": own_picture(row.site_id, picture),
+                "put_at": at,
+                "put_by": user,
+            },
+        )
         if held.pump_set_id != row.pk:
             raise Refused(409, "change_id_used", "That change's id belongs to another one.")
         if made:
-            audit.note(user, "change_put_on", f"{row.tag}: {kind}", site_id=row.site_id, after={"place": place})
+            audit.note(
+                user, "change_put_on", f"{row.tag}: {kind}", site_id=row.site_id, after={"place": place}
+            )
     return held
 
 
@@ -73,7 +106,13 @@ def take_off(user: User, uuid: str, note: str) -> TemporaryChange:
         with transaction.atomic():
             held.off_at, held.off_by, held.off_note = now(), user, note.strip()[:300]
             held.save(update_fields=["off_at", "off_by", "off_note"])
-            audit.note(user, "change_taken_off", f"{held.pump_set.tag}: {held.kind}", site_id=held.pump_set.site_id, after={"note": note})
+            audit.note(
+                user,
+                "change_taken_off",
+                f"{held.pump_set.tag}: {held.kind}",
+                site_id=held.pump_set.site_id,
+                after={"note": note},
+            )
     return held
 
 
@@ -81,18 +120,38 @@ def put_off(user: User, set_id: int, uuid: str, decision: DeferralIn, at: dateti
     """Put a repair off: a lead's or technician's decision with its figures. Sent twice it is one."""
     row = set_for(user, set_id, "technician")
     if decision.part not in PARTS:
-        raise Refused(422, "part_unknown", f"“{decision.part}” is no part of a set.", field="part", right=", ".join(PARTS))
+        raise Refused(
+            422,
+            "part_unknown",
+            f"“{decision.part}” is no part of a set.",
+            field="part",
+            right=", ".join(PARTS),
+        )
     limits = [x.model_dump(mode="json") for x in interim(decision, now())]
     with transaction.atomic():
         held, made = Deferral.objects.get_or_create(
             uuid=uuid,
-            defaults={"pump_set": row, "limits": limits, "by": user, "at": at or now(),
-                      **{f: getattr(decision, f) for f in ("part", "what", "reason", "until", "standby", "changes_mind")}},
-        )  # fmt: skip
+            defaults={
+                "pump_set": row,
+                "limits": limits,
+                "by": user,
+                "at": at or now(),
+                **{
+                    f: getattr(decision, f)
+                    for f in ("part", "what", "reason", "until", "standby", "changes_mind")
+                },
+            },
+        )
         if held.pump_set_id != row.pk:
             raise Refused(409, "deferral_id_used", "That decision's id belongs to another one.")
         if made:
-            audit.note(user, "repair_put_off", f"{row.tag}: {decision.what}", site_id=row.site_id, after=decision.model_dump(mode="json"))
+            audit.note(
+                user,
+                "repair_put_off",
+                f"{row.tag}: {decision.what}",
+                site_id=row.site_id,
+                after=decision.model_dump(mode="json"),
+            )
     return held
 
 
@@ -102,13 +161,21 @@ def end_deferral(user: User, uuid: str, because: str) -> Deferral:
         raise not_found("That decision")
     require(user, held.pump_set.site_id, "technician")
     if not because.strip():
-        raise Refused(422, "reason_missing", "Say why it ends.", field="because", right="repaired, decided anew")
+        raise Refused(
+            422, "reason_missing", "Say why it ends.", field="because", right="repaired, decided anew"
+        )
     if held.ended_at is None:
         with transaction.atomic():
             held.ended_at, held.ended_by, held.ended_because = now(), user, because.strip()[:300]
             held.save(update_fields=["ended_at", "ended_by", "ended_because"])
             answer(held.pump_set, ["interim_limit"])
-            audit.note(user, "deferral_ended", f"{held.pump_set.tag}: {held.what}", site_id=held.pump_set.site_id, after={"because": because})
+            audit.note(
+                user,
+                "deferral_ended",
+                f"{held.pump_set.tag}: {held.what}",
+                site_id=held.pump_set.site_id,
+                after={"because": because},
+            )
     return held
 
 
@@ -119,10 +186,18 @@ def read_check_back(user: User, check_id: int, said: str) -> CheckBack:
         raise not_found("That check-back")
     require(user, held.pump_set.site_id, "technician")
     if not said.strip():
-        raise Refused(422, "said_missing", "Say what you saw.", field="said", right="dry, quiet, amps as before")
+        raise Refused(
+            422, "said_missing", "Say what you saw.", field="said", right="dry, quiet, amps as before"
+        )
     if held.read_at is None:
         with transaction.atomic():
             held.read_at, held.read_by, held.said = now(), user, said.strip()[:300]
             held.save(update_fields=["read_at", "read_by", "said"])
-            audit.note(user, "check_back_read", held.pump_set.tag, site_id=held.pump_set.site_id, after={"said": said})
+            audit.note(
+                user,
+                "check_back_read",
+                held.pump_set.tag,
+                site_id=held.pump_set.site_id,
+                after={"said": said},
+            )
     return held

@@ -6,6 +6,7 @@ from datetime import datetime
 
 from django.db import transaction
 
+from hurbin_core.logbook import Offer
 from hurbin_core.plant import KINDS
 from hurbin_core.safety import Act, Isolation, SafetyFacts, Waiver, ask, check_waiver
 from hurbin_server.base import audit
@@ -24,15 +25,32 @@ from .trying import released_on, stops_on
 def facts_for(pump_set: PumpSet, iso: Isolation | None = None, worker: str = "") -> SafetyFacts:
     """Everything on record that gates ask for. `worker`: who asks, by sign-in; nobody has no lock."""
     motor = pump_set.fittings.filter(slot="motor", to_at=None).select_related("component").first()
-    electronics = KINDS[pump_set.kind].built_in_electronics or bool(motor and getattr(plate_of(motor.component), "built_in_electronics", False))
+    electronics = KINDS[pump_set.kind].built_in_electronics or bool(
+        motor and getattr(plate_of(motor.component), "built_in_electronics", False)
+    )
     return SafetyFacts(
-        isolation=iso if iso is not None else isolation_now(pump_set, now())[1], kind=pump_set.kind, electronics=electronics,
-        changes=list(TemporaryChange.objects.filter(pump_set=pump_set, off_at=None).values_list("kind", flat=True)),
-        stops=stops_on(pump_set), trials=released_on(pump_set), worker=worker,
-        waivers=[Waiver(gate=w.gate, reason=w.reason, by=w.by.full_name, until=w.until)
-                 for w in GateWaiver.objects.filter(pump_set=pump_set, until__gt=now()).select_related("by")],
+        isolation=iso if iso is not None else isolation_now(pump_set, now())[1],
+        kind=pump_set.kind,
+        electronics=electronics,
+        changes=list(
+            TemporaryChange.objects.filter(pump_set=pump_set, off_at=None).values_list("kind", flat=True)
+        ),
+        stops=stops_on(pump_set),
+        trials=released_on(pump_set),
+        worker=worker,
+        waivers=[
+            Waiver(gate=w.gate, reason=w.reason, by=w.by.full_name, until=w.until)
+            for w in GateWaiver.objects.filter(pump_set=pump_set, until__gt=now()).select_related("by")
+        ],
         as_of=now(),
-    )  # fmt: skip
+    )
+
+
+def offers_of(pump_set: PumpSet, user: User, acts: list[str]) -> dict[str, Offer]:
+    """What the gates say of these acts, for this person, on a set as it stands now."""
+    facts = facts_for(pump_set, worker=user.username) if acts else SafetyFacts()
+    told = {a: ask(a, facts) for a in acts}  # type: ignore[arg-type]
+    return {a: Offer(act=a, offered=t.offered, wants=[s.asks for s in t.shut]) for a, t in told.items()}
 
 
 def require_act(pump_set: PumpSet, act: Act) -> None:
@@ -48,6 +66,14 @@ def set_aside(user: User, set_id: int, gate: str, reason: str, until: datetime) 
     row = set_for(user, set_id, "lead")
     check_waiver(gate, reason, until, now())
     with transaction.atomic():
-        made = GateWaiver.objects.create(pump_set=row, gate=gate, reason=reason.strip()[:300], by=user, at=now(), until=until)
-        audit.note(user, "gate_set_aside", f"{row.tag}: {gate}", site_id=row.site_id, after={"reason": reason, "until": until.isoformat()})
+        made = GateWaiver.objects.create(
+            pump_set=row, gate=gate, reason=reason.strip()[:300], by=user, at=now(), until=until
+        )
+        audit.note(
+            user,
+            "gate_set_aside",
+            f"{row.tag}: {gate}",
+            site_id=row.site_id,
+            after={"reason": reason, "until": until.isoformat()},
+        )
     return made

@@ -30,20 +30,46 @@ def keep_picture(user: User, site_id: int, uuid: str, raw: bytes) -> Picture:
             raise Refused(409, "picture_id_used", "That picture's id belongs to another picture.")
         return held
     if len(raw) > MOST:
-        raise Refused(422, "picture_too_large", f"The picture has {len(raw) / 1e6:.0f} MB; 8 MB are taken.", field="file", right="a smaller picture")
+        raise Refused(
+            422,
+            "picture_too_large",
+            f"The picture has {len(raw) / 1e6:.0f} MB; 8 MB are taken.",
+            field="file",
+            right="a smaller picture",
+        )
     try:
         with Image.open(io.BytesIO(raw)) as opened:
             if opened.width * opened.height > MOST_PIXELS:
-                raise Refused(422, "picture_too_large", "The picture has too many pixels.", field="file", right="60 million or fewer")
+                raise Refused(
+                    422,
+                    "picture_too_large",
+                    "The picture has too many pixels.",
+                    field="file",
+                    right="60 million or fewer",
+                )
             upright = ImageOps.exif_transpose(opened).convert("RGB")
     except (UnidentifiedImageError, OSError, ValueError, Image.DecompressionBombError):
-        raise Refused(422, "not_a_picture", "That file is no picture that can be read.", field="file", right="JPEG, PNG or WebP") from None
+        raise Refused(
+            422,
+            "not_a_picture",
+            "That file is no picture that can be read.",
+            field="file",
+            right="JPEG, PNG or WebP",
+        ) from None
     upright.thumbnail((LONG_SIDE, LONG_SIDE))
     plain = Image.new("RGB", upright.size)
     plain.paste(upright)
     out = io.BytesIO()
     plain.save(out, "JPEG", quality=82, optimize=True)
-    return Picture.objects.create(uuid=uuid, site_id=site_id, content=out.getvalue(), width=plain.width, height=plain.height, by=user, at=now())
+    return Picture.objects.create(
+        uuid=uuid,
+        site_id=site_id,
+        content=out.getvalue(),
+        width=plain.width,
+        height=plain.height,
+        by=user,
+        at=now(),
+    )
 
 
 def picture_for(user: User, uuid: str) -> Picture:

@@ -8,15 +8,15 @@ from typing import Any
 from django.db.models import Q
 
 from hurbin_core.base import write
-from hurbin_core.logbook import Context, InterimLimit, Standing
+from hurbin_core.catalogue import benches
+from hurbin_core.logbook import Context, InterimLimit, SetState, Standing, case_of
 from hurbin_core.safety import Isolation, SetFacts, fold
 from hurbin_server.base.clock import now
 from hurbin_server.logbook.models import Entry, Record, Sheet
-from hurbin_server.logbook.services.context import fitted_at
+from hurbin_server.logbook.services.casing import fitted_at, part_of
 from hurbin_server.logbook.services.judging import entries_of, raw_of
 from hurbin_server.logbook.signals import Over
 from hurbin_server.plant.models import PumpSet
-from hurbin_server.plant.services.parts import plate_of
 
 from ..models import Deferral, IsolationState
 
@@ -26,19 +26,22 @@ BENCH = "make_safe"
 def partner_of(pump_set: PumpSet) -> str:
     if not pump_set.pair:
         return ""
-    others = PumpSet.objects.filter(service_id=pump_set.service_id, pair=pump_set.pair).exclude(pk=pump_set.pk).order_by("tag")
+    others = (
+        PumpSet.objects.filter(service_id=pump_set.service_id, pair=pump_set.pair)
+        .exclude(pk=pump_set.pk)
+        .order_by("tag")
+    )
     return others.values_list("tag", flat=True).first() or ""
 
 
 def facts_of(pump_set: PumpSet, at: datetime, partner: str | None = None) -> SetFacts:
-    """What of the set decides which sources it can have; `partner`: the one it had, where that is not today's."""
+    """What of the set decides which sources it can have; `partner`: the one it had, where that is not
+    today's.
+    """
     parts = fitted_at(pump_set, at, ("motor", "control"))
-    motor, control = parts.get("motor"), parts.get("control")
-    plate: Any = plate_of(motor) if motor is not None and motor.plate_version else None
-    return SetFacts.of(
-        Context(as_of=at, kind=pump_set.kind, control_kind=control.kind if control else "", motor=plate,
-                partner=partner_of(pump_set) if partner is None else partner)
-    )
+    stood = {slot: part_of(slot, c) for slot, c in parts.items()}
+    state = SetState(partner=partner_of(pump_set) if partner is None else partner)
+    return SetFacts.of(case_of(Context(as_of=at, kind=pump_set.kind, parts=stood), state=state))
 
 
 def entries_on(sheet: Sheet, *, before: datetime | None = None) -> list[Any]:
@@ -50,7 +53,9 @@ def entries_on(sheet: Sheet, *, before: datetime | None = None) -> list[Any]:
 
 
 def sheet_now(pump_set: PumpSet) -> Sheet | None:
-    """The open sheet; else the last one that was ended while entries for it were still on somebody's device."""
+    """The open sheet; else the last one that was ended while entries for it were still on somebody's
+    device.
+    """
     rows = Sheet.objects.filter(pump_set=pump_set, bench=BENCH).select_related("opened_by")
     open_ = rows.filter(closed_at=None).order_by("opened_at").first()
     return open_ or rows.filter(entries__late=True).distinct().order_by("-closed_at").first()
@@ -68,7 +73,9 @@ def isolation_now(pump_set: PumpSet, at: datetime) -> tuple[Sheet | None, Isolat
 
 def standing_at(pump_set: PumpSet, at: datetime, partner: str | None = None) -> Standing | None:
     """How the set stood just before this moment: for the record that is judged then, now or years later."""
-    rows = Sheet.objects.filter(pump_set=pump_set, bench=BENCH, opened_at__lt=at).filter(Q(closed_at=None) | Q(closed_at__gt=at))
+    rows = Sheet.objects.filter(pump_set=pump_set, bench=BENCH, opened_at__lt=at).filter(
+        Q(closed_at=None) | Q(closed_at__gt=at)
+    )
     sheet = rows.order_by("-opened_at").first()
     if sheet is None:
         return None
@@ -76,7 +83,14 @@ def standing_at(pump_set: PumpSet, at: datetime, partner: str | None = None) -> 
     if iso.since is None:
         return None
     proved = iso.proof.acts.get("live_after") if iso.state == "proved" else None
-    return Standing(state=iso.state, sheet=sheet.uuid, since=iso.since, scopes=sorted(iso.scopes), workers=[w.name for w in iso.workers], proved_at=proved)
+    return Standing(
+        state=iso.state,
+        sheet=sheet.uuid,
+        since=iso.since,
+        scopes=sorted(iso.scopes),
+        workers=[w.name for w in iso.workers],
+        proved_at=proved,
+    )
 
 
 def refresh(pump_set: PumpSet, at: datetime) -> Isolation:
@@ -85,29 +99,44 @@ def refresh(pump_set: PumpSet, at: datetime) -> Isolation:
     if sheet is None or iso.since is None:
         IsolationState.objects.filter(pump_set=pump_set).delete()
         return iso
-    says = write(iso.conflicts[-1]) if iso.conflicts else write(iso.proof.why) if iso.proof.why is not None else ""
+    says = (
+        write(iso.conflicts[-1])
+        if iso.conflicts
+        else write(iso.proof.why)
+        if iso.proof.why is not None
+        else ""
+    )
     IsolationState.objects.update_or_create(
         pump_set=pump_set,
         defaults={
-            "state": iso.state, "sheet": sheet.uuid, "since": iso.since, "scopes": iso.scopes, "says": says[:300],
+            "state": iso.state,
+            "sheet": sheet.uuid,
+            "since": iso.since,
+            "scopes": iso.scopes,
+            "says": says[:300],
             "workers": [w.model_dump(mode="json") for w in iso.workers],
             "proved_at": iso.proof.acts.get("live_after") if iso.state == "proved" else None,
         },
-    )  # fmt: skip
+    )
     return iso
 
 
 def closed_answers(pump_set: PumpSet) -> list[Over]:
-    """Volts on an isolated set are answered by a proof after them, or by giving the set back; a limit of a repair put off
-    ends with it. That a set was made safe once is history from the start."""
+    """Volts on an isolated set are answered by a proof after them, or by giving the set back; a limit of a
+    repair put off ends with it. That a set was made safe once is history from the start.
+    """
     at = now()
     _, iso = isolation_now(pump_set, at)
     out = [Over("made_safe", at)]
     if iso.volts_seen is None:
-        out.append(Over("live_on_isolated", iso.proof.acts.get("live_after", at) if iso.state == "proved" else at))
+        out.append(
+            Over("live_on_isolated", iso.proof.acts.get("live_after", at) if iso.state == "proved" else at)
+        )
     live = Deferral.objects.filter(pump_set=pump_set, ended_at=None)
     # A judgement from before limits had ids of their own stands for whatever is still agreed on.
-    out.append(Over("interim_limit", at, {x.subject for d in live for x in limits_of(d)} | ({""} if live else set())))
+    out.append(
+        Over("interim_limit", at, {x.subject for d in live for x in limits_of(d)} | ({""} if live else set()))
+    )
     return out
 
 
@@ -117,6 +146,9 @@ def limits_of(d: Deferral) -> list[InterimLimit]:
 
 
 def last_check(pump_set: PumpSet, known_at: datetime) -> datetime | None:
-    """The newest running check that was on record then: the proof of a restart may be younger than the last word on the sheet."""
-    rows = Record.objects.filter(pump_set=pump_set, bench="running_check", live=True, saved_at__lte=known_at)
+    """The newest record that proves a restart and was on record then: it may be younger than the last word on
+    the sheet.
+    """
+    proves = [b.name for b in benches() if "restart" in b.evidence]
+    rows = Record.objects.filter(pump_set=pump_set, bench__in=proves, live=True, saved_at__lte=known_at)
     return rows.order_by("-taken_at").values_list("taken_at", flat=True).first()

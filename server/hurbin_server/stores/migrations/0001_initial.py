@@ -6,64 +6,102 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('plant', '0002_service_serves'),
+        ("plant", "0002_service_serves"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Van',
+            name="Van",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(db_collation='utf8mb4_bin', max_length=60)),
-                ('site', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='vans', to='plant.site')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("name", models.CharField(db_collation="utf8mb4_bin", max_length=60)),
+                (
+                    "site",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="vans", to="plant.site"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='ShimMove',
+            name="ShimMove",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('tenths', models.PositiveIntegerField()),
-                ('change', models.IntegerField()),
-                ('why', models.CharField(max_length=120)),
-                ('entry', models.CharField(blank=True, db_collation='utf8mb4_bin', max_length=64)),
-                ('at', models.DateTimeField()),
-                ('by', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('van', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='moves', to='stores.van')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("tenths", models.PositiveIntegerField()),
+                ("change", models.IntegerField()),
+                ("why", models.CharField(max_length=120)),
+                ("entry", models.CharField(blank=True, db_collation="utf8mb4_bin", max_length=64)),
+                ("at", models.DateTimeField()),
+                (
+                    "by",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
+                ),
+                (
+                    "van",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="moves", to="stores.van"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='ShimLot',
+            name="ShimLot",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('tenths', models.PositiveIntegerField()),
-                ('count', models.IntegerField(default=0)),
-                ('least', models.PositiveIntegerField(default=0)),
-                ('van', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='lots', to='stores.van')),
+                (
+                    "id",
+                    models.BigAutoField(
+                        auto_created=True, primary_key=True, serialize=False, verbose_name="ID"
+                    ),
+                ),
+                ("tenths", models.PositiveIntegerField()),
+                ("count", models.IntegerField(default=0)),
+                ("least", models.PositiveIntegerField(default=0)),
+                (
+                    "van",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="lots", to="stores.van"
+                    ),
+                ),
             ],
         ),
         migrations.AddConstraint(
-            model_name='van',
-            constraint=models.UniqueConstraint(fields=('site', 'name'), name='van_once'),
+            model_name="van",
+            constraint=models.UniqueConstraint(fields=("site", "name"), name="van_once"),
         ),
         migrations.AddIndex(
-            model_name='shimmove',
-            index=models.Index(fields=['entry'], name='stores_shim_entry_4b6718_idx'),
+            model_name="shimmove",
+            index=models.Index(fields=["entry"], name="stores_shim_entry_4b6718_idx"),
         ),
         migrations.AddIndex(
-            model_name='shimmove',
-            index=models.Index(fields=['van', '-at'], name='stores_shim_van_id_65119a_idx'),
+            model_name="shimmove",
+            index=models.Index(fields=["van", "-at"], name="stores_shim_van_id_65119a_idx"),
         ),
         migrations.AddConstraint(
-            model_name='shimlot',
-            constraint=models.UniqueConstraint(fields=('van', 'tenths'), name='lot_once'),
+            model_name="shimlot",
+            constraint=models.UniqueConstraint(fields=("van", "tenths"), name="lot_once"),
         ),
         migrations.AddConstraint(
-            model_name='shimlot',
-            constraint=models.CheckConstraint(condition=models.Q(('tenths__gt', 0)), name='lot_has_thickness'),
+            model_name="shimlot",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("tenths__gt", 0)), name="lot_has_thickness"
+            ),
         ),
     ]

@@ -62,11 +62,19 @@ def _set(user: User, van: Van, tenths: int, count: int, least: int | None, why: 
 
 
 def bring_in(user: User, site_id: int, text: str) -> list[ShelfRow]:
-    """A stock file, all or nothing: every line sets a size of a van. Refused with every line that is wrong (422)."""
+    """A stock file, all or nothing: every line sets a size of a van. Refused with every line that is wrong
+    (422).
+    """
     site = site_for(user, site_id, "technician")
     rows, problems = read_shelf(text)
     if problems:
-        raise Refused(422, "rows_refused", f"{len(problems)} lines are refused; nothing was changed. {problems[0].field}: {problems[0].message}", problems=problems[:50])
+        raise Refused(
+            422,
+            "rows_refused",
+            f"{len(problems)} lines are refused; nothing was changed. {problems[0].field}:"
+            f" {problems[0].message}",
+            problems=problems[:50],
+        )
     if not rows:
         raise Refused(422, "file_empty", "There is no line in that file.", field="file")
     if len({r.van for r in rows} | set(site.vans.values_list("name", flat=True))) > MOST_VANS:
@@ -79,10 +87,14 @@ def bring_in(user: User, site_id: int, text: str) -> list[ShelfRow]:
     return rows
 
 
-def book(user: User, site: Site, jobs: Mapping[str, tuple[str, Counter[int]]], known: set[str], why: str) -> None:
-    """Bring the counts to what these entries of a sheet say they took and brought back: entry to van and change by size.
+def book(
+    user: User, site: Site, jobs: Mapping[str, tuple[str, Counter[int]]], known: set[str], why: str
+) -> None:
+    """Bring the counts to what these entries of a sheet say they took and brought back: entry to van and
+    change by size.
 
-    `known`: every entry of the sheet; one that says nothing any more is booked back. Said twice it is booked once.
+    `known`: every entry of the sheet; one that says nothing any more is booked back. Said twice it is booked
+    once.
     """
     vans = {v.name: v for v in Van.objects.filter(site=site)}
     booked: dict[str, Counter[tuple[int, int]]] = {}
@@ -90,7 +102,9 @@ def book(user: User, site: Site, jobs: Mapping[str, tuple[str, Counter[int]]], k
         booked.setdefault(m.entry, Counter())[m.van_id, m.tenths] += m.change
     for entry in {*jobs, *booked}:
         name, change = jobs.get(entry, ("", Counter()))
-        wanted = Counter({(vans[name].pk, t): n for t, n in change.items() if n}) if name in vans else Counter()
+        wanted = (
+            Counter({(vans[name].pk, t): n for t, n in change.items() if n}) if name in vans else Counter()
+        )
         open_ = Counter(wanted)
         open_.subtract(booked.get(entry, Counter()))
         for (van_id, tenths), n in sorted(open_.items()):
@@ -99,4 +113,6 @@ def book(user: User, site: Site, jobs: Mapping[str, tuple[str, Counter[int]]], k
             lot, _ = ShimLot.objects.select_for_update().get_or_create(van_id=van_id, tenths=tenths)
             lot.count += n
             lot.save(update_fields=["count"])
-            ShimMove.objects.create(van_id=van_id, tenths=tenths, change=n, why=why[:120], entry=entry, by=user, at=now())
+            ShimMove.objects.create(
+                van_id=van_id, tenths=tenths, change=n, why=why[:120], entry=entry, by=user, at=now()
+            )

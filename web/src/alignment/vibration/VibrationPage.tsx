@@ -19,10 +19,10 @@ export function VibrationPage() {
   const { id, recordId, mode, record } = useBenchPage();
   const set = useSet(id);
   const schema = useSchema("/api/benches/vibration/schema");
-  const context = useGet("/api/benches/vibration/context/{set_id}", { set_id: id });
+  const context = useGet("/api/benches/vibration/case/{set_id}", { set_id: id });
   return (
     <Ready query={set} what="Fetching the set">{(s) => <Ready query={schema}>{(sch) => <Ready query={context}>{(c) =>
-      recordId === null ? <Round key="new" set={s} rules={enteredFields(sch)} start={ofTheSet(c.last?.body)} mode="new" record={null} />
+      recordId === null ? <Round key="new" set={s} rules={enteredFields(sch)} start={ofTheSet(c.context.last?.body)} mode="new" record={null} />
         : <Ready query={record}>{(r) => <Round key={`${mode}${r.id}`} set={s} rules={enteredFields(sch)} start={r.body as Body} mode={mode} record={r} />}</Ready>}</Ready>}</Ready>}</Ready>
   );
 }

@@ -12,14 +12,14 @@ export interface EnteredRule {
 }
 interface JsonSchema {
   properties?: Record<string, { "x-entered"?: EnteredRule; title?: string }>;
+  $defs?: Record<string, JsonSchema>;
 }
 /** The typed-figure fields of a schema the server sent. */
 export function enteredFields(schema: unknown): Record<string, EnteredRule> {
-  const out: Record<string, EnteredRule> = {};
-  for (const [name, p] of Object.entries((schema as JsonSchema).properties ?? {})) {
-    if (p["x-entered"]) out[name] = p["x-entered"];
-  }
-  return out;
+  const { $defs = {}, ...own } = schema as JsonSchema;
+  // An entry of several kinds is a choice of models: each field stands in one of them.
+  const models = [...Object.values($defs), own];
+  return Object.fromEntries(models.flatMap((m) => Object.entries(m.properties ?? {})).flatMap(([name, p]) => (p["x-entered"] ? [[name, p["x-entered"]]] : [])));
 }
 
 export function FigureField(props: {

@@ -4,15 +4,15 @@
  */
 
 export interface paths {
-    "/api/benches/alignment/context/{set_id}": {
+    "/api/benches/alignment/case/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Context */
-        get: operations["alignment_context"];
+        /** Case */
+        get: operations["alignment_case"];
         put?: never;
         post?: never;
         delete?: never;
@@ -106,15 +106,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/insulation/context/{set_id}": {
+    "/api/benches/insulation/case/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Context */
-        get: operations["insulation_context"];
+        /** Case */
+        get: operations["insulation_case"];
         put?: never;
         post?: never;
         delete?: never;
@@ -208,15 +208,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/make_safe/context/{set_id}": {
+    "/api/benches/make_safe/case/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Context */
-        get: operations["make_safe_context"];
+        /** Case */
+        get: operations["make_safe_case"];
         put?: never;
         post?: never;
         delete?: never;
@@ -310,15 +310,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/running_check/context/{set_id}": {
+    "/api/benches/running_check/case/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Context */
-        get: operations["running_check_context"];
+        /** Case */
+        get: operations["running_check_case"];
         put?: never;
         post?: never;
         delete?: never;
@@ -378,15 +378,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/vibration/context/{set_id}": {
+    "/api/benches/vibration/case/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Context */
-        get: operations["vibration_context"];
+        /** Case */
+        get: operations["vibration_case"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1622,241 +1622,44 @@ export interface components {
             /** Set Id */
             set_id: number;
         };
-        /**
-         * AlignmentEntry
-         * @description One thing that was said, read or done. Seen from behind the motor towards the pump: 12 up, 3 right, 9 left. `kind` says which fields count.
-         *
-         *     pass: one set of readings at one time, with whatever measures of the set came with it. measures: the set's own figures
-         *     (the newest word on each counts, for every pass). before: what was looked at with the guard off. moved: which shims lie
-         *     under each foot now, and how far it was pushed. tightened: drawn up in a cross. fit: the coupling itself. try: a pack in
-         *     pencil, never kept. undo: takes one earlier entry back. Steps are positive where the motor's hub is proud. Dials are
-         *     in-travel positive, zeroed at 12. A pack is written `0.50 + 0.25 mm`, `?` for a piece that was not measured. `taken` unsaid: as the visit stands. Every field may be missing.
-         */
-        AlignmentEntry: {
-            /** Front left, gap outer less inner edge */
-            across_front_left?: components["schemas"]["Entered"] | null;
-            /** Front right, gap outer less inner edge */
-            across_front_right?: components["schemas"]["Entered"] | null;
-            /** Rear left, gap outer less inner edge */
-            across_rear_left?: components["schemas"]["Entered"] | null;
-            /** Rear right, gap outer less inner edge */
-            across_rear_right?: components["schemas"]["Entered"] | null;
-            /** Angle, right */
-            angle_h?: components["schemas"]["Entered"] | null;
-            /** Angle, up */
-            angle_v?: components["schemas"]["Entered"] | null;
-            /** Other dial at 3 */
-            back_3?: components["schemas"]["Entered"] | null;
-            /** Other dial at 6 */
-            back_6?: components["schemas"]["Entered"] | null;
-            /** Other dial at 9 */
-            back_9?: components["schemas"]["Entered"] | null;
-            /** Hubs tried bare */
-            bare_fit?: boolean | null;
-            /** Bolts of a foot or flange */
-            bolts?: number | null;
+        /** AlignmentCase */
+        AlignmentCase: {
+            context: components["schemas"]["Context"];
             /**
-             * The rim dial is carried by
-             * @default motor
-             * @enum {string}
+             * Extras
+             * @default {}
              */
-            carried_by: "motor" | "pump";
-            /** Cold */
-            cold?: components["schemas"]["Entered"] | null;
-            /** The coupling is */
-            coupling?: ("short" | "spacer") | null;
-            /** Coupling diameter */
-            coupling_diameter?: components["schemas"]["Entered"] | null;
-            /** Element renewed */
-            element_renewed?: boolean | null;
-            /** Face at 3 */
-            face_3?: components["schemas"]["Entered"] | null;
-            /** Face at 6 */
-            face_6?: components["schemas"]["Entered"] | null;
-            /** Face at 9 */
-            face_9?: components["schemas"]["Entered"] | null;
-            /** Diameter over the faces */
-            face_diameter?: components["schemas"]["Entered"] | null;
+            extras: {
+                [key: string]: unknown;
+            };
             /**
-             * The face dial touches
-             * @default front
-             * @enum {string}
+             * Filed
+             * @default []
              */
-            face_touches: "front" | "back";
-            /** The pump's shaft has to float (balance disc) */
-            floating_shaft?: boolean | null;
-            /** Gap at 12 */
-            gap_12?: components["schemas"]["Entered"] | null;
-            /** Gap at 3 */
-            gap_3?: components["schemas"]["Entered"] | null;
-            /** Gap at 6 */
-            gap_6?: components["schemas"]["Entered"] | null;
-            /** Gap at 9 */
-            gap_9?: components["schemas"]["Entered"] | null;
-            /** Guard on */
-            guard_on?: boolean | null;
-            /** Element halves as they were marked */
-            halves_as_marked?: boolean | null;
-            /** Gap between the hubs */
-            hub_gap?: components["schemas"]["Entered"] | null;
-            /** Gap the maker asks for */
-            hub_gap_maker?: components["schemas"]["Entered"] | null;
-            /** Hubs tried with the key */
-            keyed_fit?: boolean | null;
+            filed: components["schemas"]["AlignmentEntryIn"][];
             /**
-             * What
-             * @default pass
-             * @enum {string}
+             * Offers
+             * @default {}
              */
-            kind: "pass" | "measures" | "before" | "moved" | "tightened" | "fit" | "try" | "undo";
-            /** The coupling tolerates, angle */
-            maker_angle?: components["schemas"]["Entered"] | null;
-            /** The maker allows between opposite gaps */
-            maker_gap?: components["schemas"]["Entered"] | null;
-            /** The coupling tolerates, offset */
-            maker_offset?: components["schemas"]["Entered"] | null;
-            /** Hubs, shims and feet marked for a way back */
-            marked?: boolean | null;
+            offers: {
+                [key: string]: components["schemas"]["Offer"];
+            };
             /**
-             * Read with
-             * @default straightedge
-             * @enum {string}
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
              */
-            method: "straightedge" | "rim_face" | "reverse" | "flange" | "laser";
-            /** Motor, foot to shaft */
-            motor_height?: components["schemas"]["Entered"] | null;
-            /** Motor of */
-            motor_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
-            /** Motor's metal at work */
-            motor_temperature?: components["schemas"]["Entered"] | null;
-            /** Pump and motor stay within 10 K of ambient at work */
-            near_ambient?: boolean | null;
-            /** New bolts with thread lock */
-            new_bolts?: boolean | null;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** Pitch of the support's nut */
-            nut_pitch?: components["schemas"]["Entered"] | null;
-            /** Offset, right */
-            offset_h?: components["schemas"]["Entered"] | null;
-            /** Offset, up */
-            offset_v?: components["schemas"]["Entered"] | null;
-            /**
-             * Shims, front left
-             * @default
-             */
-            pack_front_left: string;
-            /**
-             * Shims, front right
-             * @default
-             */
-            pack_front_right: string;
-            /**
-             * Shims, rear left
-             * @default
-             */
-            pack_rear_left: string;
-            /**
-             * Shims, rear right
-             * @default
-             */
-            pack_rear_right: string;
-            /** Moved while the pipe bolts were drawn up */
-            pipe_strain?: components["schemas"]["Entered"] | null;
-            /** Between the two planes */
-            plane_distance?: components["schemas"]["Entered"] | null;
-            /** Play in the bolt holes, to each side */
-            play?: components["schemas"]["Entered"] | null;
-            /** Pump, foot to shaft */
-            pump_height?: components["schemas"]["Entered"] | null;
-            /** Pump of */
-            pump_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
-            /** Pump's metal at work */
-            pump_temperature?: components["schemas"]["Entered"] | null;
-            /** Pushed right at the front */
-            pushed_front?: components["schemas"]["Entered"] | null;
-            /** Pushed right at the rear */
-            pushed_rear?: components["schemas"]["Entered"] | null;
-            /** Rim at 3 */
-            rim_3?: components["schemas"]["Entered"] | null;
-            /** Rim at 6 */
-            rim_6?: components["schemas"]["Entered"] | null;
-            /** Rim at 9 */
-            rim_9?: components["schemas"]["Entered"] | null;
-            /**
-             * Why it went
-             * @default
-             */
-            root: string;
-            /** Run-out of the face */
-            run_out_face?: components["schemas"]["Entered"] | null;
-            /** Run-out of the rim */
-            run_out_rim?: components["schemas"]["Entered"] | null;
-            /** Sag at 6 */
-            sag?: components["schemas"]["Entered"] | null;
-            /** Motor's hub */
-            screws_motor?: ("fixed" | "floating") | null;
-            /** Pump's hub */
-            screws_pump?: ("fixed" | "floating") | null;
-            /** Under the coupling */
-            signs?: ("nothing" | "rubber_dust" | "torn_element" | "loose_bolts" | "heat_marks")[] | null;
-            /** Front left rises when loosened */
-            soft_front_left?: components["schemas"]["Entered"] | null;
-            /** Front right rises when loosened */
-            soft_front_right?: components["schemas"]["Entered"] | null;
-            /** Rear left rises when loosened */
-            soft_rear_left?: components["schemas"]["Entered"] | null;
-            /** Rear right rises when loosened */
-            soft_rear_right?: components["schemas"]["Entered"] | null;
-            /** Speed */
-            speed?: components["schemas"]["Entered"] | null;
-            /** Springy with a clean, thin pack */
-            springy?: boolean | null;
-            /** Step at 12 */
-            step_12?: components["schemas"]["Entered"] | null;
-            /** Step at 3 */
-            step_3?: components["schemas"]["Entered"] | null;
-            /** Step at 6 */
-            step_6?: components["schemas"]["Entered"] | null;
-            /** Step at 9 */
-            step_9?: components["schemas"]["Entered"] | null;
-            /** Flange to support */
-            support_distance?: components["schemas"]["Entered"] | null;
-            /** When */
-            taken?: ("as_found" | "after_move" | "as_left") | null;
-            /**
-             * The machines are
-             * @default cold
-             * @enum {string}
-             */
-            temperature: "cold" | "hot";
-            /** After the last tightening */
-            tight?: boolean | null;
-            /** Torque */
-            torque?: components["schemas"]["Entered"] | null;
-            /**
-             * Entry taken back
-             * @default
-             */
-            undoes: string;
-            /**
-             * Van
-             * @default
-             */
-            van: string;
-            /** It changes with the pipe bolts */
-            with_pipes?: boolean | null;
-            /** Coupling to front feet */
-            x_front?: components["schemas"]["Entered"] | null;
-            /** Coupling to rear feet */
-            x_rear?: components["schemas"]["Entered"] | null;
+            state: components["schemas"]["SetState"];
         };
         /** AlignmentEntryIn */
         AlignmentEntryIn: {
-            body: components["schemas"]["AlignmentEntry"];
+            /** Body */
+            body: components["schemas"]["PassRead"] | components["schemas"]["VisitWord"] | components["schemas"]["Moved"] | components["schemas"]["VisitTakenBack"];
             /**
              * By
              * @default
@@ -1867,6 +1670,11 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
             /**
              * Taken At
              * Format: date-time
@@ -1891,7 +1699,8 @@ export interface components {
         };
         /** AlignmentOpenEntryIn */
         AlignmentOpenEntryIn: {
-            body: components["schemas"]["AlignmentEntry"];
+            /** Body */
+            body: components["schemas"]["PassRead"] | components["schemas"]["VisitWord"] | components["schemas"]["Moved"] | components["schemas"]["VisitTakenBack"];
             /**
              * By
              * @default
@@ -1902,6 +1711,11 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
             /**
              * Taken At
              * Format: date-time
@@ -1932,6 +1746,16 @@ export interface components {
             /** Sheet */
             sheet: string;
         };
+        /** AlignmentSaveOut */
+        AlignmentSaveOut: {
+            /** Again */
+            again: boolean;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationAlignmentView"];
+            /** Record */
+            record: number;
+        };
         /**
          * Answer
          * @description May it be offered? `shut`: the gates that say no. `waived`: those that a lead has set aside.
@@ -1952,6 +1776,35 @@ export interface components {
              * @default []
              */
             waived: components["schemas"]["Waiver"][];
+        };
+        /**
+         * AtSource
+         * @description One source of the list: shut, as found again, or what was stored in it let out (volts for a bus or
+         *     capacitors).
+         */
+        AtSource: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "shut" | "opened" | "released";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Volts left */
+            reading?: components["schemas"]["Entered"] | null;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
         };
         /**
          * Bound
@@ -2155,24 +2008,6 @@ export interface components {
              */
             as_of: string;
             /**
-             * Change Kinds
-             * @default []
-             */
-            change_kinds: string[];
-            /**
-             * Changes
-             * @default []
-             */
-            changes: string[];
-            /** Checked At */
-            checked_at?: string | null;
-            control?: components["schemas"]["ControlPlate"] | null;
-            /**
-             * Control Kind
-             * @default
-             */
-            control_kind: string;
-            /**
              * Cuts
              * @default []
              */
@@ -2188,28 +2023,23 @@ export interface components {
              */
             history: components["schemas"]["HistoryPoint"][];
             /**
-             * Interim
-             * @default []
-             */
-            interim: components["schemas"]["InterimLimit"][];
-            isolation?: components["schemas"]["Standing"] | null;
-            /**
              * Kind
              * @default
              */
             kind: string;
             last?: components["schemas"]["PastSheet"] | null;
-            motor?: components["schemas"]["MotorPlate"] | null;
             /**
              * Overrides
              * @default []
              */
             overrides: components["schemas"]["Override"][];
             /**
-             * Partner
-             * @default
+             * Parts
+             * @default {}
              */
-            partner: string;
+            parts: {
+                [key: string]: components["schemas"]["FittedPart"];
+            };
             /**
              * Serves
              * @default
@@ -2221,11 +2051,6 @@ export interface components {
              */
             tag: string;
             twin?: components["schemas"]["Twin"] | null;
-            /**
-             * Vans
-             * @default []
-             */
-            vans: components["schemas"]["VanShelf"][];
         };
         /**
          * ControlPlate
@@ -2283,7 +2108,8 @@ export interface components {
         };
         /**
          * DeferralIn
-         * @description Deferring as a decision: what, why, until when, by which interim limits, on what standby, and what would change the mind.
+         * @description Deferring as a decision: what, why, until when, by which interim limits, on what standby, and what
+         *     would change the mind.
          */
         DeferralIn: {
             /** What would change the mind */
@@ -2390,8 +2216,8 @@ export interface components {
         };
         /**
          * EventKind
-         * @description Something that happens to a part (or, without one, to the whole set) and after which it is another machine.
-         *     `repair`: something was put right: it ends an act, and a stop may be tried out under watch.
+         * @description Something that happens to a part (or, without one, to the whole set) and after which it is another
+         *     machine. `repair`: something was put right: it ends an act, and a stop may be tried out under watch.
          */
         EventKind: {
             /** Id */
@@ -2463,6 +2289,16 @@ export interface components {
             slot: string;
         };
         /**
+         * FittedPart
+         * @description What stands at a place of the train: the component's kind and its plate, where there is one.
+         */
+        FittedPart: {
+            /** Kind */
+            kind: string;
+            /** Plate */
+            plate?: components["schemas"]["MotorPlate"] | components["schemas"]["ControlPlate"] | components["schemas"]["PumpPlate"] | components["schemas"]["PartPlate"] | null;
+        };
+        /**
          * Ghost
          * @description What stood at this field before (the last value, or the twin's). `differs` is the word that
          *     crosses it out: the state was another, so no difference is computed.
@@ -2483,6 +2319,29 @@ export interface components {
             unit: string;
             /** Whose */
             whose: string;
+        };
+        /**
+         * GivenBack
+         * @description Given back, one thing at a time.
+         */
+        GivenBack: {
+            /** Given back */
+            item?: ("guard_on" | "people_clear" | "valves_as_found" | "automatic" | "alarms" | "check_left") | null;
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "restored";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
         };
         /** HandOverOut */
         HandOverOut: {
@@ -2623,63 +2482,44 @@ export interface components {
             /** Set Id */
             set_id: number;
         };
-        /**
-         * InsulationEntry
-         * @description One thing that was said or read. `kind` says which fields count; every field may be missing.
-         *
-         *     setup: how the test is made (the newest word on each field counts). start: volts go on a leg. reading: ohms at
-         *     the entry's own second, or at `seconds` when typed in afterwards. end: volts off. discharged: the leg was held
-         *     to ground. undo: takes one earlier entry back (both stay readable).
-         */
-        InsulationEntry: {
-            /** Room temperature */
-            ambient?: components["schemas"]["Entered"] | null;
-            /** Surge arresters and capacitors off, sensors shorted and grounded */
-            arresters_off?: boolean | null;
-            /** InsulationTester reads up to */
-            ceiling?: components["schemas"]["Entered"] | null;
-            /** Drive and electronics disconnected */
-            drive_off?: boolean | null;
-            /** Humidity */
-            humidity?: components["schemas"]["Entered"] | null;
+        /** InsulationCase */
+        InsulationCase: {
+            context: components["schemas"]["Context"];
             /**
-             * What
-             * @default setup
-             * @enum {string}
+             * Extras
+             * @default {}
              */
-            kind: "setup" | "start" | "reading" | "end" | "discharged" | "undo";
-            /** Leg */
-            leg?: ("all" | "L1" | "L2" | "L3") | null;
-            /** Links */
-            links?: ("in" | "out") | null;
+            extras: {
+                [key: string]: unknown;
+            };
             /**
-             * Note
-             * @default
+             * Filed
+             * @default []
              */
-            note: string;
-            /** Insulation */
-            ohms?: components["schemas"]["Entered"] | null;
-            /** Phases */
-            phases?: ("together" | "apart") | null;
-            /** Second of the reading */
-            seconds?: number | null;
-            /** Measured */
-            test_point?: ("motor" | "starter") | null;
-            /** Test volts dc */
-            test_volts?: components["schemas"]["Entered"] | null;
+            filed: components["schemas"]["InsulationEntryIn"][];
             /**
-             * InsulationTester
-             * @default
+             * Offers
+             * @default {}
              */
-            tester: string;
-            /** Entry taken back */
-            undoes?: string | null;
-            /** Winding temperature */
-            winding?: components["schemas"]["Entered"] | null;
+            offers: {
+                [key: string]: components["schemas"]["Offer"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
         };
         /** InsulationEntryIn */
         InsulationEntryIn: {
-            body: components["schemas"]["InsulationEntry"];
+            /** Body */
+            body: components["schemas"]["TestSetup"] | components["schemas"]["TestLeg"] | components["schemas"]["TestReading"] | components["schemas"]["TestTakenBack"];
             /**
              * By
              * @default
@@ -2690,6 +2530,11 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
             /**
              * Taken At
              * Format: date-time
@@ -2714,7 +2559,8 @@ export interface components {
         };
         /** InsulationOpenEntryIn */
         InsulationOpenEntryIn: {
-            body: components["schemas"]["InsulationEntry"];
+            /** Body */
+            body: components["schemas"]["TestSetup"] | components["schemas"]["TestLeg"] | components["schemas"]["TestReading"] | components["schemas"]["TestTakenBack"];
             /**
              * By
              * @default
@@ -2725,6 +2571,11 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
             /**
              * Taken At
              * Format: date-time
@@ -2755,6 +2606,16 @@ export interface components {
             /** Sheet */
             sheet: string;
         };
+        /** InsulationSaveOut */
+        InsulationSaveOut: {
+            /** Again */
+            again: boolean;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationInsulationView"];
+            /** Record */
+            record: number;
+        };
         /**
          * InterimIn
          * @description One figure agreed on while a repair is put off, as typed: “stop it if leg 1 passes 52 A”.
@@ -2780,7 +2641,8 @@ export interface components {
         };
         /**
          * InterimLimit
-         * @description A figure agreed on while a repair is put off: beyond it the set is stopped (or looked at) whatever the ordinary limit says.
+         * @description A figure agreed on while a repair is put off: beyond it the set is stopped (or looked at) whatever the
+         *     ordinary limit says.
          */
         InterimLimit: {
             /** Does */
@@ -2905,7 +2767,11 @@ export interface components {
              */
             try_out: string;
         };
-        /** Kind */
+        /**
+         * Kind
+         * @description A kind of set. tempered: what it pumps is never near ambient. positive: it displaces what it pumps, and
+         *     is never run against a shut valve.
+         */
         Kind: {
             /**
              * Built In Electronics
@@ -2915,12 +2781,22 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * Positive
+             * @default false
+             */
+            positive: boolean;
+            /**
              * Posture
              * @enum {string}
              */
             posture: "flat" | "upright" | "one_body";
             /** Slots */
             slots: string[];
+            /**
+             * Tempered
+             * @default false
+             */
+            tempered: boolean;
             /** Title */
             title: string;
         };
@@ -2959,6 +2835,8 @@ export interface components {
         /** LimitRow */
         LimitRow: {
             certainty: components["schemas"]["Certainty"];
+            /** Fixed */
+            fixed: boolean;
             /** From Memory */
             from_memory: boolean;
             /** Id */
@@ -3014,6 +2892,73 @@ export interface components {
             /** Number */
             number: string;
         };
+        /**
+         * LockPut
+         * @description A worker's own lock on a source; its id is the entry's.
+         */
+        LockPut: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "lock";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Lock number
+             * @default
+             */
+            number: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+        };
+        /**
+         * LockTaken
+         * @description That lock taken off: by its owner, or one left behind, by the site's steps.
+         */
+        LockTaken: {
+            /**
+             * The site's steps for a lock left behind
+             * @default
+             */
+            followed: string;
+            /**
+             * Left behind by somebody who has gone
+             * @default false
+             */
+            forgotten: boolean;
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "unlock";
+            /**
+             * Lock
+             * @default
+             */
+            lock: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
+        };
         /** LotOut */
         LotOut: {
             /** Count */
@@ -3040,108 +2985,44 @@ export interface components {
             /** Set Id */
             set_id: number;
         };
-        /**
-         * MakeSafeEntry
-         * @description One thing that was done or read. `kind` says which fields count.
-         *
-         *     open: for this scope, by this list. list: the list as it stands now. told, stopped: said. shut, opened: one source, seen.
-         *     lock: a worker's own lock on a source (its id is the entry's). unlock: that lock taken off. released: what was stored
-         *     in a source, let out (volts for a dc bus or capacitors). proof: one of its three acts. tried: a try to start. work: hands
-         *     were on the circuit. volts_seen: volts were found. handover: the work goes to somebody else. restored: given back, one
-         *     thing at a time. undo: takes one earlier entry back; volts that were seen and locks are never taken back.
-         */
-        MakeSafeEntry: {
-            /** Act */
-            act?: ("live_before" | "dead" | "live_after") | null;
+        /** MakeSafeCase */
+        MakeSafeCase: {
+            context: components["schemas"]["Context"];
             /**
-             * The site's steps for a lock left behind
-             * @default
+             * Extras
+             * @default {}
              */
-            followed: string;
+            extras: {
+                [key: string]: unknown;
+            };
             /**
-             * Left behind by somebody who has gone
-             * @default false
+             * Filed
+             * @default []
              */
-            forgotten: boolean;
-            /** Given back */
-            item?: ("guard_on" | "people_clear" | "valves_as_found" | "automatic" | "alarms" | "check_left") | null;
+            filed: components["schemas"]["MakeSafeEntryIn"][];
             /**
-             * What
-             * @default open
-             * @enum {string}
+             * Offers
+             * @default {}
              */
-            kind: "open" | "list" | "told" | "stopped" | "shut" | "opened" | "lock" | "unlock" | "released" | "proof" | "tried" | "work" | "volts_seen" | "handover" | "restored" | "undo";
-            /** On a known live source */
-            live_volts?: components["schemas"]["Entered"] | null;
+            offers: {
+                [key: string]: components["schemas"]["Offer"];
+            };
             /**
-             * Lock
-             * @default
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
              */
-            lock: string;
-            /** It moved */
-            moved?: boolean | null;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /**
-             * Lock number
-             * @default
-             */
-            number: string;
-            /**
-             * Point of work
-             * @default
-             */
-            point: string;
-            /** Volts left */
-            reading?: components["schemas"]["Entered"] | null;
-            /** What is opened or turned */
-            scope?: ("motor_leads" | "coupling" | "wet_end" | "drive_box") | null;
-            /**
-             * Seen
-             * @default
-             */
-            seen: string;
-            /**
-             * Source
-             * @default
-             */
-            source: string;
-            /** Sources */
-            sources?: components["schemas"]["IsolationSource"][] | null;
-            /**
-             * Tester
-             * @default
-             */
-            tester: string;
-            /**
-             * Handed over to
-             * @default
-             */
-            to: string;
-            /**
-             * Undoes
-             * @default
-             */
-            undoes: string;
-            /** L1 to L2 */
-            v12?: components["schemas"]["Entered"] | null;
-            /** L1 to ground */
-            v1g?: components["schemas"]["Entered"] | null;
-            /** L2 to L3 */
-            v23?: components["schemas"]["Entered"] | null;
-            /** L2 to ground */
-            v2g?: components["schemas"]["Entered"] | null;
-            /** L3 to L1 */
-            v31?: components["schemas"]["Entered"] | null;
-            /** L3 to ground */
-            v3g?: components["schemas"]["Entered"] | null;
+            state: components["schemas"]["SetState"];
         };
         /** MakeSafeEntryIn */
         MakeSafeEntryIn: {
-            body: components["schemas"]["MakeSafeEntry"];
+            /** Body */
+            body: components["schemas"]["Opening"] | components["schemas"]["SafetyWord"] | components["schemas"]["AtSource"] | components["schemas"]["LockPut"] | components["schemas"]["LockTaken"] | components["schemas"]["ProofAct"] | components["schemas"]["Tried"] | components["schemas"]["VoltsSeen"] | components["schemas"]["GivenBack"] | components["schemas"]["SafetyTakenBack"];
             /**
              * By
              * @default
@@ -3152,6 +3033,11 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
             /**
              * Taken At
              * Format: date-time
@@ -3176,7 +3062,8 @@ export interface components {
         };
         /** MakeSafeOpenEntryIn */
         MakeSafeOpenEntryIn: {
-            body: components["schemas"]["MakeSafeEntry"];
+            /** Body */
+            body: components["schemas"]["Opening"] | components["schemas"]["SafetyWord"] | components["schemas"]["AtSource"] | components["schemas"]["LockPut"] | components["schemas"]["LockTaken"] | components["schemas"]["ProofAct"] | components["schemas"]["Tried"] | components["schemas"]["VoltsSeen"] | components["schemas"]["GivenBack"] | components["schemas"]["SafetyTakenBack"];
             /**
              * By
              * @default
@@ -3187,6 +3074,11 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
             /**
              * Taken At
              * Format: date-time
@@ -3216,6 +3108,16 @@ export interface components {
             set_id: number;
             /** Sheet */
             sheet: string;
+        };
+        /** MakeSafeSaveOut */
+        MakeSafeSaveOut: {
+            /** Again */
+            again: boolean;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationNoView"];
+            /** Record */
+            record: number;
         };
         /**
          * Mark
@@ -3309,7 +3211,8 @@ export interface components {
         };
         /**
          * MotorPlate
-         * @description A motor's plate. A dual-voltage plate has a low and a high column; `connection` says which is in use.
+         * @description A motor's plate. A dual-voltage plate has a low and a high column; `connection` says which is in
+         *     use.
          */
         MotorPlate: {
             /** Plate amps, high connection */
@@ -3392,6 +3295,161 @@ export interface components {
             /** Year built */
             year?: number | null;
         };
+        /**
+         * Moved
+         * @description Which shims lie under each foot now, and how far it was pushed.
+         */
+        Moved: {
+            /** Front left, gap outer less inner edge */
+            across_front_left?: components["schemas"]["Entered"] | null;
+            /** Front right, gap outer less inner edge */
+            across_front_right?: components["schemas"]["Entered"] | null;
+            /** Rear left, gap outer less inner edge */
+            across_rear_left?: components["schemas"]["Entered"] | null;
+            /** Rear right, gap outer less inner edge */
+            across_rear_right?: components["schemas"]["Entered"] | null;
+            /** Hubs tried bare */
+            bare_fit?: boolean | null;
+            /** Bolts of a foot or flange */
+            bolts?: number | null;
+            /** Cold */
+            cold?: components["schemas"]["Entered"] | null;
+            /** The coupling is */
+            coupling?: ("short" | "spacer") | null;
+            /** Coupling diameter */
+            coupling_diameter?: components["schemas"]["Entered"] | null;
+            /** Element renewed */
+            element_renewed?: boolean | null;
+            /** Diameter over the faces */
+            face_diameter?: components["schemas"]["Entered"] | null;
+            /** The pump's shaft has to float (balance disc) */
+            floating_shaft?: boolean | null;
+            /** Guard on */
+            guard_on?: boolean | null;
+            /** Element halves as they were marked */
+            halves_as_marked?: boolean | null;
+            /** Gap between the hubs */
+            hub_gap?: components["schemas"]["Entered"] | null;
+            /** Gap the maker asks for */
+            hub_gap_maker?: components["schemas"]["Entered"] | null;
+            /** Hubs tried with the key */
+            keyed_fit?: boolean | null;
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "moved";
+            /** The coupling tolerates, angle */
+            maker_angle?: components["schemas"]["Entered"] | null;
+            /** The maker allows between opposite gaps */
+            maker_gap?: components["schemas"]["Entered"] | null;
+            /** The coupling tolerates, offset */
+            maker_offset?: components["schemas"]["Entered"] | null;
+            /** Hubs, shims and feet marked for a way back */
+            marked?: boolean | null;
+            /** Motor, foot to shaft */
+            motor_height?: components["schemas"]["Entered"] | null;
+            /** Motor of */
+            motor_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
+            /** Motor's metal at work */
+            motor_temperature?: components["schemas"]["Entered"] | null;
+            /** Pump and motor stay within 10 K of ambient at work */
+            near_ambient?: boolean | null;
+            /** New bolts with thread lock */
+            new_bolts?: boolean | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Pitch of the support's nut */
+            nut_pitch?: components["schemas"]["Entered"] | null;
+            /**
+             * Shims, front left
+             * @default
+             */
+            pack_front_left: string;
+            /**
+             * Shims, front right
+             * @default
+             */
+            pack_front_right: string;
+            /**
+             * Shims, rear left
+             * @default
+             */
+            pack_rear_left: string;
+            /**
+             * Shims, rear right
+             * @default
+             */
+            pack_rear_right: string;
+            /** Moved while the pipe bolts were drawn up */
+            pipe_strain?: components["schemas"]["Entered"] | null;
+            /** Between the two planes */
+            plane_distance?: components["schemas"]["Entered"] | null;
+            /** Play in the bolt holes, to each side */
+            play?: components["schemas"]["Entered"] | null;
+            /** Pump, foot to shaft */
+            pump_height?: components["schemas"]["Entered"] | null;
+            /** Pump of */
+            pump_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
+            /** Pump's metal at work */
+            pump_temperature?: components["schemas"]["Entered"] | null;
+            /** Pushed right at the front */
+            pushed_front?: components["schemas"]["Entered"] | null;
+            /** Pushed right at the rear */
+            pushed_rear?: components["schemas"]["Entered"] | null;
+            /**
+             * Why it went
+             * @default
+             */
+            root: string;
+            /** Run-out of the face */
+            run_out_face?: components["schemas"]["Entered"] | null;
+            /** Run-out of the rim */
+            run_out_rim?: components["schemas"]["Entered"] | null;
+            /** Sag at 6 */
+            sag?: components["schemas"]["Entered"] | null;
+            /** Motor's hub */
+            screws_motor?: ("fixed" | "floating") | null;
+            /** Pump's hub */
+            screws_pump?: ("fixed" | "floating") | null;
+            /** Under the coupling */
+            signs?: ("nothing" | "rubber_dust" | "torn_element" | "loose_bolts" | "heat_marks")[] | null;
+            /** Front left rises when loosened */
+            soft_front_left?: components["schemas"]["Entered"] | null;
+            /** Front right rises when loosened */
+            soft_front_right?: components["schemas"]["Entered"] | null;
+            /** Rear left rises when loosened */
+            soft_rear_left?: components["schemas"]["Entered"] | null;
+            /** Rear right rises when loosened */
+            soft_rear_right?: components["schemas"]["Entered"] | null;
+            /** Speed */
+            speed?: components["schemas"]["Entered"] | null;
+            /** Springy with a clean, thin pack */
+            springy?: boolean | null;
+            /** Flange to support */
+            support_distance?: components["schemas"]["Entered"] | null;
+            /** Torque */
+            torque?: components["schemas"]["Entered"] | null;
+            /**
+             * Van
+             * @default
+             */
+            van: string;
+            /** It changes with the pipe bolts */
+            with_pipes?: boolean | null;
+            /** Coupling to front feet */
+            x_front?: components["schemas"]["Entered"] | null;
+            /** Coupling to rear feet */
+            x_rear?: components["schemas"]["Entered"] | null;
+        };
+        /**
+         * NoView
+         * @description The drawing data of a bench that draws nothing of its own.
+         */
+        NoView: Record<string, never>;
         /** NoteIn */
         NoteIn: {
             /**
@@ -3399,6 +3457,47 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * Offer
+         * @description May an act be offered on this set now? `wants`: what every gate that says no asks for.
+         */
+        Offer: {
+            /** Act */
+            act: string;
+            /** Offered */
+            offered: boolean;
+            /**
+             * Wants
+             * @default []
+             */
+            wants: string[];
+        };
+        /**
+         * Opening
+         * @description open: made safe for this scope, by this list. list: the list as it stands now.
+         */
+        Opening: {
+            /**
+             * Kind
+             * @default open
+             * @enum {string}
+             */
+            kind: "open" | "list";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** What is opened or turned */
+            scope?: ("motor_leads" | "coupling" | "wet_end" | "drive_box") | null;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
+            /** The isolation list */
+            sources?: components["schemas"]["IsolationSource"][] | null;
         };
         /**
          * Override
@@ -3499,6 +3598,251 @@ export interface components {
             id: string;
             /** Title */
             title: string;
+        };
+        /**
+         * PartPlate
+         * @description Any other part: what it is, in words.
+         */
+        PartPlate: {
+            /**
+             * Material
+             * @default
+             */
+            material: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Serial number
+             * @default
+             */
+            serial: string;
+            /**
+             * Size
+             * @default
+             */
+            size: string;
+        };
+        /**
+         * PassRead
+         * @description One set of readings at one time. Seen from behind the motor towards the pump: 12 up, 3 right, 9 left.
+         *     Steps are positive where the motor's hub is proud; dials in-travel positive, zeroed at 12. `taken` unsaid:
+         *     as the visit stands.
+         */
+        PassRead: {
+            /** Front left, gap outer less inner edge */
+            across_front_left?: components["schemas"]["Entered"] | null;
+            /** Front right, gap outer less inner edge */
+            across_front_right?: components["schemas"]["Entered"] | null;
+            /** Rear left, gap outer less inner edge */
+            across_rear_left?: components["schemas"]["Entered"] | null;
+            /** Rear right, gap outer less inner edge */
+            across_rear_right?: components["schemas"]["Entered"] | null;
+            /** Angle, right */
+            angle_h?: components["schemas"]["Entered"] | null;
+            /** Angle, up */
+            angle_v?: components["schemas"]["Entered"] | null;
+            /** Other dial at 3 */
+            back_3?: components["schemas"]["Entered"] | null;
+            /** Other dial at 6 */
+            back_6?: components["schemas"]["Entered"] | null;
+            /** Other dial at 9 */
+            back_9?: components["schemas"]["Entered"] | null;
+            /** Hubs tried bare */
+            bare_fit?: boolean | null;
+            /** Bolts of a foot or flange */
+            bolts?: number | null;
+            /**
+             * The rim dial is carried by
+             * @default motor
+             * @enum {string}
+             */
+            carried_by: "motor" | "pump";
+            /** Cold */
+            cold?: components["schemas"]["Entered"] | null;
+            /** The coupling is */
+            coupling?: ("short" | "spacer") | null;
+            /** Coupling diameter */
+            coupling_diameter?: components["schemas"]["Entered"] | null;
+            /** Element renewed */
+            element_renewed?: boolean | null;
+            /** Face at 3 */
+            face_3?: components["schemas"]["Entered"] | null;
+            /** Face at 6 */
+            face_6?: components["schemas"]["Entered"] | null;
+            /** Face at 9 */
+            face_9?: components["schemas"]["Entered"] | null;
+            /** Diameter over the faces */
+            face_diameter?: components["schemas"]["Entered"] | null;
+            /**
+             * The face dial touches
+             * @default front
+             * @enum {string}
+             */
+            face_touches: "front" | "back";
+            /** The pump's shaft has to float (balance disc) */
+            floating_shaft?: boolean | null;
+            /** Gap at 12 */
+            gap_12?: components["schemas"]["Entered"] | null;
+            /** Gap at 3 */
+            gap_3?: components["schemas"]["Entered"] | null;
+            /** Gap at 6 */
+            gap_6?: components["schemas"]["Entered"] | null;
+            /** Gap at 9 */
+            gap_9?: components["schemas"]["Entered"] | null;
+            /** Guard on */
+            guard_on?: boolean | null;
+            /** Element halves as they were marked */
+            halves_as_marked?: boolean | null;
+            /** Gap between the hubs */
+            hub_gap?: components["schemas"]["Entered"] | null;
+            /** Gap the maker asks for */
+            hub_gap_maker?: components["schemas"]["Entered"] | null;
+            /** Hubs tried with the key */
+            keyed_fit?: boolean | null;
+            /**
+             * Kind
+             * @default pass
+             * @constant
+             */
+            kind: "pass";
+            /** The coupling tolerates, angle */
+            maker_angle?: components["schemas"]["Entered"] | null;
+            /** The maker allows between opposite gaps */
+            maker_gap?: components["schemas"]["Entered"] | null;
+            /** The coupling tolerates, offset */
+            maker_offset?: components["schemas"]["Entered"] | null;
+            /** Hubs, shims and feet marked for a way back */
+            marked?: boolean | null;
+            /**
+             * Read with
+             * @default straightedge
+             * @enum {string}
+             */
+            method: "straightedge" | "rim_face" | "reverse" | "flange" | "laser";
+            /** Motor, foot to shaft */
+            motor_height?: components["schemas"]["Entered"] | null;
+            /** Motor of */
+            motor_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
+            /** Motor's metal at work */
+            motor_temperature?: components["schemas"]["Entered"] | null;
+            /** Pump and motor stay within 10 K of ambient at work */
+            near_ambient?: boolean | null;
+            /** New bolts with thread lock */
+            new_bolts?: boolean | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Pitch of the support's nut */
+            nut_pitch?: components["schemas"]["Entered"] | null;
+            /** Offset, right */
+            offset_h?: components["schemas"]["Entered"] | null;
+            /** Offset, up */
+            offset_v?: components["schemas"]["Entered"] | null;
+            /**
+             * Shims, front left
+             * @default
+             */
+            pack_front_left: string;
+            /**
+             * Shims, front right
+             * @default
+             */
+            pack_front_right: string;
+            /**
+             * Shims, rear left
+             * @default
+             */
+            pack_rear_left: string;
+            /**
+             * Shims, rear right
+             * @default
+             */
+            pack_rear_right: string;
+            /** Moved while the pipe bolts were drawn up */
+            pipe_strain?: components["schemas"]["Entered"] | null;
+            /** Between the two planes */
+            plane_distance?: components["schemas"]["Entered"] | null;
+            /** Play in the bolt holes, to each side */
+            play?: components["schemas"]["Entered"] | null;
+            /** Pump, foot to shaft */
+            pump_height?: components["schemas"]["Entered"] | null;
+            /** Pump of */
+            pump_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
+            /** Pump's metal at work */
+            pump_temperature?: components["schemas"]["Entered"] | null;
+            /** Rim at 3 */
+            rim_3?: components["schemas"]["Entered"] | null;
+            /** Rim at 6 */
+            rim_6?: components["schemas"]["Entered"] | null;
+            /** Rim at 9 */
+            rim_9?: components["schemas"]["Entered"] | null;
+            /**
+             * Why it went
+             * @default
+             */
+            root: string;
+            /** Run-out of the face */
+            run_out_face?: components["schemas"]["Entered"] | null;
+            /** Run-out of the rim */
+            run_out_rim?: components["schemas"]["Entered"] | null;
+            /** Sag at 6 */
+            sag?: components["schemas"]["Entered"] | null;
+            /** Motor's hub */
+            screws_motor?: ("fixed" | "floating") | null;
+            /** Pump's hub */
+            screws_pump?: ("fixed" | "floating") | null;
+            /** Under the coupling */
+            signs?: ("nothing" | "rubber_dust" | "torn_element" | "loose_bolts" | "heat_marks")[] | null;
+            /** Front left rises when loosened */
+            soft_front_left?: components["schemas"]["Entered"] | null;
+            /** Front right rises when loosened */
+            soft_front_right?: components["schemas"]["Entered"] | null;
+            /** Rear left rises when loosened */
+            soft_rear_left?: components["schemas"]["Entered"] | null;
+            /** Rear right rises when loosened */
+            soft_rear_right?: components["schemas"]["Entered"] | null;
+            /** Speed */
+            speed?: components["schemas"]["Entered"] | null;
+            /** Springy with a clean, thin pack */
+            springy?: boolean | null;
+            /** Step at 12 */
+            step_12?: components["schemas"]["Entered"] | null;
+            /** Step at 3 */
+            step_3?: components["schemas"]["Entered"] | null;
+            /** Step at 6 */
+            step_6?: components["schemas"]["Entered"] | null;
+            /** Step at 9 */
+            step_9?: components["schemas"]["Entered"] | null;
+            /** Flange to support */
+            support_distance?: components["schemas"]["Entered"] | null;
+            /** When */
+            taken?: ("as_found" | "after_move" | "as_left") | null;
+            /**
+             * The machines are
+             * @default cold
+             * @enum {string}
+             */
+            temperature: "cold" | "hot";
+            /** After the last tightening */
+            tight?: boolean | null;
+            /** Torque */
+            torque?: components["schemas"]["Entered"] | null;
+            /**
+             * Van
+             * @default
+             */
+            van: string;
+            /** It changes with the pipe bolts */
+            with_pipes?: boolean | null;
+            /** Coupling to front feet */
+            x_front?: components["schemas"]["Entered"] | null;
+            /** Coupling to rear feet */
+            x_rear?: components["schemas"]["Entered"] | null;
         };
         /**
          * PastOut
@@ -3734,6 +4078,53 @@ export interface components {
              */
             problems: components["schemas"]["Problem"][];
         };
+        /**
+         * ProofAct
+         * @description One of the three acts of a proof.
+         */
+        ProofAct: {
+            /** Act */
+            act?: ("live_before" | "dead" | "live_after") | null;
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "proof";
+            /** On a known live source */
+            live_volts?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Point of work
+             * @default
+             */
+            point: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
+            /**
+             * Tester
+             * @default
+             */
+            tester: string;
+            /** L1 to L2 */
+            v12?: components["schemas"]["Entered"] | null;
+            /** L1 to ground */
+            v1g?: components["schemas"]["Entered"] | null;
+            /** L2 to L3 */
+            v23?: components["schemas"]["Entered"] | null;
+            /** L2 to ground */
+            v2g?: components["schemas"]["Entered"] | null;
+            /** L3 to L1 */
+            v31?: components["schemas"]["Entered"] | null;
+            /** L3 to ground */
+            v3g?: components["schemas"]["Entered"] | null;
+        };
         /** ProofOut */
         ProofOut: {
             /** Acts */
@@ -3756,6 +4147,30 @@ export interface components {
             tester: string;
             /** Why */
             why: string;
+        };
+        /**
+         * PumpPlate
+         * @description The wet end.
+         */
+        PumpPlate: {
+            /** Rated flow */
+            flow?: components["schemas"]["Entered"] | null;
+            /** Rated head, as pressure */
+            head?: components["schemas"]["Entered"] | null;
+            /** Impeller diameter */
+            impeller?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Serial number
+             * @default
+             */
+            serial: string;
+            /** Stages */
+            stages?: number | null;
         };
         /** RecordBrief */
         RecordBrief: {
@@ -3798,7 +4213,8 @@ export interface components {
             conditions: string;
             /** Correctable */
             correctable: boolean;
-            evaluation: components["schemas"]["ShownEvaluation"];
+            /** Evaluation */
+            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationRunningCheckView"];
             /** Id */
             id: number;
             /**
@@ -3887,6 +4303,8 @@ export interface components {
             rules_version: string;
             /** Schools */
             schools: components["schemas"]["SchoolRow"][];
+            /** Tables */
+            tables: components["schemas"]["TableRow"][];
         };
         /**
          * RunClock
@@ -3913,6 +4331,40 @@ export interface components {
              * @default []
              */
             taken_s: number[];
+        };
+        /** RunningCheckCase */
+        RunningCheckCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["RunningCheckEntryIn"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offer"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
         };
         /**
          * RunningCheckEntry
@@ -3967,6 +4419,11 @@ export interface components {
              */
             device: string;
             /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
              * Taken At
              * Format: date-time
              */
@@ -4005,6 +4462,16 @@ export interface components {
             /** Sheet */
             sheet: string;
         };
+        /** RunningCheckSaveOut */
+        RunningCheckSaveOut: {
+            /** Again */
+            again: boolean;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationRunningCheckView"];
+            /** Record */
+            record: number;
+        };
         /**
          * RunningOut
          * @description A timed run under way, for the strip on every page.
@@ -4022,6 +4489,59 @@ export interface components {
             sheet: string;
             /** Tag */
             tag: string;
+        };
+        /**
+         * SafetyTakenBack
+         * @description Takes one earlier entry back; volts that were seen and locks are never taken back.
+         */
+        SafetyTakenBack: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "undo";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
+            /**
+             * Entry taken back
+             * @default
+             */
+            undoes: string;
+        };
+        /**
+         * SafetyWord
+         * @description Said to somebody, or seen: who was told, stopped in the ordinary way, work on the circuit, handed
+         *     over.
+         */
+        SafetyWord: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "told" | "stopped" | "work" | "handover";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
+            /**
+             * To whom
+             * @default
+             */
+            to: string;
         };
         /**
          * SafetyWordsOut
@@ -4067,16 +4587,6 @@ export interface components {
             by: string;
             /** Words */
             words: string;
-        };
-        /** SaveOut */
-        SaveOut: {
-            /** Again */
-            again: boolean;
-            /** Differs */
-            differs: boolean;
-            evaluation: components["schemas"]["ShownEvaluation"];
-            /** Record */
-            record: number;
         };
         /** SchoolRow */
         SchoolRow: {
@@ -4132,13 +4642,19 @@ export interface components {
         };
         /**
          * Serves
-         * @description What a service is for, what its failing threatens, and who is told.
+         * @description What a service is for, what its failing threatens, and who is told. tempered: its water is not near
+         *     ambient.
          */
         Serves: {
             /** Id */
             id: string;
             /** Tell */
             tell: string;
+            /**
+             * Tempered
+             * @default false
+             */
+            tempered: boolean;
             /** Threat */
             threat: string;
             /** Title */
@@ -4427,6 +4943,36 @@ export interface components {
              */
             trials: components["schemas"]["TrialOut"][];
         };
+        /**
+         * SetState
+         * @description How the set stands: isolated or not, the temporary changes on it, what was agreed while a repair is
+         *     put off, when it was last checked, and the set that shares its work. What is not known is not good.
+         */
+        SetState: {
+            /**
+             * Change Kinds
+             * @default []
+             */
+            change_kinds: string[];
+            /**
+             * Changes
+             * @default []
+             */
+            changes: string[];
+            /** Checked At */
+            checked_at?: string | null;
+            /**
+             * Interim
+             * @default []
+             */
+            interim: components["schemas"]["InterimLimit"][];
+            isolation?: components["schemas"]["Standing"] | null;
+            /**
+             * Partner
+             * @default
+             */
+            partner: string;
+        };
         /** SetStateOut */
         SetStateOut: {
             /** Figures */
@@ -4476,21 +5022,6 @@ export interface components {
             /** Vans */
             vans: components["schemas"]["VanOut"][];
         };
-        /**
-         * ShimLot
-         * @description Shims of one measured thickness, in whole tenths of a micrometre: how many there are, and from how few on they are bought.
-         */
-        ShimLot: {
-            /** Count */
-            count: number;
-            /**
-             * Least
-             * @default 0
-             */
-            least: number;
-            /** Tenths */
-            tenths: number;
-        };
         /** ShimMoveOut */
         ShimMoveOut: {
             /**
@@ -4507,7 +5038,10 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** ShownAdvice */
+        /**
+         * ShownAdvice
+         * @description A cause class: what the pattern says, what a repair will change and what it will not.
+         */
         ShownAdvice: {
             /** Cause */
             cause: string;
@@ -4518,25 +5052,37 @@ export interface components {
             /** Says */
             says: string;
         };
-        /** ShownBolts */
-        ShownBolts: {
+        /**
+         * ShownAlignmentView
+         * @description The drawing of a visit. defaults: what a field says while nobody says otherwise.
+         */
+        ShownAlignmentView: {
+            bolts: components["schemas"]["ShownBoltView"] | null;
+            /** Defaults */
+            defaults: {
+                [key: string]: string;
+            };
+            /** Passes */
+            passes: components["schemas"]["ShownPassView"][];
+            plan: components["schemas"]["ShownPlanView"] | null;
+            /** Shafts */
+            shafts: components["schemas"]["ShownShaftView"][];
+        };
+        /**
+         * ShownBoltView
+         * @description Bolts in the order in which they are drawn up, and the torque of each round.
+         */
+        ShownBoltView: {
             /** Order */
             order: number[];
             /** Steps */
-            steps: string[];
+            steps: components["schemas"]["ShownQuantity"][];
         };
-        /** ShownChoice */
-        ShownChoice: {
-            /** Feet */
-            feet: components["schemas"]["ShownFoot"][];
-            /** Leaves Angle */
-            leaves_angle: string;
-            /** Leaves Offset */
-            leaves_offset: string;
-            /** Words */
-            words: string[];
-        };
-        /** ShownCurve */
+        /**
+         * ShownCurve
+         * @description One line on the paper. `before` counts back from the newest earlier test (0: this one); `differs`
+         *     crosses it out.
+         */
         ShownCurve: {
             /** Before */
             before: number;
@@ -4545,11 +5091,42 @@ export interface components {
             /** Name */
             name: string;
             /** Points */
-            points: components["schemas"]["ShownPoint"][];
+            points: components["schemas"]["ShownCurvePoint"][];
             /** Taken At */
             taken_at: string | null;
         };
-        /** ShownDue */
+        /**
+         * ShownCurvePaper
+         * @description Readings over time on log-log paper; `floor` is the limit one stands above. Geometry, not pixels.
+         */
+        ShownCurvePaper: {
+            /** Curves */
+            curves: components["schemas"]["ShownCurve"][];
+            /** Floor */
+            floor: number | null;
+            /** X Ticks */
+            x_ticks: components["schemas"]["ShownPaperTick"][];
+            /** Y Ticks */
+            y_ticks: components["schemas"]["ShownPaperTick"][];
+        };
+        /**
+         * ShownCurvePoint
+         * @description A reading on the curve paper: `x`, `y` from 0 to 1, its own figure and second.
+         */
+        ShownCurvePoint: {
+            at: components["schemas"]["ShownQuantity"];
+            /** Entry */
+            entry: string;
+            value: components["schemas"]["ShownQuantity"];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * ShownDue
+         * @description When the next record of this kind is wanted, and why then.
+         */
         ShownDue: {
             /**
              * At
@@ -4559,37 +5136,24 @@ export interface components {
             /** Reason */
             reason: string;
         };
-        /** ShownEvaluation */
-        ShownEvaluation: {
-            /** Advice */
-            advice: components["schemas"]["ShownAdvice"][];
+        /** ShownEvaluationAlignmentView */
+        ShownEvaluationAlignmentView: {
             /** Bench */
             bench: string;
             beside: components["schemas"]["Verdict"] | null;
-            bolts: components["schemas"]["ShownBolts"] | null;
             /** Cautions */
             cautions: string[];
-            /** Clocks */
-            clocks: components["schemas"]["RunClock"][];
-            /** Defaults */
-            defaults: {
-                [key: string]: string;
-            };
+            /** Conditions */
+            conditions: string;
             due: components["schemas"]["ShownDue"] | null;
             /** Findings */
             findings: components["schemas"]["ShownFinding"][];
             /** Ghosts */
             ghosts: components["schemas"]["Ghost"][];
-            /** Marks */
-            marks: components["schemas"]["Mark"][];
             /** Missing */
             missing: components["schemas"]["Missing"][];
-            paper: components["schemas"]["ShownPaper"] | null;
             /** Parts */
             parts: components["schemas"]["ShownPart"][];
-            /** Passes */
-            passes: components["schemas"]["ShownPass"][];
-            plan: components["schemas"]["ShownPlan"] | null;
             /** Points */
             points: components["schemas"]["SeriesPoint"][];
             /** Problems */
@@ -4598,13 +5162,125 @@ export interface components {
             questions: string[];
             /** Rules Version */
             rules_version: string;
-            /** Shafts */
-            shafts: components["schemas"]["ShownShaft"][];
+            /** Settled */
+            settled: string[];
             /** Values */
             values: {
                 [key: string]: components["schemas"]["ShownQuantity"];
             };
             verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownAlignmentView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationInsulationView */
+        ShownEvaluationInsulationView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownInsulationView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationNoView */
+        ShownEvaluationNoView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["NoView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationRunningCheckView */
+        ShownEvaluationRunningCheckView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownRunningCheckView"];
             /** Waiting */
             waiting: string[];
         };
@@ -4645,24 +5321,35 @@ export interface components {
             /** Working */
             working: string[];
         };
-        /** ShownFoot */
-        ShownFoot: {
-            /** Asks */
-            asks: string;
+        /**
+         * ShownFootView
+         * @description One foot: what it asks for, its pack piece by piece, and what is done there. `pack`: the final pack as
+         *     it is typed.
+         */
+        ShownFootView: {
+            asks: components["schemas"]["ShownQuantity"];
             /** Foot */
             foot: string;
             /** Pack */
             pack: string;
             /** Pieces */
-            pieces: components["schemas"]["ShownPiece"][];
+            pieces: components["schemas"]["ShownPackPiece"][];
             /** Put In */
-            put_in: string[];
+            put_in: components["schemas"]["ShownQuantity"][];
             /** Take Out */
-            take_out: string[];
+            take_out: components["schemas"]["ShownQuantity"][];
             /** Title */
             title: string;
-            /** Total */
-            total: string;
+            total: components["schemas"]["ShownQuantity"];
+        };
+        /**
+         * ShownInsulationView
+         * @description The drawing of a test: the paper once there is something on it, and the runs under way.
+         */
+        ShownInsulationView: {
+            /** Clocks */
+            clocks: components["schemas"]["RunClock"][];
+            paper: components["schemas"]["ShownCurvePaper"] | null;
         };
         /** ShownLimit */
         ShownLimit: {
@@ -4701,16 +5388,25 @@ export interface components {
             /** Value At */
             value_at: number;
         };
-        /** ShownPaper */
-        ShownPaper: {
-            /** Curves */
-            curves: components["schemas"]["ShownCurve"][];
-            /** Floor */
-            floor: number | null;
-            /** X Ticks */
-            x_ticks: components["schemas"]["ShownTickMark"][];
-            /** Y Ticks */
-            y_ticks: components["schemas"]["ShownTickMark"][];
+        /**
+         * ShownPackPiece
+         * @description One shim of a pack, from the base up. `drawn`: its thickness in mm, for the drawing.
+         */
+        ShownPackPiece: {
+            /** Drawn */
+            drawn: number;
+            size: components["schemas"]["ShownQuantity"];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "stays" | "out" | "in";
+        };
+        /** ShownPaperTick */
+        ShownPaperTick: {
+            /** At */
+            at: number;
+            value: components["schemas"]["ShownQuantity"];
         };
         /**
          * ShownPart
@@ -4721,8 +5417,11 @@ export interface components {
             part: string;
             verdict: components["schemas"]["Verdict"];
         };
-        /** ShownPass */
-        ShownPass: {
+        /**
+         * ShownPassView
+         * @description One pass of a visit beside the others: what it read, how it stands, and what is wrong with it.
+         */
+        ShownPassView: {
             /**
              * At
              * Format: date-time
@@ -4731,7 +5430,7 @@ export interface components {
             /** Says */
             says: string[];
             /** Shafts */
-            shafts: components["schemas"]["ShownShaft"][];
+            shafts: components["schemas"]["ShownShaftView"][];
             /** Taken */
             taken: string;
             /** Title */
@@ -4744,21 +5443,28 @@ export interface components {
             };
             verdict: components["schemas"]["Verdict"] | null;
         };
-        /** ShownPiece */
-        ShownPiece: {
-            /** Mm */
-            mm: number;
-            /** Shown */
-            shown: string;
-            /** State */
-            state: string;
+        /**
+         * ShownPlanChoice
+         * @description One way to do it: the four feet, what it leaves at the coupling, and why it stands where it stands.
+         */
+        ShownPlanChoice: {
+            /** Feet */
+            feet: components["schemas"]["ShownFootView"][];
+            leaves_angle: components["schemas"]["ShownQuantity"];
+            leaves_offset: components["schemas"]["ShownQuantity"];
+            /** Words */
+            words: string[];
         };
-        /** ShownPlan */
-        ShownPlan: {
-            choice: components["schemas"]["ShownChoice"] | null;
-            edited: components["schemas"]["ShownChoice"] | null;
+        /**
+         * ShownPlanView
+         * @description The shim plan: the best choice, the next best, one edited in pencil, the push sideways, and what stands
+         *     against it.
+         */
+        ShownPlanView: {
+            choice: components["schemas"]["ShownPlanChoice"] | null;
+            edited: components["schemas"]["ShownPlanChoice"] | null;
             /** Others */
-            others: components["schemas"]["ShownChoice"][];
+            others: components["schemas"]["ShownPlanChoice"][];
             push_front: components["schemas"]["ShownQuantity"] | null;
             push_rear: components["schemas"]["ShownQuantity"] | null;
             /** Says */
@@ -4767,20 +5473,6 @@ export interface components {
             van: string;
             /** Waits */
             waits: string[];
-        };
-        /** ShownPoint */
-        ShownPoint: {
-            /** At */
-            at: string;
-            bound: components["schemas"]["Bound"];
-            /** Entry */
-            entry: string;
-            /** Shown */
-            shown: string;
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
         };
         /** ShownQuantity */
         ShownQuantity: {
@@ -4796,8 +5488,35 @@ export interface components {
             /** Value */
             value: number;
         };
-        /** ShownShaft */
-        ShownShaft: {
+        /**
+         * ShownRunningCheckView
+         * @description The drawing of a running check: marks on the gauges of its legs, and what the pattern points at.
+         */
+        ShownRunningCheckView: {
+            /** Advice */
+            advice: components["schemas"]["ShownAdvice"][];
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+        };
+        /**
+         * ShownShaftPoint
+         * @description One place along a shaft: `x`, `y` from 0 to 1 of the drawing, with what it says there.
+         */
+        ShownShaftPoint: {
+            /** Name */
+            name: string;
+            says: components["schemas"]["ShownQuantity"] | null;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * ShownShaftView
+         * @description The motor's axis against the pump's from one side: exaggerated so many times. Not `known`: that plane
+         *     was not read. Geometry, not pixels.
+         */
+        ShownShaftView: {
             /** Known */
             known: boolean;
             /** Points */
@@ -4806,19 +5525,11 @@ export interface components {
             target: number;
             /** Times */
             times: number;
-            /** View */
-            view: string;
-        };
-        /** ShownShaftPoint */
-        ShownShaftPoint: {
-            /** Name */
-            name: string;
-            /** Shown */
-            shown: string;
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "side" | "top";
         };
         /** ShownTick */
         ShownTick: {
@@ -4832,13 +5543,6 @@ export interface components {
             limit: string;
             /** Overridden */
             overridden: boolean;
-            /** Shown */
-            shown: string;
-        };
-        /** ShownTickMark */
-        ShownTickMark: {
-            /** At */
-            at: number;
             /** Shown */
             shown: string;
         };
@@ -4984,7 +5688,8 @@ export interface components {
         };
         /**
          * Standing
-         * @description How the set stands while it is being made safe: what is isolated, by whom, and whether it was proved dead.
+         * @description How the set stands while it is being made safe: what is isolated, by whom, and whether it was proved
+         *     dead.
          */
         Standing: {
             /** Proved At */
@@ -5011,7 +5716,8 @@ export interface components {
         };
         /**
          * Step
-         * @description One step of the rail. `waits`: what is still wanting. `caution`: the words that belong here, while it is open.
+         * @description One step of the rail. `waits`: what is still wanting. `caution`: the words that belong here, while it
+         *     is open.
          */
         Step: {
             /**
@@ -5078,8 +5784,30 @@ export interface components {
             says: string;
         };
         /**
+         * TableRow
+         * @description A table of the rulebook as its source gives it: a heading a column, each with its unit.
+         */
+        TableRow: {
+            certainty: components["schemas"]["Certainty"];
+            /** Columns */
+            columns: string[];
+            /** From Memory */
+            from_memory: boolean;
+            /** Id */
+            id: string;
+            /** Rows */
+            rows: string[][];
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Tag
-         * @description One thing that hangs on a set (or on a room or a service): what, on which part, since when, by whom, how it stands.
+         * @description One thing that hangs on a set (or on a room or a service): what, on which part, since when, by whom,
+         *     how it stands.
          */
         Tag: {
             /**
@@ -5139,6 +5867,91 @@ export interface components {
             at: string;
             /** Slot */
             slot: string;
+        };
+        /**
+         * TestLeg
+         * @description start: volts go on a leg. end: volts off. discharged: the leg was held to ground.
+         */
+        TestLeg: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "start" | "end" | "discharged";
+            /** Leg */
+            leg?: ("all" | "L1" | "L2" | "L3") | null;
+        };
+        /**
+         * TestReading
+         * @description Ohms at the entry's own second, or at `seconds` when typed in afterwards.
+         */
+        TestReading: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "reading";
+            /** Leg */
+            leg?: ("all" | "L1" | "L2" | "L3") | null;
+            /** Insulation */
+            ohms?: components["schemas"]["Entered"] | null;
+            /** Second of the reading */
+            seconds?: number | null;
+        };
+        /**
+         * TestSetup
+         * @description How the test is made: the newest word on each field counts.
+         */
+        TestSetup: {
+            /** Room temperature */
+            ambient?: components["schemas"]["Entered"] | null;
+            /** Surge arresters and capacitors off, sensors shorted and grounded */
+            arresters_off?: boolean | null;
+            /** Tester reads up to */
+            ceiling?: components["schemas"]["Entered"] | null;
+            /** Drive and electronics disconnected */
+            drive_off?: boolean | null;
+            /** Humidity */
+            humidity?: components["schemas"]["Entered"] | null;
+            /**
+             * Kind
+             * @default setup
+             * @constant
+             */
+            kind: "setup";
+            /** Links */
+            links?: ("in" | "out") | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Phases */
+            phases?: ("together" | "apart") | null;
+            /** Measured */
+            test_point?: ("motor" | "starter") | null;
+            /** Test volts dc */
+            test_volts?: components["schemas"]["Entered"] | null;
+            /**
+             * Tester
+             * @default
+             */
+            tester: string;
+            /** Winding temperature */
+            winding?: components["schemas"]["Entered"] | null;
+        };
+        /**
+         * TestTakenBack
+         * @description Takes one earlier entry back: both stay readable.
+         */
+        TestTakenBack: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "undo";
+            /** Entry taken back */
+            undoes?: string | null;
         };
         /** TrendLimit */
         TrendLimit: {
@@ -5231,7 +6044,8 @@ export interface components {
         };
         /**
          * TrialOut
-         * @description A watched trial run that is released: its limits, for how many minutes, by whom, until when it is begun.
+         * @description A watched trial run that is released: its limits, for how many minutes, by whom, until when it is
+         *     begun.
          */
         TrialOut: {
             /**
@@ -5272,6 +6086,29 @@ export interface components {
              * Format: date-time
              */
             until: string;
+        };
+        /**
+         * Tried
+         * @description A try to start.
+         */
+        Tried: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "tried";
+            /** It moved */
+            moved?: boolean | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
         };
         /**
          * Twin
@@ -5324,26 +6161,48 @@ export interface components {
             name: string;
         };
         /**
-         * VanShelf
-         * @description What a van holds of shims.
-         */
-        VanShelf: {
-            /** Name */
-            name: string;
-            /**
-             * Pieces
-             * @default []
-             */
-            pieces: components["schemas"]["ShimLot"][];
-        };
-        /**
          * Verdict
          * @enum {string}
          */
         Verdict: "good" | "watch" | "unknown" | "act" | "stop";
+        /** VibrationCase */
+        VibrationCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["VibrationEntryIn"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offer"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
         /**
          * VibrationEntry
-         * @description One round with a vibration meter: overall velocity, r.m.s., 10 to 1000 Hz, at the bearings. Every field may be missing.
+         * @description One round with a vibration meter: overall velocity, r.m.s., 10 to 1000 Hz, at the bearings. Every field
+         *     may be missing.
          */
         VibrationEntry: {
             /** Pump's category */
@@ -5402,6 +6261,11 @@ export interface components {
              */
             device: string;
             /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
              * Taken At
              * Format: date-time
              */
@@ -5439,6 +6303,207 @@ export interface components {
             set_id: number;
             /** Sheet */
             sheet: string;
+        };
+        /** VibrationSaveOut */
+        VibrationSaveOut: {
+            /** Again */
+            again: boolean;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationNoView"];
+            /** Record */
+            record: number;
+        };
+        /**
+         * VisitTakenBack
+         * @description Takes one earlier entry back.
+         */
+        VisitTakenBack: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "undo";
+            /**
+             * Entry taken back
+             * @default
+             */
+            undoes: string;
+        };
+        /**
+         * VisitWord
+         * @description measures: the set's own figures. before: what was looked at with the guard off. fit: the coupling
+         *     itself. tightened: drawn up in a cross. try: a pack in pencil, never kept.
+         */
+        VisitWord: {
+            /** Front left, gap outer less inner edge */
+            across_front_left?: components["schemas"]["Entered"] | null;
+            /** Front right, gap outer less inner edge */
+            across_front_right?: components["schemas"]["Entered"] | null;
+            /** Rear left, gap outer less inner edge */
+            across_rear_left?: components["schemas"]["Entered"] | null;
+            /** Rear right, gap outer less inner edge */
+            across_rear_right?: components["schemas"]["Entered"] | null;
+            /** Hubs tried bare */
+            bare_fit?: boolean | null;
+            /** Bolts of a foot or flange */
+            bolts?: number | null;
+            /** Cold */
+            cold?: components["schemas"]["Entered"] | null;
+            /** The coupling is */
+            coupling?: ("short" | "spacer") | null;
+            /** Coupling diameter */
+            coupling_diameter?: components["schemas"]["Entered"] | null;
+            /** Element renewed */
+            element_renewed?: boolean | null;
+            /** Diameter over the faces */
+            face_diameter?: components["schemas"]["Entered"] | null;
+            /** The pump's shaft has to float (balance disc) */
+            floating_shaft?: boolean | null;
+            /** Guard on */
+            guard_on?: boolean | null;
+            /** Element halves as they were marked */
+            halves_as_marked?: boolean | null;
+            /** Gap between the hubs */
+            hub_gap?: components["schemas"]["Entered"] | null;
+            /** Gap the maker asks for */
+            hub_gap_maker?: components["schemas"]["Entered"] | null;
+            /** Hubs tried with the key */
+            keyed_fit?: boolean | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "measures" | "before" | "fit" | "tightened" | "try";
+            /** The coupling tolerates, angle */
+            maker_angle?: components["schemas"]["Entered"] | null;
+            /** The maker allows between opposite gaps */
+            maker_gap?: components["schemas"]["Entered"] | null;
+            /** The coupling tolerates, offset */
+            maker_offset?: components["schemas"]["Entered"] | null;
+            /** Hubs, shims and feet marked for a way back */
+            marked?: boolean | null;
+            /** Motor, foot to shaft */
+            motor_height?: components["schemas"]["Entered"] | null;
+            /** Motor of */
+            motor_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
+            /** Motor's metal at work */
+            motor_temperature?: components["schemas"]["Entered"] | null;
+            /** Pump and motor stay within 10 K of ambient at work */
+            near_ambient?: boolean | null;
+            /** New bolts with thread lock */
+            new_bolts?: boolean | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Pitch of the support's nut */
+            nut_pitch?: components["schemas"]["Entered"] | null;
+            /**
+             * Shims, front left
+             * @default
+             */
+            pack_front_left: string;
+            /**
+             * Shims, front right
+             * @default
+             */
+            pack_front_right: string;
+            /**
+             * Shims, rear left
+             * @default
+             */
+            pack_rear_left: string;
+            /**
+             * Shims, rear right
+             * @default
+             */
+            pack_rear_right: string;
+            /** Moved while the pipe bolts were drawn up */
+            pipe_strain?: components["schemas"]["Entered"] | null;
+            /** Between the two planes */
+            plane_distance?: components["schemas"]["Entered"] | null;
+            /** Play in the bolt holes, to each side */
+            play?: components["schemas"]["Entered"] | null;
+            /** Pump, foot to shaft */
+            pump_height?: components["schemas"]["Entered"] | null;
+            /** Pump of */
+            pump_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
+            /** Pump's metal at work */
+            pump_temperature?: components["schemas"]["Entered"] | null;
+            /**
+             * Why it went
+             * @default
+             */
+            root: string;
+            /** Run-out of the face */
+            run_out_face?: components["schemas"]["Entered"] | null;
+            /** Run-out of the rim */
+            run_out_rim?: components["schemas"]["Entered"] | null;
+            /** Sag at 6 */
+            sag?: components["schemas"]["Entered"] | null;
+            /** Motor's hub */
+            screws_motor?: ("fixed" | "floating") | null;
+            /** Pump's hub */
+            screws_pump?: ("fixed" | "floating") | null;
+            /** Under the coupling */
+            signs?: ("nothing" | "rubber_dust" | "torn_element" | "loose_bolts" | "heat_marks")[] | null;
+            /** Front left rises when loosened */
+            soft_front_left?: components["schemas"]["Entered"] | null;
+            /** Front right rises when loosened */
+            soft_front_right?: components["schemas"]["Entered"] | null;
+            /** Rear left rises when loosened */
+            soft_rear_left?: components["schemas"]["Entered"] | null;
+            /** Rear right rises when loosened */
+            soft_rear_right?: components["schemas"]["Entered"] | null;
+            /** Speed */
+            speed?: components["schemas"]["Entered"] | null;
+            /** Springy with a clean, thin pack */
+            springy?: boolean | null;
+            /** Flange to support */
+            support_distance?: components["schemas"]["Entered"] | null;
+            /** Torque */
+            torque?: components["schemas"]["Entered"] | null;
+            /**
+             * Van
+             * @default
+             */
+            van: string;
+            /** It changes with the pipe bolts */
+            with_pipes?: boolean | null;
+            /** Coupling to front feet */
+            x_front?: components["schemas"]["Entered"] | null;
+            /** Coupling to rear feet */
+            x_rear?: components["schemas"]["Entered"] | null;
+        };
+        /**
+         * VoltsSeen
+         * @description Volts were found.
+         */
+        VoltsSeen: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "volts_seen";
+            /** Volts seen */
+            live_volts?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Where
+             * @default
+             */
+            point: string;
+            /**
+             * Seen
+             * @default
+             */
+            seen: string;
         };
         /**
          * Waiver
@@ -5506,7 +6571,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    alignment_context: {
+    alignment_case: {
         parameters: {
             query?: never;
             header?: never;
@@ -5523,7 +6588,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Context"];
+                    "application/json": components["schemas"]["AlignmentCase"];
                 };
             };
             /** @description Bad Request */
@@ -5610,7 +6675,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShownEvaluation"];
+                    "application/json": components["schemas"]["ShownEvaluationAlignmentView"];
                 };
             };
             /** @description Bad Request */
@@ -5697,7 +6762,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaveOut"];
+                    "application/json": components["schemas"]["AlignmentSaveOut"];
                 };
             };
             /** @description Created */
@@ -5706,7 +6771,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaveOut"];
+                    "application/json": components["schemas"]["AlignmentSaveOut"];
                 };
             };
             /** @description Bad Request */
@@ -6033,7 +7098,7 @@ export interface operations {
             };
         };
     };
-    insulation_context: {
+    insulation_case: {
         parameters: {
             query?: never;
             header?: never;
@@ -6050,7 +7115,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Context"];
+                    "application/json": components["schemas"]["InsulationCase"];
                 };
             };
             /** @description Bad Request */
@@ -6137,7 +7202,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShownEvaluation"];
+                    "application/json": components["schemas"]["ShownEvaluationInsulationView"];
                 };
             };
             /** @description Bad Request */
@@ -6224,7 +7289,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaveOut"];
+                    "application/json": components["schemas"]["InsulationSaveOut"];
                 };
             };
             /** @description Created */
@@ -6233,7 +7298,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaveOut"];
+                    "application/json": components["schemas"]["InsulationSaveOut"];
                 };
             };
             /** @description Bad Request */
@@ -6560,7 +7625,7 @@ export interface operations {
             };
         };
     };
-    make_safe_context: {
+    make_safe_case: {
         parameters: {
             query?: never;
             header?: never;
@@ -6577,7 +7642,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Context"];
+                    "application/json": components["schemas"]["MakeSafeCase"];
                 };
             };
             /** @description Bad Request */
@@ -6664,7 +7729,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShownEvaluation"];
+                    "application/json": components["schemas"]["ShownEvaluationNoView"];
                 };
             };
             /** @description Bad Request */
@@ -6751,7 +7816,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaveOut"];
+                    "application/json": components["schemas"]["MakeSafeSaveOut"];
                 };
             };
             /** @description Created */
@@ -6760,7 +7825,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaveOut"];
+                    "application/json": components["schemas"]["MakeSafeSaveOut"];
                 };
             };
             /** @description Bad Request */
@@ -7087,7 +8152,7 @@ export interface operations {
             };
         };
     };
-    running_check_context: {
+    running_check_case: {
         parameters: {
             query?: never;
             header?: never;
@@ -7104,7 +8169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Context"];
+                    "application/json": components["schemas"]["RunningCheckCase"];
                 };
             };
             /** @description Bad Request */
@@ -7191,7 +8256,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShownEvaluation"];
+                    "application/json": components["schemas"]["ShownEvaluationRunningCheckView"];
                 };
             };
             /** @description Bad Request */
@@ -7278,7 +8343,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaveOut"];
+                    "application/json": components["schemas"]["RunningCheckSaveOut"];
                 };
             };
             /** @description Created */
@@ -7287,7 +8352,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaveOut"];
+                    "application/json": components["schemas"]["RunningCheckSaveOut"];
                 };
             };
             /** @description Bad Request */
@@ -7440,7 +8505,7 @@ export interface operations {
             };
         };
     };
-    vibration_context: {
+    vibration_case: {
         parameters: {
             query?: never;
             header?: never;
@@ -7457,7 +8522,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Context"];
+                    "application/json": components["schemas"]["VibrationCase"];
                 };
             };
             /** @description Bad Request */
@@ -7544,7 +8609,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShownEvaluation"];
+                    "application/json": components["schemas"]["ShownEvaluationNoView"];
                 };
             };
             /** @description Bad Request */
@@ -7631,7 +8696,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaveOut"];
+                    "application/json": components["schemas"]["VibrationSaveOut"];
                 };
             };
             /** @description Created */
@@ -7640,7 +8705,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaveOut"];
+                    "application/json": components["schemas"]["VibrationSaveOut"];
                 };
             };
             /** @description Bad Request */

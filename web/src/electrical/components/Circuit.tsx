@@ -11,7 +11,7 @@ interface Props {
   rules: Record<string, EnteredRule>;
   units: Record<string, string>;
   symbols: Record<string, string>;
-  answer: Shown | null;
+  answer: Shown<Schemas["ShownRunningCheckView"]> | null;
   plate: string[];
   keypad: boolean;
   pencil: boolean;
@@ -31,7 +31,7 @@ export function Circuit(props: Props) {
   const gaugeH = narrow ? 58 : 62;
   const motorY = gauge + gaugeH + 46;
   const height = motorY + (narrow ? 36 : 30);
-  const mark = (name: string) => answer?.marks.find((m) => m.name === name);
+  const mark = (name: string) => answer?.view.marks.find((m) => m.name === name);
   const volts: [FigureName, number, number][] =
     phases === 1
       ? [["volts_12", w * 0.5, y12]]
@@ -75,7 +75,7 @@ function Gauge({ x, top, height, mark, plate, sf }: { x: number; top: number; he
     </g>
   );
 }
-function GaugeWords({ x, top, height, plate, sf, answer }: { x: number; top: number; height: number; plate: Schemas["Mark"] | undefined; sf: Schemas["Mark"] | undefined; answer: Shown | null }) {
+function GaugeWords({ x, top, height, plate, sf, answer }: { x: number; top: number; height: number; plate: Schemas["Mark"] | undefined; sf: Schemas["Mark"] | undefined; answer: Shown<Schemas["ShownRunningCheckView"]> | null }) {
   const y = (at: number) => top + height * (1 - at) + 4;
   const py = plate ? y(plate.at) : 0;
   const sy = sf ? Math.min(y(sf.at), py - 15) : 0;

@@ -1,7 +1,7 @@
 /** Log-log paper: this test's curve growing to the right over the ghosts of the last three, the minimum as a floor. */
 import { day, useMe, type Schemas } from "../../base";
 
-type Paper = Schemas["ShownPaper"];
+type Paper = Schemas["ShownCurvePaper"];
 type Curve = Schemas["ShownCurve"];
 const PAD = { left: 58, right: 14, top: 10, bottom: 26 };
 
@@ -14,11 +14,11 @@ export function CurvePaper({ paper, width, height, zone }: { paper: Paper | null
   const now = paper.curves.filter((c) => c.before === 0);
   const past = paper.curves.filter((c) => c.before > 0);
   const when = (c: Curve) => `${c.taken_at ? day(c.taken_at, zone, me.locale) : ""}${c.differs ? `, ${c.differs}: not compared` : ""}`;
-  const label = now.length ? now.map((c) => `${c.name === "all" ? "winding" : c.name}: ${c.points.map((p) => `${p.at} ${p.shown}`).join(", ")}`).join("; ") : "earlier tests only";
+  const label = now.length ? now.map((c) => `${c.name === "all" ? "winding" : c.name}: ${c.points.map((p) => `${p.at.shown} ${p.value.shown}`).join(", ")}`).join("; ") : "earlier tests only";
   return (
     <svg className="curvepaper" viewBox={`0 0 ${width} ${height}`} width={width} height={height} role="img" aria-label={`Absorption curve. ${label}`}>
-      {paper.x_ticks.map((t) => <g key={t.shown}><path className="grid" d={`M${x(t.at)} ${PAD.top}V${y(0)}`} /><text x={x(t.at)} y={height - 8} textAnchor="middle">{t.shown}</text></g>)}
-      {paper.y_ticks.map((t) => <g key={t.shown}><path className="grid" d={`M${PAD.left} ${y(t.at)}H${x(1)}`} /><text x={PAD.left - 6} y={y(t.at) + 4} textAnchor="end">{t.shown}</text></g>)}
+      {paper.x_ticks.map((t) => <g key={t.value.shown}><path className="grid" d={`M${x(t.at)} ${PAD.top}V${y(0)}`} /><text x={x(t.at)} y={height - 8} textAnchor="middle">{t.value.shown}</text></g>)}
+      {paper.y_ticks.map((t) => <g key={t.value.shown}><path className="grid" d={`M${PAD.left} ${y(t.at)}H${x(1)}`} /><text x={PAD.left - 6} y={y(t.at) + 4} textAnchor="end">{t.value.shown}</text></g>)}
       {paper.floor != null && (
         <g>
           <path className="floor" d={`M${PAD.left} ${y(paper.floor)}H${x(1)}`} />
@@ -28,7 +28,7 @@ export function CurvePaper({ paper, width, height, zone }: { paper: Paper | null
       )}
       {past.map((c) => <g key={`${c.before}${c.name}`} className={`ghostline g${c.before}`}><Line curve={c} x={x} y={y} /></g>)}
       {spread(past, y).map(({ curve, at }) => <text key={`${curve.before}${curve.name}`} x={x(curve.points.at(-1)?.x ?? 1) - 4} y={at} textAnchor="end">{when(curve)}</text>)}
-      {now.map((c) => <g key={c.name} className="nowline"><Line curve={c} x={x} y={y} />{c.points.map((p) => <Dot key={p.entry + p.at} p={p} x={x(p.x)} y={y(p.y)} />)}{c.name !== "all" && <Last curve={c} x={x} y={y} word={c.name} />}</g>)}
+      {now.map((c) => <g key={c.name} className="nowline"><Line curve={c} x={x} y={y} />{c.points.map((p) => <Dot key={p.entry + p.at.shown} p={p} x={x(p.x)} y={y(p.y)} />)}{c.name !== "all" && <Last curve={c} x={x} y={y} word={c.name} />}</g>)}
     </svg>
   );
 }
@@ -53,7 +53,7 @@ function Last({ curve, x, y, word }: { curve: Curve; word: string } & Place) {
   return p ? <text x={Math.min(x(p.x), x(1)) - 4} y={y(p.y) - 6} textAnchor="end">{word}</text> : null;
 }
 function Dot({ p, x, y }: { p: Curve["points"][number]; x: number; y: number }) {
-  if (p.bound === "exact") return <circle cx={x} cy={y} r={3.6} className="dot"><title>{`${p.at}: ${p.shown}`}</title></circle>;
-  const up = p.bound === "at_least" ? -1 : 1;
-  return <path d={`M${x - 5} ${y}h10M${x} ${y}v${14 * up}M${x - 4} ${y + 9 * up}l4 ${5 * up}l4 ${-5 * up}`}><title>{`${p.at}: ${p.shown}`}</title></path>;
+  if (p.value.bound === "exact") return <circle cx={x} cy={y} r={3.6} className="dot"><title>{`${p.at.shown}: ${p.value.shown}`}</title></circle>;
+  const up = p.value.bound === "at_least" ? -1 : 1;
+  return <path d={`M${x - 5} ${y}h10M${x} ${y}v${14 * up}M${x - 4} ${y + 9 * up}l4 ${5 * up}l4 ${-5 * up}`}><title>{`${p.at.shown}: ${p.value.shown}`}</title></path>;
 }

@@ -16,7 +16,9 @@ import { WindingDrawing } from "./WindingDrawing";
 
 type RecordOut = Schemas["RecordOut"];
 const LEG_WORD: Record<Leg, string> = { all: "the winding", L1: "L1", L2: "L2", L3: "L3" };
-const marksOf = (schema: unknown): number[] => (schema as { "x-marks"?: number[] })["x-marks"] ?? [];
+interface Marked { "x-marks"?: number[]; $defs?: Record<string, Marked> }
+/** The seconds at which a test is read, from whichever model of the entry says them. */
+const marksOf = (schema: unknown): number[] => Object.values((schema as Marked).$defs ?? {}).find((m) => m["x-marks"])?.["x-marks"] ?? [];
 
 export function InsulationPage() {
   const { id, recordId, mode, record } = useBenchPage();
@@ -65,7 +67,7 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
   const running = clock !== null && clock.endedAt === null;
   const leg: Leg = running ? clock.leg : pending.leg;
   const live = useLive(sheet.entries, pending);
-  const { answer, before, error, ask } = useEvaluation("insulation", { set_id: set.id, corrects: record?.id ?? null, entries: live });
+  const { answer, before, error, ask } = useEvaluation<Schemas["ShownInsulationView"]>("insulation", { set_id: set.id, corrects: record?.id ?? null, entries: live });
   const tools: FieldTools = { rules, units: me.units, symbols, keypad: narrow, may, answer, onFocus: setHeld };
   const say = (change: Body) => sheet.add({ kind: "setup", ...change });
   const commit = (name: SetupFigure) => {
@@ -120,13 +122,13 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
   useWake(running, clock?.startedAt ?? 0, marks, taken, now, focusOhms);
   const refused = answer?.problems.find((p) => p.code === "built_in_electronics");
   const width = narrow ? Math.min(358, window.innerWidth - 32) : 560;
-  const discharge = answer?.clocks.find((c) => c.name === clock?.leg)?.discharge_until ?? null;
+  const discharge = answer?.view.clocks.find((c) => c.name === clock?.leg)?.discharge_until ?? null;
   const field = (name: SetupFigure, label: string, w?: string) => (
     <SetupField tools={tools} name={name} label={label} value={body[name]} pending={pending.setup[name]} {...(w ? { width: w } : {})}
       onType={(next) => draft.change((d) => ({ ...d, setup: { ...d.setup, [name]: next } }))} onCommit={() => commit(name)} />
   );
   const title = { new: "Insulation test", correct: "Correct an insulation test", pencil: "In pencil: nothing is saved" }[mode];
-  const paper = answer?.paper ?? null;
+  const paper = answer?.view.paper ?? null;
   if (refused) return <Forbidden set={set} message={refused.message} right={refused.right ?? ""} />;
   return (
     <div className={narrow && held ? "haskeypad" : ""}>

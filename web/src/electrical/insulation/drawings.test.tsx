@@ -9,11 +9,12 @@ import { WindingDrawing } from "./WindingDrawing";
 vi.mock("../../base", async (real) => ({ ...(await real<object>()), useMe: () => ({ locale: "en-GB" }) }));
 afterEach(cleanup);
 
-const point = (x: number, y: number, bound = "exact") => ({ x, y, at: "60 s", bound, shown: "800 MΩ", entry: `e${x}` }) as Schemas["ShownPoint"];
+const q = (shown: string) => ({ value: Number.parseFloat(shown), unit: "", bound: "exact" as const, shown, figure: shown, symbol: "" });
+const point = (x: number, y: number, bound = "exact") => ({ x, y, at: q("60 s"), value: { ...q("800 MΩ"), bound }, entry: `e${x}` }) as Schemas["ShownCurvePoint"];
 const curve = (before: number, y: number, more: Partial<Schemas["ShownCurve"]> = {}): Schemas["ShownCurve"] => ({
   name: "all", before, taken_at: before ? `2026-0${before}-01T10:00:00Z` : null, points: [point(0.4, y), point(0.9, y)], differs: "", ...more,
 });
-const paper = (curves: Schemas["ShownCurve"][]): Schemas["ShownPaper"] => ({ curves, x_ticks: [{ at: 0.4, shown: "60 s" }], y_ticks: [{ at: 0, shown: "1 MΩ" }], floor: 0.2 });
+const paper = (curves: Schemas["ShownCurve"][]): Schemas["ShownCurvePaper"] => ({ curves, x_ticks: [{ at: 0.4, value: q("60 s") }], y_ticks: [{ at: 0, value: q("1 MΩ") }], floor: 0.2 });
 
 describe("the curve paper", () => {
   it("teaches the next step while nothing is read", () => {

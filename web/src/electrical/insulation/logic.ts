@@ -1,7 +1,9 @@
 /** The insulation test as the page sees it: what was said last, which run is under way, how its clock stands. No rule of the trade. */
 import type { Entered, Schemas, SheetEntry } from "../../base";
 
-export type Body = Partial<Schemas["InsulationEntry"]>;
+type Parts = Omit<Schemas["TestSetup"], "kind"> & Omit<Schemas["TestReading"], "kind"> & Omit<Schemas["TestTakenBack"], "kind">;
+type Kind = Schemas["TestSetup"]["kind"] | Schemas["TestLeg"]["kind"] | Schemas["TestReading"]["kind"] | Schemas["TestTakenBack"]["kind"];
+export type Body = Partial<Parts> & { kind?: Kind };
 export type Entry = SheetEntry<Body>;
 export type Leg = "all" | "L1" | "L2" | "L3";
 export const FIGURES = ["test_volts", "winding", "ambient", "humidity", "ceiling"] as const;

@@ -13,16 +13,19 @@ import { carryState, emptyDraft, hasFigures, nextField, order, type Body, type D
 
 type Context = Schemas["Context"];
 
+/** The phases on the motor's nameplate; three where there is none. */
+const phasesOf = (context: Context): number => (context.parts?.motor?.plate as Schemas["MotorPlate"] | null | undefined)?.phases ?? 3;
+
 export function RunningCheckPage() {
   const { id, recordId, mode, record } = useBenchPage();
   const set = useSet(id);
   const schema = useSchema("/api/benches/running_check/schema");
-  const context = useGet("/api/benches/running_check/context/{set_id}", { set_id: id });
+  const context = useGet("/api/benches/running_check/case/{set_id}", { set_id: id });
   return (
     <Ready query={set} what="Fetching the set">
       {(s) => <Ready query={schema}>{(sch) => <Ready query={context}>{(c) =>
-        recordId === null ? <Gate setId={s.id} act="live_test" what={`A running check of ${s.tag}`} seen="Something was read on it all the same: write it down">{() => <Sheet key={mode} set={s} rules={enteredFields(sch)} context={c} mode="new" record={null} />}</Gate>
-          : <Ready query={record}>{(r) => <Sheet key={`${mode}${r.id}`} set={s} rules={enteredFields(sch)} context={c} mode={mode} record={r} />}</Ready>}</Ready>}</Ready>}
+        recordId === null ? <Gate setId={s.id} act="live_test" what={`A running check of ${s.tag}`} seen="Something was read on it all the same: write it down">{() => <Sheet key={mode} set={s} rules={enteredFields(sch)} context={c.context} mode="new" record={null} />}</Gate>
+          : <Ready query={record}>{(r) => <Sheet key={`${mode}${r.id}`} set={s} rules={enteredFields(sch)} context={c.context} mode={mode} record={r} />}</Ready>}</Ready>}</Ready>}
     </Ready>
   );
 }
@@ -58,10 +61,10 @@ function Sheet(props: SheetProps) {
   const narrow = useNarrow();
   const corrects = record?.id ?? null;
   const entry = { uuid: draft.entry, taken_at: draft.begun || EPOCH, device: "browser", body: draft.body };
-  const { answer, before, error, ask } = useEvaluation("running_check", { set_id: set.id, corrects, entries: [entry] });
+  const { answer, before, error, ask } = useEvaluation<Schemas["ShownRunningCheckView"]>("running_check", { set_id: set.id, corrects, entries: [entry] });
   const saving = useSaving(set.id);
   const [held, setHeld] = useState<FigureName | null>(null);
-  const phases = context.motor?.phases ?? 3;
+  const phases = phasesOf(context);
   const fields = order(phases);
   const may = set.may !== "viewer";
   const writes = mode !== "pencil" && may;

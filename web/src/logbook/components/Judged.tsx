@@ -1,6 +1,10 @@
 /** A whole evaluation: what is wrong in full, what is good in short, what it means, what it waits for. */
-import { VerdictWord, type Shown } from "../../base";
+import { VerdictWord, type Schemas, type Shown } from "../../base";
 import { FindingBox } from "./FindingBox";
+
+type Advice = Schemas["ShownAdvice"];
+/** What the pattern points at, where a bench tells it. */
+const adviceOf = (answer: Shown): Advice[] => (answer.view as { advice?: Advice[] } | null)?.advice ?? [];
 
 export function Judged({ answer, before = false, heading = true }: { answer: Shown; before?: boolean; heading?: boolean }) {
   const loud = answer.findings.filter((f) => f.verdict !== "good");
@@ -13,7 +17,7 @@ export function Judged({ answer, before = false, heading = true }: { answer: Sho
           {before && <span className="mute"> for the figures before</span>}
         </p>
       )}
-      {answer.advice.map((a) => (
+      {adviceOf(answer).map((a) => (
         <div key={a.cause} className={`advicebox v-${answer.verdict}`} data-cause={a.cause}>
           <p><strong>{a.says}</strong></p>
           {a.changes.length > 0 && <p><span className="lab">Will change it: </span>{a.changes.join(" ")}</p>}

@@ -63,7 +63,7 @@ describe("a whole judgement", () => {
     expect(document.body.textContent).toContain("for the figures before");
   });
   it("says what a repair will and will not change, what it asks and what it waits for", () => {
-    render(<Judged answer={answer({ advice: [{ cause: "x", says: "The shaft asks for it.", changes: ["Throttling."], leaves: ["Lugs will not."] }], questions: ["Read three times?"], waiting: ["1 of 3 so far."] })} />);
+    render(<Judged answer={answer({ view: { advice: [{ cause: "x", says: "The shaft asks for it.", changes: ["Throttling."], leaves: ["Lugs will not."] }] }, questions: ["Read three times?"], waiting: ["1 of 3 so far."] })} />);
     for (const words of ["The shaft asks for it.", "Throttling.", "Lugs will not.", "Read three times?", "1 of 3 so far."]) expect(document.body.textContent).toContain(words);
   });
 });

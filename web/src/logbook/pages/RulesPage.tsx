@@ -39,10 +39,29 @@ function Listed({ site, rules }: { site: Site; rules: Rules }) {
         {rules.limits.filter((l) => !inRules.has(l.id)).map((l) => <LimitLine key={l.id} site={site} row={l} may={may} />)}
       </section>
       <section className="ruled">
+        <h2>Tables</h2>
+        {rules.tables.map((t) => <TableOf key={t.id} table={t} />)}
+      </section>
+      <section className="ruled">
         <h2>Schools</h2>
         {rules.schools.map((s) => <SchoolLine key={s.id} site={site} row={s} may={may} />)}
       </section>
     </>
+  );
+}
+
+function TableOf({ table }: { table: Schemas["TableRow"] }) {
+  return (
+    <details data-table={table.id}>
+      <summary>{table.title}</summary>
+      <div className="sidescroll">
+        <table className="figures">
+          <thead><tr>{table.columns.map((c) => <th key={c}>{c}</th>)}</tr></thead>
+          <tbody>{table.rows.map((r) => <tr key={r.join()}>{r.map((c, i) => <td key={table.columns[i]} className="mono">{c}</td>)}</tr>)}</tbody>
+        </table>
+      </div>
+      <p className="mute">{table.why} {sourced(table)}.</p>
+    </details>
   );
 }
 
@@ -73,7 +92,7 @@ function LimitLine({ site, row, may }: { site: Site; row: LimitRow; may: boolean
         <span style={{ flex: "1 1 20rem" }}>{row.title}</span>
         <span className="mono">{row.shown}</span>
         <span className="mute" style={{ flex: "1 1 16rem" }}>{sourced(row)}</span>
-        {may && <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? "leave it" : "hold to another figure"}</button>}
+        {may && !row.fixed && <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? "leave it" : "hold to another figure"}</button>}
       </div>
       <Standing rows={row.overrides} site={site} may={may} locale={me.locale} />
       {open && <OverrideForm site={site} limit={row.id} unit={row.unit} symbol={row.symbol} done={() => setOpen(false)} />}

@@ -13,4 +13,8 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         api = import_string("hurbin_server.api.api")
-        self.stdout.write(json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1, sort_keys=True, ensure_ascii=False))
+        self.stdout.write(
+            json.dumps(
+                api.get_openapi_schema(path_prefix="/api/"), indent=1, sort_keys=True, ensure_ascii=False
+            )
+        )

@@ -15,7 +15,9 @@ class Command(BaseCommand):
     help = "Make every answer and part state again from the judgements on file."
 
     def add_arguments(self, parser: CommandParser) -> None:
-        parser.add_argument("--missing", action="store_true", help="only sets that have findings and no answer yet")
+        parser.add_argument(
+            "--missing", action="store_true", help="only sets that have findings and no answer yet"
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         rows = PumpSet.objects.select_related("service")

@@ -16,4 +16,7 @@ class Command(BaseCommand):
         for c in changed:
             said = f"{c.old} -> {c.new}" if c.old != c.new else f"{c.new}, reasons or figures changed"
             self.stdout.write(f"{c.taken_at[:10]}  {c.tag:12} {said}")
-        self.stdout.write(f"{n} records by rules {rules_version()}: {len(changed)} judged anew, {n - len(changed)} the same.")
+        self.stdout.write(
+            f"{n} records by rules {rules_version()}: {len(changed)} judged anew, {n - len(changed)} the"
+            " same."
+        )

@@ -1,4 +1,6 @@
-"""The task worker with somebody beside it: a worker that ends is started again, work left lying is queued again."""
+"""The task worker with somebody beside it: a worker that ends is started again, work left lying is queued
+again.
+"""
 
 from __future__ import annotations
 
@@ -43,7 +45,10 @@ class Command(BaseCommand):
         self.going = False
 
     def _start(self) -> subprocess.Popen[bytes]:
-        return subprocess.Popen([sys.executable, "-m", "django", "db_worker", "--interval", "0.5", "--no-startup-delay"], stdin=subprocess.DEVNULL)
+        return subprocess.Popen(
+            [sys.executable, "-m", "django", "db_worker", "--interval", "0.5", "--no-startup-delay"],
+            stdin=subprocess.DEVNULL,
+        )
 
     def _look(self) -> None:
         try:

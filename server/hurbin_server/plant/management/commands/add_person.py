@@ -32,7 +32,9 @@ class Command(BaseCommand):
                 user.may_make_sites = options["admin"]
                 user.save()
                 if options["admin"]:
-                    Membership.objects.bulk_create(Membership(user=user, site=s, role="admin") for s in Site.objects.all())
+                    Membership.objects.bulk_create(
+                        Membership(user=user, site=s, role="admin") for s in Site.objects.all()
+                    )
         except Refused as error:
             self.stderr.write(error.body.message)
             raise SystemExit(1) from None

@@ -18,7 +18,10 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         if Site.objects.exists():
-            self.stderr.write("There is a site in this database already; an interrupted load? ./hurbin db reset --demo --yes, then again.")
+            self.stderr.write(
+                "There is a site in this database already; an interrupted load? ./hurbin db reset --demo"
+                " --yes, then again."
+            )
             raise SystemExit(1)
         tags = tuple(t for t in options["tags"].split(",") if t)
         Loader(now(), days=options["days"], tags=tags, say=lambda text: print(text, flush=True)).load()

@@ -1,0 +1,5 @@
+"""`python -m cli`: what `./hurbin` hands over to."""
+
+from .main import main
+
+main()

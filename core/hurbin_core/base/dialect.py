@@ -1,0 +1,95 @@
+"""Tables as text, in and out: the one dialect of every file here.
+
+Comma, semicolon or tab; with or without a byte-order mark; a cell that a spreadsheet would take for a formula
+carries an apostrophe, and loses it when it comes in.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Iterator, Sequence
+
+from .errors import HurbinError
+
+_FORMULA = ("=", "+", "@", "-")
+_MAGIC = (
+    (b"\x89PNG", "picture"),
+    (b"\xff\xd8\xff", "picture"),
+    (b"GIF8", "picture"),
+    (b"PK\x03\x04", "spreadsheet"),
+    (b"\xd0\xcf\x11\xe0", "spreadsheet"),
+    (b"%PDF", "PDF"),
+)
+
+
+def decode(raw: bytes) -> str:
+    """The text of an uploaded file. Raises a clear error for an empty file, a picture, a spreadsheet under
+    the wrong name.
+    """
+    if not raw.strip():
+        right = "a header line and a line per reading"
+        raise HurbinError("file_empty", "The file is empty.", field="file", right=right)
+    for magic, what in _MAGIC:
+        if raw.startswith(magic):
+            hint = " Save it as CSV first." if what == "spreadsheet" else ""
+            message = f"This is a {what}, not a table of readings.{hint}"
+            raise HurbinError("file_wrong_kind", message, field="file", right="a CSV file")
+    if b"\x00" in raw[:4096]:
+        message = "This is no text: it cannot be a table of readings."
+        raise HurbinError("file_wrong_kind", message, field="file", right="a CSV file in UTF-8")
+    try:
+        return raw.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        return raw.decode("cp1252", errors="replace")
+
+
+def plain(text: str) -> str:
+    """The text without its byte-order mark."""
+    return text.lstrip("\ufeff")
+
+
+def delimiter_of(text: str) -> str:
+    """What parts the cells: of semicolon, tab and comma the one that its first line holds most of.
+
+    >>> delimiter_of("tag;name;place")
+    ';'
+    """
+    first = text.splitlines()[0] if text.strip() else ""
+    return max((";", "\t", ","), key=first.count)
+
+
+def header_of(text: str) -> list[str]:
+    """The cells of the first line."""
+    first = text.splitlines()[0] if text.strip() else ""
+    return [h.strip() for h in next(csv.reader([first], delimiter=delimiter_of(text)), [])]
+
+
+def rows_of(text: str, delimiter: str = "") -> Iterator[tuple[int, list[str]]]:
+    """Every line after the first that holds anything, with its number in the file."""
+    reader = csv.reader(io.StringIO(text), delimiter=delimiter or delimiter_of(text))
+    next(reader, None)
+    for cells in reader:
+        if any(c.strip() for c in cells):
+            yield reader.line_num, [unguard(c.strip()) for c in cells]
+
+
+def unguard(text: str) -> str:
+    """Take off the apostrophe that keeps a spreadsheet from reading a cell as a formula."""
+    return text[1:] if text[:1] == "'" and text[1:].startswith(_FORMULA) else text
+
+
+def guard(text: str) -> str:
+    return f"'{text}" if text.startswith(_FORMULA) else text
+
+
+def line(cells: Sequence[object]) -> str:
+    """One line of a file, guarded."""
+    out = io.StringIO()
+    csv.writer(out, lineterminator="\r\n").writerow([guard(str(c)) for c in cells])
+    return out.getvalue()
+
+
+def table(header: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
+    """A whole file: its header, then a line a row."""
+    return line(header) + "".join(line(r) for r in rows)

@@ -1,0 +1,70 @@
+"""What keeping a sheet brings about besides the record: facts that the save performs once, in its
+transaction.
+
+A bench declares them, a room that is able to performs them. The key makes each happen once, however often it
+is declared.
+"""
+
+from datetime import datetime
+from typing import Literal
+
+from pydantic import ConfigDict
+
+from .model import Model
+from .quantity import Quantity
+
+
+class _Fact(Model):
+    model_config = ConfigDict(frozen=True)
+    key: str
+
+
+class TemporaryChange(_Fact):
+    """A temporary change that the work itself makes: hung while it is `on`, taken off when it is not."""
+
+    kind: Literal["change"] = "change"
+    change: str
+    place: str
+    note: str = ""
+    on: bool
+    at: datetime
+
+
+class DueDate(_Fact):
+    """Something is wanted at a date, and why."""
+
+    kind: Literal["due"] = "due"
+    what: str
+    at: datetime
+    why: str
+
+
+class Evidence(_Fact):
+    """Something that was seen and that a gate, or a search under way, has to know."""
+
+    kind: Literal["evidence"] = "evidence"
+    to: Literal["gate", "search"]
+    of: str
+    value: Quantity | None = None
+
+
+class StockBooked(_Fact):
+    """Pieces taken from a store (positive) and brought back to it (negative), by what the store counts
+    them by.
+    """
+
+    kind: Literal["stock"] = "stock"
+    store: str
+    change: dict[int, int]
+
+
+class PartEvent(_Fact):
+    """Something befell a part: what was said of it before belongs to another machine."""
+
+    kind: Literal["event"] = "event"
+    event: str
+    at: datetime
+    note: str = ""
+
+
+Effect = TemporaryChange | DueDate | Evidence | StockBooked | PartEvent

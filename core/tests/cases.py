@@ -1,0 +1,28 @@
+"""A case in few words, for the tests: plates, state and extras by name."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from hurbin_core.logbook import AnyCase, Case, Context, SetState
+from hurbin_core.plant import FittedPart
+
+_STATE = set(SetState.model_fields)
+
+
+def case(as_of: datetime, **given: Any) -> AnyCase:
+    """The case of a set at a time. motor, control, control_kind: its plates; the fields of its state by
+    their names; vans: what they hold; everything else is its context's.
+    """
+    parts: dict[str, FittedPart] = {}
+    if given.get("motor") is not None:
+        parts["motor"] = FittedPart(kind="motor", plate=given["motor"])
+    if given.get("control") is not None or given.get("control_kind"):
+        kind = given.get("control_kind") or "starter"
+        parts["control"] = FittedPart(kind=kind, plate=given.get("control"))
+    state = SetState(**{k: v for k, v in given.items() if k in _STATE})
+    extras = {"vans": given["vans"]} if "vans" in given else {}
+    other = {"motor", "control", "control_kind", "vans", *_STATE}
+    context = Context(as_of=as_of, parts=parts, **{k: v for k, v in given.items() if k not in other})
+    return Case[Any](context=context, state=state, extras=extras)

@@ -1,0 +1,193 @@
+"""The one way to a bench's case: a set, its plates, its past and how it stood, as of a moment."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from hurbin_core.base import AnyBench, Override, Series
+from hurbin_core.logbook import AnyCase, Case, Context, Cut, HistoryPoint, PastSheet, SetState, Twin
+from hurbin_core.plant import FittedPart
+from hurbin_server.base.clock import now
+from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
+
+from ..models import LimitOverride, Point, Record
+from ..signals import EXTRAS, STATE, Day
+
+
+def overrides_for(pump_set: PumpSet) -> list[Override]:
+    """The overrides in force: the site's, with the set's own laid over."""
+    rows = (
+        LimitOverride.objects.filter(site_id=pump_set.site_id, ended_at=None)
+        .select_related("by")
+        .order_by("at")
+    )
+    mine = [r for r in rows if r.pump_set_id in (None, pump_set.pk)]
+    chosen = {r.limit: r for r in sorted(mine, key=lambda r: (r.pump_set_id is not None, r.at))}
+    return [override_of(r) for r in chosen.values()]
+
+
+def override_of(r: LimitOverride) -> Override:
+    return Override(
+        limit=r.limit,
+        value=r.value,
+        unit=r.unit,
+        choice=r.choice,
+        reason=r.reason,
+        by=r.by.full_name,
+        at=r.at,
+    )
+
+
+def fitted_at(pump_set: PumpSet, at: datetime, slots: tuple[str, ...]) -> dict[str, Component]:
+    """What stood at these places at that time. Before the first fitting the first one counts: the register
+    may be younger than the readings."""
+    rows = list(
+        Fitting.objects.filter(pump_set=pump_set, slot__in=slots)
+        .select_related("component")
+        .order_by("from_at")
+    )
+    out: dict[str, Component] = {}
+    for f in rows:
+        if (
+            f.slot not in out and f.to_at is None and not any(x.slot == f.slot and x is not f for x in rows)
+        ) or (f.from_at <= at and (f.to_at is None or at < f.to_at)):
+            out[f.slot] = f.component
+    for f in rows:
+        out.setdefault(f.slot, f.component)
+    return out
+
+
+def part_of(slot: str, component: Component) -> FittedPart:
+    """What stands at a place, for a case. A motor's plate counts from its first version on."""
+    plate = None if slot == "motor" and not component.plate_version else component.plate
+    return FittedPart.model_validate({"kind": component.kind, "plate": plate})
+
+
+def case_for(
+    pump_set: PumpSet,
+    bench: AnyBench,
+    as_of: datetime,
+    *,
+    without: Record | None = None,
+    day: Day | None = None,
+) -> tuple[AnyCase, dict[str, Component]]:
+    """The case of a set for a bench at a time, and the components that stood there. `without` leaves out a
+    record (the one being judged again or corrected). `day`: of which it is made; today unless it is said."""
+    day = day or Day(known_at=now())
+    needs = bench.needs
+    parts = fitted_at(pump_set, as_of, needs.plates)
+    motor = parts.get("motor")
+    earlier = _earlier(pump_set, bench, as_of, without, max(1, needs.earlier))
+    context = Context(
+        as_of=as_of,
+        tag=pump_set.tag,
+        kind=pump_set.kind,
+        serves=pump_set.service.serves,
+        altitude_m=pump_set.site.altitude_m,
+        parts={slot: part_of(slot, c) for slot, c in parts.items()},
+        overrides=overrides_for(pump_set),
+        history=_history(pump_set, parts, bench, as_of, without),
+        cuts=_cuts(motor, pump_set, as_of),
+        last=earlier[0] if earlier else None,
+        earlier=earlier if needs.earlier else [],
+        twin=_twin(pump_set, bench, as_of, day.twin) if needs.twin else None,
+    )
+    stands = {k: v for more in STATE for k, v in more.fields(pump_set, bench, as_of, day).items()}
+    return Case[Any](
+        context=context, state=SetState(**stands), extras=extras_for(pump_set, bench, as_of, day)
+    ), parts
+
+
+def extras_for(pump_set: PumpSet, bench: AnyBench, as_of: datetime, day: Day) -> dict[str, Any]:
+    """What other rooms add under the names that this bench asks for. Raises KeyError for a name nobody
+    registered.
+    """
+    return {name: EXTRAS[name](pump_set, as_of, day) for name in bench.needs.extras}
+
+
+def owners(bench: AnyBench) -> dict[str, list[Series]]:
+    """The series a bench wants, by who owns them: a slot, or the position itself (no slot)."""
+    out: dict[str, list[Series]] = {}
+    for s in bench.needs.series:
+        out.setdefault(s.owner, []).append(s)
+    return out
+
+
+def _history(
+    pump_set: PumpSet,
+    parts: dict[str, Component],
+    bench: AnyBench,
+    as_of: datetime,
+    without: Record | None,
+) -> list[HistoryPoint]:
+    out: list[HistoryPoint] = []
+    for slot, wanted in owners(bench).items():
+        component = parts.get(slot)
+        if slot and component is None:
+            continue
+        own = {"series__component": component} if slot else {"series__pump_set": pump_set}
+        names = [s.measurand for s in wanted]
+        rows = Point.objects.filter(series__measurand__in=names, live=True, taken_at__lt=as_of, **own)
+        if without is not None:
+            rows = rows.exclude(record=without)
+        found = rows.order_by("-taken_at", "-pk").values_list(
+            "series__measurand",
+            "series__leg",
+            "series__conditions",
+            "value",
+            "bound",
+            "taken_at",
+            "record_id",
+        )[: reach(wanted)]
+        out += [
+            HistoryPoint(measurand=m, leg=g, conditions=c, value=v, bound=b, taken_at=t, record=str(r))
+            for m, g, c, v, b, t, r in reversed(list(found))
+        ]
+    return out
+
+
+def reach(wanted: list[Series]) -> int:
+    """How many points back does a case reach, for these series of one owner?"""
+    return max(s.last for s in wanted) * len(wanted)
+
+
+def _cuts(motor: Component | None, pump_set: PumpSet, as_of: datetime) -> list[Cut]:
+    """Events since which this motor at this position is comparable."""
+    rows = Event.objects.filter(pump_set=pump_set, at__lte=as_of).values_list("at", "kind", "note")
+    cuts = [Cut(at=a, kind=k, note=n) for a, k, n in rows]
+    if motor is not None:
+        moved = (
+            Event.objects.filter(component=motor, at__lte=as_of)
+            .exclude(pump_set=pump_set)
+            .values_list("at", "kind", "note")
+        )
+        cuts += [Cut(at=a, kind=k, note=n) for a, k, n in moved]
+    return cuts
+
+
+def _earlier(
+    pump_set: PumpSet, bench: AnyBench, as_of: datetime, without: Record | None, most: int
+) -> list[PastSheet]:
+    rows = Record.objects.filter(pump_set=pump_set, bench=bench.name, live=True, taken_at__lt=as_of)
+    if without is not None:
+        rows = rows.exclude(pk=without.pk)
+    found = rows.order_by("-taken_at", "-pk").values_list("taken_at", "body", "conditions")[:most]
+    return [PastSheet(taken_at=t, body=b, conditions=c) for t, b, c in found]
+
+
+def _twin(pump_set: PumpSet, bench: AnyBench, as_of: datetime, then: str | None) -> Twin | None:
+    """The other set of the pair, as it stood; `then`: the tag of the one it had on a day of the past."""
+    if then is not None:
+        twin = PumpSet.objects.filter(site_id=pump_set.site_id, tag=then).first() if then else None
+    elif pump_set.pair:
+        pair = PumpSet.objects.filter(service_id=pump_set.service_id, pair=pump_set.pair)
+        twin = pair.exclude(pk=pump_set.pk).order_by("tag").first()
+    else:
+        twin = None
+    found = _earlier(twin, bench, as_of, None, 1) if twin is not None else []
+    if twin is None or not found:
+        return None
+    parts = fitted_at(twin, as_of, ("motor",)) if bench.needs.earlier else {}
+    points = _history(twin, parts, bench, as_of, None)
+    return Twin(tag=twin.tag, last=found[0], points=points[-12:])
