@@ -23,4 +23,4 @@ describe("what the linter holds", () => {
     expect(await rules('export * from "../logbook";', "src/plant/queries.ts")).toEqual(["no-restricted-imports"]);
     expect(await rules('export { useDraft } from "../base/drafts";', "src/plant/queries.ts")).toEqual(["no-restricted-imports"]);
   });
-}, 60_000);
+}, 300_000);
