@@ -175,13 +175,13 @@ def endpoints(row: PumpSet) -> Row:
         def cookies(answer: http.client.HTTPResponse) -> dict[str, str]:
             return dict(c.split(";")[0].split("=", 1) for c in answer.headers.get_all("Set-Cookie") or [])  # type: ignore[misc]
 
-        answer, text = ask("GET", "/api/session")
+        answer, text = ask("GET", "/api/v1/session")
         jar = cookies(answer)
         head = {
             "Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()),
             "X-CSRFToken": json.loads(text)["csrf"],
         }
-        answer, text = ask("POST", "/api/session", {"username": "bench", "password": WORD}, head)
+        answer, text = ask("POST", "/api/v1/session", {"username": "bench", "password": WORD}, head)
         jar |= cookies(answer)
         head = {
             "Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()),
@@ -190,10 +190,10 @@ def endpoints(row: PumpSet) -> Row:
         sheet = {"set_id": row.pk, "entries": [{**entry(0), "taken_at": datetime.now(UTC).isoformat()}]}
 
         def judged() -> None:
-            assert ask("POST", "/api/benches/running_check/evaluate", sheet, head)[0].status == 200
+            assert ask("POST", "/api/v1/benches/running_check/evaluate", sheet, head)[0].status == 200
 
         def unjudged() -> None:
-            assert ask("GET", f"/api/benches/running_check/context/{row.pk}", None, head)[0].status == 200
+            assert ask("GET", f"/api/v1/benches/running_check/context/{row.pk}", None, head)[0].status == 200
 
         for _ in range(20):
             judged(), unjudged()
@@ -261,7 +261,7 @@ def plant_page(site: Site, user: User) -> tuple[Row, str]:
     overload(user, made)
 
     def ours(pk: int = site.pk) -> Any:
-        answer = client.get(f"/api/sites/{pk}/plant")
+        answer = client.get(f"/api/v1/sites/{pk}/plant")
         assert answer.status_code == 200, answer.content[:200]
         return answer
 

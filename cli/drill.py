@@ -144,7 +144,7 @@ class Client(threading.Thread):
             door = http.client.HTTPConnection("127.0.0.1", self.stack.port, timeout=15)
             door.request(
                 "POST",
-                "/api/benches/running_check/records",
+                "/api/v1/benches/running_check/records",
                 json.dumps(parcel),
                 {"Content-Type": "application/json", **head},
             )
@@ -178,7 +178,7 @@ def upload(stack: Stack, site: int) -> int:
         _call(
             stack,
             "POST",
-            f"/api/sites/{site}/readings/imports",
+            f"/api/v1/sites/{site}/readings/imports",
             parts,
             f"multipart/form-data; boundary={mark}",
         )["id"]
@@ -210,7 +210,7 @@ def wait_for(stack: Stack, job: int, states: tuple[str, ...], seconds: float) ->
     until = time.monotonic() + seconds
     state = ""
     while time.monotonic() < until and state not in states:
-        state = str(_call(stack, "GET", f"/api/readings/imports/{job}")["state"])
+        state = str(_call(stack, "GET", f"/api/v1/readings/imports/{job}")["state"])
         time.sleep(0.4)
     return state
 
@@ -268,13 +268,13 @@ def main() -> int:
             )[0](rng)
             if what:
                 killed[what] += 1
-            if not asked and _call(stack, "GET", f"/api/readings/imports/{job}")["state"] == "checked":
-                _call(stack, "POST", f"/api/readings/imports/{job}/write", "{}")
+            if not asked and _call(stack, "GET", f"/api/v1/readings/imports/{job}")["state"] == "checked":
+                _call(stack, "POST", f"/api/v1/readings/imports/{job}/write", "{}")
                 asked = True
         [c.join() for c in clients]
         state = wait_for(stack, job, ("checked", "written", "failed"), 240)
         if state == "checked":
-            _call(stack, "POST", f"/api/readings/imports/{job}/write", "{}")
+            _call(stack, "POST", f"/api/v1/readings/imports/{job}/write", "{}")
             state = wait_for(stack, job, ("written", "failed"), 240)
         acknowledged = [s for c in clients for s in c.acknowledged]
         found = counts(stack, acknowledged)

@@ -37,7 +37,7 @@ def signed_in(port: int, user: str) -> dict[str, str]:
             "X-CSRFToken": token,
             "Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()),
         }
-        door.request(method, "/api/session", body, head)
+        door.request(method, "/api/v1/session", body, head)
         answer = door.getresponse()
         told = json.loads(answer.read())
         if answer.status != 200:
@@ -52,7 +52,7 @@ def answers(log: Path) -> list[int]:
     return [
         int(m)
         for m in re.findall(
-            r'"(?:GET|POST|PUT|PATCH|DELETE|OPTIONS|HEAD|TRACE|QUERY) /api/[^"]*" (\d{3}) ',
+            r'"(?:GET|POST|PUT|PATCH|DELETE|OPTIONS|HEAD|TRACE|QUERY) /api/v1/[^"]*" (\d{3}) ',
             log.read_text(errors="replace"),
         )
     ]

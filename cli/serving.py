@@ -191,7 +191,7 @@ def wait_healthy(port: int, pid: int, log: Path) -> None:
     until = time.monotonic() + 60
     while time.monotonic() < until:
         try:
-            with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=5) as answer:
+            with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/v1/health", timeout=5) as answer:
                 if answer.status == 200:
                     return
         except (urllib.error.URLError, OSError):

@@ -145,7 +145,7 @@ def answered(page: Page) -> None:
 
 
 def alive(url: str) -> bool:
-    with urllib.request.urlopen(f"{url}/api/health", timeout=5) as got:
+    with urllib.request.urlopen(f"{url}/api/v1/health", timeout=5) as got:
         return bool(got.status == 200)
 
 
@@ -162,7 +162,7 @@ LINES = [
     {"id": "v2", "kind": "turning_by_flow", "device": "valve V2", "place": "bay 1", "means": "valve"},
 ]
 _SEND = """async ([path, body, method]) => {
-  const { csrf } = await (await fetch('/api/session')).json();
+  const { csrf } = await (await fetch('/api/v1/session')).json();
   const answer = await fetch(path, { method,
     headers: { 'X-CSRFToken': csrf, 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
   return [answer.status, await answer.json()];
@@ -206,14 +206,18 @@ def made_safe(page: Page, stack: Stack, tag: str, prove: bool = True) -> int:
         for i, b in enumerate(bodies)
     ]
     send(
-        page, f"/api/benches/make_safe/sheets/{uuid.uuid4()}/entries", {"set_id": number, "entries": entries}
+        page,
+        f"/api/v1/benches/make_safe/sheets/{uuid.uuid4()}/entries",
+        {"set_id": number, "entries": entries},
     )
     return number
 
 
 def given_back(page: Page, number: int) -> None:
     """Whoever made it safe gives it back, without a running check and says why."""
-    state = page.evaluate("async (n) => (await fetch(`/api/sets/${n}/safety`)).json()", number)["isolation"]
+    state = page.evaluate("async (n) => (await fetch(`/api/v1/sets/${n}/safety`)).json()", number)[
+        "isolation"
+    ]
     bodies: list[dict[str, object]] = [{"kind": "restored", "item": i} for i in ("guard_on", "people_clear")]
     bodies += [{"kind": "unlock", "lock": k["id"]} for s in state["sources"] for k in s["locks"]]
     bodies += [{"kind": "opened", "source": s["id"]} for s in state["sources"] if s["shut"]]
@@ -222,7 +226,7 @@ def given_back(page: Page, number: int) -> None:
         for i in ("valves_as_found", "automatic", "check_left", "alarms")
     ]
     now = datetime.fromisoformat(
-        page.evaluate("async () => (await (await fetch('/api/session')).json()).now")
+        page.evaluate("async () => (await (await fetch('/api/v1/session')).json()).now")
     )
     entries = [
         {
@@ -235,7 +239,9 @@ def given_back(page: Page, number: int) -> None:
     ]
     send(
         page,
-        f"/api/benches/make_safe/sheets/{state['sheet']}/entries",
+        f"/api/v1/benches/make_safe/sheets/{state['sheet']}/entries",
         {"set_id": number, "entries": entries},
     )
-    send(page, "/api/benches/make_safe/records", {"set_id": number, "sheet": state["sheet"], "entries": []})
+    send(
+        page, "/api/v1/benches/make_safe/records", {"set_id": number, "sheet": state["sheet"], "entries": []}
+    )

@@ -138,11 +138,14 @@ def test_viewer_looks_and_is_refused(open_as: Opener, stack: Stack) -> None:
     expect(page.get_by_role("button", name="Put on record")).to_have_count(0)
     number = page.url.split("/")[-2]
     status = page.evaluate(
-        """async (id) => { const s = await (await fetch('/api/session')).json();
-        const r = await fetch('/api/benches/running_check/records', {method: 'POST', headers: {'Content-Type':
-        'application/json', 'X-CSRFToken': s.csrf}, body: JSON.stringify({set_id: Number(id), sheet:
-        crypto.randomUUID(), entries: [{uuid: crypto.randomUUID(), taken_at: s.now, body: {amps_1: {text:
-        '3'}}}]})}); return r.status }""",
+        """async (id) => {
+        const s = await (await fetch('/api/v1/session')).json();
+        const headers = {'Content-Type': 'application/json', 'X-CSRFToken': s.csrf};
+        const entry = {uuid: crypto.randomUUID(), taken_at: s.now, body: {amps_1: {text: '3'}}};
+        const said = {set_id: Number(id), sheet: crypto.randomUUID(), entries: [entry]};
+        const r = await fetch('/api/v1/benches/running_check/records',
+            {method: 'POST', headers, body: JSON.stringify(said)});
+        return r.status }""",
         number,
     )
     assert status == 403

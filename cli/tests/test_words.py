@@ -302,7 +302,7 @@ def test_calc_lists_its_benches_and_their_schemas() -> None:
 def test_the_fuzzers_count_reads_a_web_hosts_own_log(tmp_path: Path) -> None:
     log = tmp_path / "fuzz.log"
     log.write_text(
-        '127.0.0.1 - - [x] "GET /api/units HTTP/1.1" 200 12 "-" "-"\n127.0.0.1 - - [x] "POST /api/x?a=1'
+        '127.0.0.1 - - [x] "GET /api/v1/units HTTP/1.1" 200 12 "-" "-"\n127.0.0.1 - - [x] "POST /api/v1/x?a=1'
         ' HTTP/1.1" 503 9 "-" "-"\n127.0.0.1 - - [x] "GET /static/a.js HTTP/1.1" 200 1\n'
     )
     assert fuzz.answers(log) == [200, 503]

@@ -36,6 +36,14 @@ def benches() -> list[AnyBench]:
     return list(_all().values())
 
 
+@lru_cache(maxsize=1)
+def topics() -> dict[str, str]:
+    """The room that each bench belongs to, by the bench's name."""
+    return {
+        b.name: room.__name__.rpartition(".")[2] for room in _rooms() for b in getattr(room, "BENCHES", ())
+    }
+
+
 def bench(name: str) -> AnyBench:
     """The bench of this name. Raises `bench_unknown` with those that are."""
     found = _all().get(name)
@@ -46,4 +54,4 @@ def bench(name: str) -> AnyBench:
     return found
 
 
-__all__ = ["bench", "benches", "rules_version"]
+__all__ = ["bench", "benches", "rules_version", "topics"]

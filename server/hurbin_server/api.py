@@ -4,38 +4,46 @@ from __future__ import annotations
 
 import logging
 
+from django.core.exceptions import RequestDataTooBig
 from django.db import DatabaseError, InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
-from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, ValidationError
 from ninja.security import SessionAuth
 
 from hurbin_core import __version__
 from hurbin_core.base import HurbinError, Problem, place_of
 from hurbin_server.base.api import router as base_router
-from hurbin_server.base.errors import ProblemBody, Refused, answer
+from hurbin_server.base.described import DescribedAPI, Json
+from hurbin_server.base.errors import Refused, answer, database_gone, refusal
 from hurbin_server.logbook.api import router as logbook_router
+from hurbin_server.logbook.attachments_api import router as attachments_router
 from hurbin_server.logbook.bench_api import router as bench_router
 from hurbin_server.logbook.readings_api import router as readings_router
 from hurbin_server.plant.api import router as plant_router
+from hurbin_server.plant.changes_api import router as changes_router
 from hurbin_server.plant.register_api import router as register_router
 from hurbin_server.safety.api import router as safety_router
+from hurbin_server.safety.page_api import router as page_router
 from hurbin_server.stores.api import router as stores_router
 
-api = NinjaAPI(
+api = DescribedAPI(
     title="Hurbin",
     version=__version__,
     auth=SessionAuth(csrf=True),
+    renderer=Json(),
     urls_namespace="api",
     docs_url=None,
     openapi_url=None,
 )
 for _router in (
     base_router,
+    changes_router,
+    page_router,
     plant_router,
     register_router,
     bench_router,
     logbook_router,
+    attachments_router,
     readings_router,
     safety_router,
     stores_router,
@@ -45,12 +53,12 @@ for _router in (
 
 @api.exception_handler(Refused)
 def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
-    return answer(error.status, error.body)
+    return refusal(error)
 
 
 @api.exception_handler(HurbinError)
 def _core(request: HttpRequest, error: HurbinError) -> HttpResponse:
-    return answer(422, ProblemBody(code=error.code, message=error.message, problems=[Problem.of(error)]))
+    return answer(422, error.code, error.message, problems=[Problem.of(error)])
 
 
 @api.exception_handler(ValidationError)
@@ -65,41 +73,30 @@ def _shape(request: HttpRequest, error: ValidationError) -> HttpResponse:
         for e in error.errors
     ]
     first = problems[0].message if problems else "The request could not be read."
-    return answer(422, ProblemBody(code="input_wrong", message=first, problems=problems))
+    return answer(422, "input_wrong", first, problems=problems)
 
 
 @api.exception_handler(AuthenticationError)
 @api.exception_handler(AuthorizationError)
 def _signed_out(request: HttpRequest, error: Exception) -> HttpResponse:
-    return answer(
-        401,
-        ProblemBody(
-            code="signed_out", message="You are signed out. Sign in and go on; nothing typed is lost."
-        ),
-    )
+    return answer(401, "signed_out", "You are signed out. Sign in and go on; nothing typed is lost.")
 
 
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
     if error.status_code == 403 and "CSRF" in str(error):
-        return answer(
-            403,
-            ProblemBody(
-                code="csrf",
-                message="This page's token is out of date. Load the page again; nothing typed is lost.",
-            ),
-        )
-    return answer(error.status_code, ProblemBody(code=f"http_{error.status_code}", message=str(error)))
+        stale = "This page's token is out of date. Load the page again; nothing typed is lost."
+        return answer(403, "csrf", stale)
+    return answer(error.status_code, f"http_{error.status_code}", str(error))
+
+
+@api.exception_handler(RequestDataTooBig)
+def _too_large(request: HttpRequest, error: Exception) -> HttpResponse:
+    return answer(413, "too_large", "That is more than 8 MB: send it in parts.")
 
 
 @api.exception_handler(OperationalError)
 @api.exception_handler(InterfaceError)
 def _database(request: HttpRequest, error: DatabaseError) -> HttpResponse:
     logging.getLogger(__name__).warning("database gone: %s", error)
-    return answer(
-        503,
-        ProblemBody(
-            code="database_gone",
-            message="The database does not answer. What you typed is kept and sent again.",
-        ),
-    )
+    return database_gone()

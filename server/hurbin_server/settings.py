@@ -36,6 +36,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "hurbin_server.base.middleware.too_large",
     "django.middleware.gzip.GZipMiddleware",
     "hurbin_server.base.middleware.database_gone",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -61,8 +62,10 @@ DATABASES = {
             "charset": "utf8mb4",
             "isolation_level": "read committed",
             "connect_timeout": 5,
+            # A lock is waited for ten seconds at most; then the act is broken off and done again.
             "init_command": (
-                "SET sql_mode='STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,ERROR_FOR_DIVISION_BY_ZERO'"
+                "SET innodb_lock_wait_timeout=10,"
+                " sql_mode='STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,ERROR_FOR_DIVISION_BY_ZERO'"
             ),
         },
         "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_unicode_520_ci"},

@@ -11,8 +11,10 @@ from typing import Any
 import pytest
 from django.test import Client
 
+from hurbin_server.base import kept
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
+from hurbin_server.logbook.services import reads
 from hurbin_server.plant.models import Membership, PumpSet, Site
 from hurbin_server.plant.services.parts import new_plate
 from hurbin_server.plant.services.people import make_user
@@ -36,10 +38,10 @@ class Api:
 
     def __call__(self, method: str, path: str, body: Any = None) -> tuple[int, Any]:
         if method == "GET":
-            answer = self.client.get(f"/api{path}")
+            answer = self.client.get(f"/api/v1{path}")
         else:
             answer = getattr(self.client, method.lower())(
-                f"/api{path}", data=json.dumps(body), content_type="application/json"
+                f"/api/v1{path}", data=json.dumps(body), content_type="application/json"
             )
         text = answer.content.decode()
         return answer.status_code, json.loads(text) if text.startswith(("{", "[")) else text
@@ -47,6 +49,8 @@ class Api:
 
 @pytest.fixture(autouse=True)
 def _quick_passwords(settings: Any) -> None:
+    kept.pages.clear()  # a test that empties its tables gives its numbers out again
+    reads.cases.clear()
     settings.PROGRESS_DATABASE = "default"  # a test's transaction is its own
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 

@@ -98,7 +98,7 @@ def test_a_pass_that_cannot_be_is_refused_and_one_is_corrected(
     )
     assert again[0] == 201
     assert Record.objects.filter(live=True).count() == 1
-    answer = tia.client.get(f"/api/records/{again[1]['record']}/certificate.pdf")
+    answer = tia.client.get(f"/api/v1/records/{again[1]['record']}/certificate.pdf")
     assert answer.status_code == 200
     assert answer.content.startswith(b"%PDF")
 
@@ -106,7 +106,7 @@ def test_a_pass_that_cannot_be_is_refused_and_one_is_corrected(
 def test_old_alignments_go_out_and_come_in_as_a_file(api: Door, site: Site, pump_set: PumpSet) -> None:
     tia = api("tia")
     tia("POST", SAVE, sheet(pump_set, "0.05", 30))
-    text = tia.client.get(f"/api/sets/{pump_set.pk}/readings/alignment.csv").content
+    text = tia.client.get(f"/api/v1/sets/{pump_set.pk}/readings/alignment.csv").content
     assert b"step_12" in text
     Record.objects.all().update(live=False)
     Point.objects.all().delete()
@@ -116,7 +116,7 @@ def test_old_alignments_go_out_and_come_in_as_a_file(api: Door, site: Site, pump
     )
     row = "C-1,2024-02-03T10:00:00Z,straightedge,1475,150,0.05,flush,-0.05,0,3.1,3.1,3.1,3.1\n"
     sent = tia.client.post(
-        f"/api/sites/{site.pk}/readings/imports",
+        f"/api/v1/sites/{site.pk}/readings/imports",
         {"bench": "alignment", "file": SimpleUploadedFile("old.csv", (head + row).encode())},
     )
     assert sent.status_code == 201, sent.content

@@ -162,7 +162,7 @@ def test_hand_over_reads_everything_out_on_screen_and_on_paper(
         "Calls that are open",
         "Temporary changes that stand",
     ]
-    answer = tia.client.get(f"/api/sites/{site.pk}/hand-over.pdf")
+    answer = tia.client.get(f"/api/v1/sites/{site.pk}/hand-over.pdf")
     text = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(answer.content)).pages)
     for words in (
         "C-1",
@@ -174,7 +174,7 @@ def test_hand_over_reads_everything_out_on_screen_and_on_paper(
         "Taken over by",
     ):
         assert words in text, words
-    assert api("stranger").client.get(f"/api/sites/{site.pk}/hand-over.pdf").status_code == 404
+    assert api("stranger").client.get(f"/api/v1/sites/{site.pk}/hand-over.pdf").status_code == 404
 
 
 def test_a_sites_tags_take_as_many_queries_for_one_set_as_for_thirty(

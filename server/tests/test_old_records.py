@@ -45,7 +45,7 @@ def test_a_sentence_that_was_taken_from_the_book_is_read_as_it_was_written(
     again = vic("GET", f"/sites/{site}/plant")[1]
     assert {**again, "as_of": ""} == {**plant, "as_of": ""}
     assert vic("GET", f"/sets/{pump_set.pk}/state")[0] == 200
-    assert vic.client.get(f"/api/records/{record}/certificate.pdf").status_code == 200
+    assert vic.client.get(f"/api/v1/records/{record}/certificate.pdf").status_code == 200
 
 
 def test_a_rule_and_a_limit_that_are_gone_still_stand_on_the_old_record(

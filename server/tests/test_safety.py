@@ -46,10 +46,13 @@ def test_several_calls_on_one_set_are_one_matter_and_end_with_what_was_found(
 def test_a_call_sent_twice_is_one_and_comes_from_anybody_of_the_site(
     api: Door, site: Site, pump_set: PumpSet
 ) -> None:
-    key = str(uuid.uuid4())
-    assert {call(api("vic"), site, uuid=key, set_id=pump_set.pk)[0] for _ in range(3)} == {201}
+    said = {"uuid": str(uuid.uuid4()), "set_id": pump_set.pk, "at": now().isoformat()}
+    assert {call(api("vic"), site, **said)[0] for _ in range(3)} == {201}
     assert Call.objects.count() == Matter.objects.count() == 1
-    assert call(api("tia"), site, uuid=key, set_id=pump_set.pk)[0] == 409
+    assert call(api("tia"), site, **said)[0] == 409
+    assert call(api("vic"), site, **said, complaint="water")[1]["code"] == "call_differs"
+    assert call(api("vic"), site, **{**said, "set_id": None}, room="Cellar")[1]["code"] == "call_differs"
+    assert Call.objects.count() == 1
     assert call(api("stranger"), site, set_id=pump_set.pk)[0] == 404
     assert call(api("nobody"), site)[0] == 401
     assert call(api("vic"), site)[1]["code"] == "where_missing"
@@ -93,7 +96,7 @@ def test_a_picture_is_made_again_without_where_it_was_taken(api: Door, site: Sit
     def send(raw: bytes, name: str = "p.jpg", who: Api = vic) -> tuple[int, Any]:
         key = str(uuid.uuid4())
         answer = who.client.post(
-            f"/api/sites/{site.pk}/pictures", {"uuid": key, "file": SimpleUploadedFile(name, raw)}
+            f"/api/v1/sites/{site.pk}/pictures", {"uuid": key, "file": SimpleUploadedFile(name, raw)}
         )
         return answer.status_code, answer.json()
 
@@ -101,15 +104,15 @@ def test_a_picture_is_made_again_without_where_it_was_taken(api: Door, site: Sit
     assert b"a camera" in raw
     status, kept = send(raw)
     assert status == 201
-    answer = vic.client.get(f"/api/pictures/{kept['id']}.jpg")
+    answer = vic.client.get(f"/api/v1/pictures/{kept['id']}.jpg")
     assert answer["Content-Type"] == "image/jpeg"
     with Image.open(io.BytesIO(answer.content)) as picture:
         assert picture.size == (640, 1600)  # upright, as the camera said
         assert dict(picture.getexif()) == {}
     assert b"a camera" not in answer.content
     assert send(b"no picture")[1]["code"] == "not_a_picture"
-    assert send(b"x" * (8 * 1024 * 1024 + 5))[1]["code"] in ("picture_too_large", "http_413")
-    assert api("stranger").client.get(f"/api/pictures/{kept['id']}.jpg").status_code == 404
+    assert send(b"x" * (8 * 1024 * 1024 + 5))[1]["code"] in ("picture_too_large", "too_large")
+    assert api("stranger").client.get(f"/api/v1/pictures/{kept['id']}.jpg").status_code == 404
     said = call(vic, site, set_id=pump_set.pk, picture=kept["id"])[1]
     assert said["calls"][0]["picture"] == kept["id"]
     assert call(vic, site, room="x", picture="never-sent")[1]["code"] == "picture_unknown"
@@ -160,7 +163,7 @@ def test_isolate_prove_work_and_give_back(api: Door, site: Site, pump_set: PumpS
     safe.do("work", note="new seal")
     record = {"set_id": pump_set.pk, "sheet": safe.sheet, "entries": []}
     assert (
-        "Tia on supply" in tia("POST", "/benches/make_safe/records", record)[1]["message"]
+        "Tia on supply" in tia("POST", "/benches/make_safe/records", record)[1]["detail"]
         or tia("POST", "/benches/make_safe/records", record)[0] == 422
     )
     assert tia("POST", f"/sheets/{safe.sheet}/leave", {"reason": "called away"})[1]["code"] == "locks_on"
@@ -172,7 +175,7 @@ def test_isolate_prove_work_and_give_back(api: Door, site: Site, pump_set: PumpS
     for item in ("valves_as_found", "automatic", "alarms"):
         safe.do("restored", item=item)
     assert (
-        tia("POST", "/benches/make_safe/records", record)[1]["message"]
+        tia("POST", "/benches/make_safe/records", record)[1]["detail"]
         == "Before it is given back: a running check after the restart, or why there is none."
     )
     assert tia("POST", SAVE, sheet(pump_set))[0] == 201
@@ -198,7 +201,7 @@ def test_isolate_prove_work_and_give_back(api: Door, site: Site, pump_set: PumpS
         "Told: the keeper.",
         "Stopped in the ordinary way.",
     ]
-    answer = tia.client.get(f"/api/records/{saved['record']}/certificate.pdf")
+    answer = tia.client.get(f"/api/v1/records/{saved['record']}/certificate.pdf")
     text = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(answer.content)).pages)
     for words in (
         "Every conductor to each other and to ground",
@@ -336,7 +339,7 @@ def test_a_figure_that_is_none_is_refused_before_it_is_on_the_sheet(
         safe.entry("proof", act="live_before", tester="T1", live_volts={"text": "plenty", "unit": "V"})
     )
     assert (status, said["code"]) == (422, "figures_refused")
-    assert "“plenty” is not a figure" in said["message"]
+    assert "“plenty” is not a figure" in said["detail"]
     assert Entry.objects.count() == held
     assert Safe(api("vic"), pump_set).send(safe.entry("work"))[0] == 403
     assert Safe(api("stranger"), pump_set).send(safe.entry("work"))[0] == 404
@@ -353,7 +356,7 @@ def test_a_time_without_a_zone_and_a_line_without_means_are_answered(
     status, said = safe.send(
         safe.entry("open", scope="motor_leads", sources=[{**LINES[0], "means": "prayer"}])
     )
-    assert (status, said["message"]) == (422, "Supply: say how it is shut.")
+    assert (status, said["detail"]) == (422, "Supply: say how it is shut.")
     assert (
         safe.send(
             safe.entry(

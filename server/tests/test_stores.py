@@ -54,7 +54,7 @@ def test_counted_by_measured_size(api: Door, site: Site) -> None:
     assert [m["change"] for m in shelf["vans"][0]["moves"]] == [2, 6]
     status, said = count(tia, van, "0", 2)
     assert (status, said["problems"][0]["code"]) == (422, "thickness_zero")
-    assert "Colour is not a size" in said["message"]
+    assert "Colour is not a size" in said["detail"]
     assert count(tia, van, "red", 2)[1]["problems"][0]["field"] == "size"
     assert count(api("vic"), van, "0.25", 1)[0] == 403
     assert count(api("stranger"), van, "0.25", 1)[0] == 404
@@ -68,7 +68,7 @@ def test_stock_as_a_file_all_or_nothing(api: Door, site: Site) -> None:
 
     def send(text: str) -> tuple[int, Any]:
         answer = tia.client.post(
-            f"/api/sites/{site.pk}/vans/file", {"file": SimpleUploadedFile("van.csv", text.encode())}
+            f"/api/v1/sites/{site.pk}/vans/file", {"file": SimpleUploadedFile("van.csv", text.encode())}
         )
         return answer.status_code, answer.json()
 
@@ -84,7 +84,7 @@ def test_stock_as_a_file_all_or_nothing(api: Door, site: Site) -> None:
     assert (
         send("van,thickness,unit,count\nV,0.5,mm,1\nV,0.50,mm,2\n")[1]["problems"][0]["code"] == "size_twice"
     )
-    text = tia.client.get(f"/api/sites/{site.pk}/vans.csv").content.decode("utf-8-sig")
+    text = tia.client.get(f"/api/v1/sites/{site.pk}/vans.csv").content.decode("utf-8-sig")
     assert "Van 2,0.25,mm,6,2" in text
     before = sorted(ShimLot.objects.values_list("tenths", "count", "least"))
     assert send(text)[0] == 200
@@ -181,7 +181,7 @@ def test_shims_laid_come_out_of_the_van_and_go_back_when_taken_back(
     assert [p["title"] for p in saved["evaluation"]["view"]["passes"]] == ["As found", "As left"]
     assert dict(ShimLot.objects.values_list("tenths", "count")) == left
     assert Van.objects.get().moves.filter(entry=again["uuid"]).exists()
-    pdf = tia.client.get(f"/api/records/{saved['record']}/certificate.pdf").content
+    pdf = tia.client.get(f"/api/v1/records/{saved['record']}/certificate.pdf").content
     text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages)
     for words in ("As found", "As left", "From the side", "From above", "offset, up", "Moved: front left"):
         assert words in text
@@ -210,9 +210,9 @@ def test_a_visit_goes_out_as_json_and_comes_in_again(api: Door, site: Site, pump
     )
     assert status == 201, saved
     facts = Record.objects.get().body
-    raw = tia.client.get(f"/api/sets/{pump_set.pk}/readings/alignment.json").content
+    raw = tia.client.get(f"/api/v1/sets/{pump_set.pk}/readings/alignment.json").content
     rows = (
-        tia.client.get(f"/api/sets/{pump_set.pk}/readings/alignment.csv")
+        tia.client.get(f"/api/v1/sets/{pump_set.pk}/readings/alignment.csv")
         .content.decode("utf-8-sig")
         .splitlines()
     )
@@ -220,7 +220,7 @@ def test_a_visit_goes_out_as_json_and_comes_in_again(api: Door, site: Site, pump
 
     def bring(content: bytes) -> dict[str, Any]:
         sent = tia.client.post(
-            f"/api/sites/{site.pk}/readings/imports",
+            f"/api/v1/sites/{site.pk}/readings/imports",
             {"bench": "alignment", "file": SimpleUploadedFile("a.json", content)},
         )
         assert sent.status_code == 201, sent.content
@@ -253,7 +253,7 @@ def test_a_visit_goes_out_as_json_and_comes_in_again(api: Door, site: Site, pump
     assert "cannot be read at method" in said
     assert "no set Z-9" in said
     sent = tia.client.post(
-        f"/api/sites/{site.pk}/readings/imports",
+        f"/api/v1/sites/{site.pk}/readings/imports",
         {"bench": "alignment", "file": SimpleUploadedFile("a.json", b"[{")},
     )
     assert (sent.status_code, sent.json()["code"]) == (422, "json_wrong")

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { BrowserRouter, Link, Outlet, Route, Routes, useMatch, useNavigate } from "react-router";
+import { BrowserRouter, Link, Outlet, Route, Routes, useMatch, useNavigate, useParams } from "react-router";
 import { SessionProvider, Shell, SignInPage, useKeys, useSession, Waiting } from "./base";
 import { AlignmentPage, VibrationPage, VisitDrawn } from "./alignment";
 import { CommandBox } from "./CommandBox";
@@ -7,7 +7,7 @@ import { InsulationPage, RunningCheckPage, RunningStrip } from "./electrical";
 import { PlantPage, ReadingsPage, RecordPage, RulesPage, SetPage } from "./logbook";
 import { PartsPage, RegisterPage } from "./plant";
 import { VansPage } from "./stores";
-import { CallPage, HandOverPage, LiveOver, LiveStrip, MakeSafePage, PlantCalls, SetHangs, SetOffers, Tags, useTagsBySet } from "./safety";
+import { CallPage, HandOverPage, LiveOver, LiveStrip, MakeSafePage, PlantCalls, SetHangs, SetOffers, Tags, useSetPage, useTagsBySet } from "./safety";
 
 const PLACES = [{ to: "/", word: "Plant" }, { to: "/register", word: "Register" }, { to: "/vans", word: "Vans" }, { to: "/readings", word: "Files" }, { to: "/rules", word: "Rules" }];
 
@@ -15,6 +15,7 @@ function Frame() {
   const [find, setFind] = useState(false);
   const go = useNavigate();
   const set = Number(useMatch("/sets/:setId/*")?.params.setId) || null;
+  const onPage = useMatch("/sets/:setId") !== null;
   useKeys([
     { key: "p", does: "to the plant", run: () => void go("/") },
     { key: "r", does: "to the register", run: () => void go("/register") },
@@ -26,7 +27,7 @@ function Frame() {
   ]);
   return (
     <Shell places={PLACES} find={() => setFind(true)} strips={<><LiveStrip /><RunningStrip /></>}>
-      {set !== null && <LiveOver setId={set} />}
+      {set !== null && !onPage && <LiveOver setId={set} />}
       <Outlet />
       <CommandBox show={find} close={() => setFind(false)} />
     </Shell>
@@ -46,7 +47,16 @@ function PlantHere() {
 }
 function SetHere() {
   const tags = useTagsBySet();
-  return <SetPage offers={(s) => <SetOffers set={s} />} hangs={(s) => <SetHangs set={s} />} tags={tags} />;
+  const id = Number(useParams().setId);
+  const page = useSetPage(id);
+  // A page that cannot be read whole is read part by part: each says for itself what is wrong with it.
+  if (page.isPending) return <Waiting what="Fetching the set" />;
+  return (
+    <>
+      <LiveOver setId={id} />
+      <SetPage offers={(s) => <SetOffers set={s} />} hangs={(s) => <SetHangs set={s} />} tags={tags} />
+    </>
+  );
 }
 function Pages() {
   const { me } = useSession();

@@ -14,6 +14,7 @@ from .case import (
     newest,
     newest_body,
 )
+from .clocks import clock_word
 from .conditions import Condition, Conditions
 from .context import (
     Context,
@@ -117,6 +118,7 @@ __all__ = [
     "behind",
     "case_of",
     "change_point",
+    "clock_word",
     "concerns_of",
     "crossing",
     "cuts_of",

@@ -15,6 +15,7 @@ from pydantic import BaseModel, Field
 from hurbin_core.base import DIMENSIONS, rules_version
 
 from .clock import now
+from .door import act
 from .errors import ERRORS, Refused
 from .models import User
 from .prefs import check_units
@@ -127,7 +128,7 @@ def set_preferences(request: HttpRequest, body: PrefsIn) -> Me:
         value = getattr(body, name)
         if value is not None:
             setattr(user, name, value)
-    user.save(update_fields=["units", "locale", "sheet", "hand"])
+    act(lambda: user.save(update_fields=["units", "locale", "sheet", "hand"]))
     return me_of(user)
 
 

@@ -1,4 +1,4 @@
-"""One error shape for everything the server refuses."""
+"""One shape for everything the server refuses: a problem document after RFC 9457."""
 
 from __future__ import annotations
 
@@ -9,12 +9,32 @@ from pydantic import BaseModel
 
 from hurbin_core.base import Problem
 
+PROBLEM = "application/problem+json"
+TITLES = {
+    400: "Not understood",
+    401: "Not signed in",
+    403: "Not allowed",
+    404: "Not here",
+    405: "Not a thing to do here",
+    409: "Stands against what is on file",
+    413: "Too large",
+    422: "Refused",
+    429: "Too many at once",
+    500: "The server failed",
+    503: "Not available",
+}
+
 
 class ProblemBody(BaseModel):
-    """What every refusal looks like. `current` is what stands now, where the refusal is about staleness."""
+    """What every refusal looks like (RFC 9457), with our own members: `code` is stable and for programs,
+    `problems` name the fields, `current` is what stands now where the refusal is about staleness.
+    """
 
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
     code: str
-    message: str
     problems: list[Problem] = []
     current: dict[str, Any] | None = None
 
@@ -31,38 +51,80 @@ class Refused(Exception):
         problems: list[Problem] | None = None,
         current: dict[str, Any] | None = None,
         value: str = "",
+        retry_after: int = 0,
     ) -> None:
         super().__init__(message)
-        self.status = status
+        self.status, self.code, self.current, self.retry_after = status, code, current, retry_after
         if field and not problems:
             problems = [Problem(code=code, field=field, value=value, message=message, right=right)]
-        self.body = ProblemBody(code=code, message=message, problems=problems or [], current=current)
+        self.problems = problems or []
 
 
-def answer(status: int, body: ProblemBody) -> HttpResponse:
-    return HttpResponse(body.model_dump_json(), status=status, content_type="application/json")
+def refusal(error: Refused) -> HttpResponse:
+    return answer(
+        error.status,
+        error.code,
+        str(error),
+        problems=error.problems,
+        current=error.current,
+        retry_after=error.retry_after,
+    )
+
+
+def answer(
+    status: int,
+    code: str,
+    detail: str,
+    *,
+    problems: list[Problem] | None = None,
+    current: dict[str, Any] | None = None,
+    retry_after: int = 0,
+) -> HttpResponse:
+    body = ProblemBody(
+        type=f"urn:hurbin:problem:{code}",
+        title=TITLES.get(status, "Refused"),
+        status=status,
+        detail=detail,
+        code=code,
+        problems=problems or [],
+        current=current,
+    )
+    out = HttpResponse(body.model_dump_json(), status=status, content_type=PROBLEM)
+    if retry_after:
+        out["Retry-After"] = str(retry_after)
+    return out
 
 
 def not_found(what: str) -> Refused:
     return Refused(404, "not_found", f"{what} is not here, or not yours to see.")
 
 
-ERRORS = {
-    400: ProblemBody,
-    401: ProblemBody,
-    403: ProblemBody,
-    404: ProblemBody,
-    409: ProblemBody,
-    422: ProblemBody,
-    503: ProblemBody,
-}
+def database_gone() -> HttpResponse:
+    return answer(
+        503,
+        "database_gone",
+        "The database does not answer. What you typed is kept and sent again.",
+        retry_after=3,
+    )
+
+
+ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 413, 422, 429, 503), ProblemBody)
 
 
 def locked_out(request: HttpRequest, *args: object, **kwargs: object) -> HttpResponse:
     """Called by the sign-in throttle in place of the view's own answer."""
     return answer(
-        403,
-        ProblemBody(
-            code="locked_out", message="Too many wrong passwords. Wait ten minutes, or ask an admin."
-        ),
+        429,
+        "locked_out",
+        "Too many wrong passwords. Wait ten minutes, or ask an admin.",
+        retry_after=600,
     )
+
+
+def no_such_address(request: HttpRequest) -> HttpResponse:
+    return answer(404, "no_such_address", "There is nothing at this address of the API.")
+
+
+def failed(request: HttpRequest) -> HttpResponse:
+    """What nobody foresaw: nothing was decided, and the device that asked keeps what it sent."""
+    return answer(500, "failed", "The server failed over this. What you typed is kept and sent again.")

@@ -1,31 +1,47 @@
-"""When the database is gone before a view is reached (sessions, users): the same answer as inside the API."""
+"""What is refused before a view is reached: a body that is too large, a database that is gone."""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 
+from django.conf import settings
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
 
-from .errors import ProblemBody, answer
+from .errors import answer, database_gone as gone
+
+View = Callable[[HttpRequest], HttpResponse]
+# The words of a form around its file.
+FORM_WORDS = 64 * 1024
+_FILE = re.compile(r"^/api/v1/sites/\d+/readings/imports$")
 
 
-def database_gone(
-    get_response: Callable[[HttpRequest], HttpResponse],
-) -> Callable[[HttpRequest], HttpResponse]:
+def database_gone(get_response: View) -> View:
+    """When the database is gone before a view is reached (sessions, users): the same answer as inside the
+    API.
+    """
+
     def middleware(request: HttpRequest) -> HttpResponse:
         return get_response(request)
 
     def process_exception(request: HttpRequest, error: Exception) -> HttpResponse | None:
-        if isinstance(error, OperationalError | InterfaceError):
-            return answer(
-                503,
-                ProblemBody(
-                    code="database_gone",
-                    message="The database does not answer. What you typed is kept and sent again.",
-                ),
-            )
-        return None
+        return gone() if isinstance(error, OperationalError | InterfaceError) else None
 
     middleware.process_exception = process_exception  # type: ignore[attr-defined]
+    return middleware
+
+
+def too_large(get_response: View) -> View:
+    """A body over the most is refused by its announced length, before any of it is read."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        length = int(request.META.get("CONTENT_LENGTH") or 0)
+        file = _FILE.match(request.path) is not None
+        most = settings.READINGS_FILE_MOST if file else settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+        if length > most + FORM_WORDS:
+            what = f"That has {length / 1e6:.0f} MB; {most // 1_000_000} MB are taken at a time."
+            return answer(413, "too_large", what)
+        return get_response(request)
+
     return middleware

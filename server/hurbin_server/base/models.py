@@ -37,3 +37,33 @@ class AuditEntry(models.Model):
     what = models.CharField(max_length=120)
     before = models.JSONField(null=True)
     after = models.JSONField(null=True)
+
+
+class Parcel(models.Model):
+    """What a device sent under an id, by its digest, and how it was answered. Written with what it brought
+    about, so that it is done once.
+    """
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")
+    key = models.CharField(max_length=64, db_collation=EXACT)
+    digest = models.CharField(max_length=64, db_collation=EXACT)
+    at = models.DateTimeField()
+    status = models.PositiveSmallIntegerField(default=200)
+    answer = models.BinaryField(default=b"")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["user", "key"], name="parcel_once")]
+
+
+class Version(models.Model):
+    """How often a set, a site, a van or a person's settings was changed."""
+
+    kind = models.CharField(max_length=5, db_collation=EXACT)
+    ref = models.BigIntegerField()
+    site = models.BigIntegerField()
+    n = models.PositiveBigIntegerField()
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["ref", "kind"], name="version_once")]
+        indexes = [models.Index(fields=["site", "n"]), models.Index(fields=["site", "at"])]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router, Status
+from ninja import Query, Status
 
 from hurbin_core.base import (
     LIMITS,
@@ -19,7 +19,10 @@ from hurbin_core.base import (
     show_limit,
     to_metric,
 )
+from hurbin_server.base import versions
+from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
+from hurbin_server.base.kept import page
 from hurbin_server.base.models import User
 from hurbin_server.base.prefs import prefs_of
 from hurbin_server.plant.access import require
@@ -43,14 +46,18 @@ from .schemas import (
 from .services.casing import override_of
 from .services.overriding import override_limit, withdraw
 
-router = Router(tags=["logbook"])
+router = DoorRouter(tags=["logbook"])
 
 
 @router.get("/sites/{site_id}/plant", response={200: PlantOut, **ERRORS}, operation_id="plant")
 def plant(request: HttpRequest, site_id: int) -> HttpResponse:
-    return HttpResponse(
-        q.plant(request.user, site_id, prefs_of(request.user)).model_dump_json(),
-        content_type="application/json",
+    prefs = prefs_of(request.user)
+    role = require(request.user, site_id)
+    return page(
+        request,
+        ("plant", site_id, role, prefs.model_dump_json()),
+        versions.of_site(site_id),
+        lambda: q.plant(request.user, site_id, prefs),
     )
 
 
@@ -60,8 +67,8 @@ def set_state(request: HttpRequest, set_id: int) -> SetStateOut:
 
 
 @router.get("/sets/{set_id}/history", response={200: HistoryOut, **ERRORS}, operation_id="history")
-def history(request: HttpRequest, set_id: int, page: int = Query(0, ge=0, le=10_000)) -> HistoryOut:
-    return q.history(request.user, set_id, prefs_of(request.user), page)
+def history(request: HttpRequest, set_id: int, before: str = Query("", max_length=60)) -> HistoryOut:
+    return q.history(request.user, set_id, prefs_of(request.user), before)
 
 
 @router.get("/sets/{set_id}/trends", response={200: list[TrendOut], **ERRORS}, operation_id="trends")

@@ -3,25 +3,27 @@
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Status
+from ninja import Status
 from pydantic import BaseModel, Field, create_model
 
 from hurbin_core.base import AnyBench, Evaluation, Verdict, adapter, present, shown_type
-from hurbin_core.catalogue import benches
-from hurbin_core.logbook import Case, Entry
-from hurbin_server.base.clock import now
+from hurbin_core.catalogue import benches, topics
+from hurbin_core.logbook import AnyCase, Case, Entry
+from hurbin_server.base.door import DoorRouter, judges_only, snapshot
 from hurbin_server.base.errors import ERRORS, Refused
+from hurbin_server.base.models import User
 from hurbin_server.base.prefs import prefs_of
-from hurbin_server.plant.access import set_for
+from hurbin_server.plant.access import may_see_set, set_for
 
 from .querysets import sheet_out
-from .schemas import LeaveIn, RunningOut, SaveOut, SheetOut
+from .schemas import BenchOut, LeaveIn, RunningOut, SaveOut, SheetOut
 from .services import sheets
 from .services.casing import case_for
+from .services.reads import case_now, kept_case
 from .services.saving import save_record
 from .signals import OFFERS
 
-router = Router(tags=["benches"])
+router = DoorRouter(tags=["benches"])
 
 
 def _pascal(b: AnyBench) -> str:
@@ -64,7 +66,7 @@ def _add(b: AnyBench) -> None:
     )
     def case(request: HttpRequest, set_id: int) -> HttpResponse:
         pump_set = set_for(request.user, set_id)
-        found = case_for(pump_set, b, now())[0]
+        found = case_now(pump_set, b)
         found.filed = sheets.filed_now(pump_set, b)
         acts = [b.act] if b.act else []
         found.offers = {k: v for ask in OFFERS for k, v in ask(pump_set, request.user, acts).items()}
@@ -75,10 +77,9 @@ def _add(b: AnyBench) -> None:
         response={200: shown, **ERRORS},
         operation_id=f"{b.name}_evaluate",
     )
+    @judges_only
     def evaluate(request: HttpRequest, body: evaluate_in) -> HttpResponse:  # type: ignore[valid-type]
-        pump_set = set_for(request.user, body.set_id)  # type: ignore[attr-defined]
-        old = pump_set.records.filter(pk=body.corrects).first() if body.corrects else None  # type: ignore[attr-defined]
-        found = case_for(pump_set, b, old.taken_at if old else now(), without=old)[0]
+        found = _case_of(request.user, body.set_id, b, body.corrects)  # type: ignore[attr-defined]
         entries = sheets.with_authors(request.user, b, list(body.entries))  # type: ignore[attr-defined]
         answer = present(b.evaluate(found, entries), prefs_of(request.user))
         return HttpResponse(answer.model_dump_json(), content_type="application/json")
@@ -104,10 +105,27 @@ def _add(b: AnyBench) -> None:
         out = save_out(
             record=saved.record.pk,
             again=saved.again,
+            by=saved.record.by.full_name,
+            late=saved.late,
             differs=seen is not None and seen != told.verdict,
             evaluation=told,
         )
         return Status(200 if saved.again else 201, out)
+
+
+def _case_of(user: User, set_id: int, b: AnyBench, corrects: int | None) -> AnyCase:
+    """The case that a keystroke is judged in: the one that is kept, or one made now."""
+    if corrects is None:
+        may_see_set(user, set_id)
+        held = kept_case(set_id, b)
+        if held is not None:
+            return held
+    with snapshot():
+        pump_set = set_for(user, set_id)
+        old = pump_set.records.filter(pk=corrects).first() if corrects else None
+        if old is not None:
+            return case_for(pump_set, b, old.taken_at, without=old)[0]
+        return case_now(pump_set, b)
 
 
 def _add_open(b: AnyBench) -> None:
@@ -137,6 +155,25 @@ def _add_open(b: AnyBench) -> None:
     )
     def open_sheets(request: HttpRequest, set_id: int) -> list[SheetOut]:
         return [sheet_out(s) for s in sheets.open_sheets(request.user, set_id, b.name)]
+
+
+@router.get("/benches", response={200: list[BenchOut], **ERRORS}, operation_id="benches")
+def manifest(request: HttpRequest) -> list[BenchOut]:
+    rooms = topics()
+    return [
+        BenchOut(
+            name=b.name,
+            title=b.title,
+            topic=rooms[b.name],
+            part=b.part,
+            act=b.act,
+            many=b.many,
+            single=b.single,
+            files=b.files is not None,
+            correctable=not b.single,
+        )
+        for b in benches()
+    ]
 
 
 @router.get("/sheets/running", response={200: list[RunningOut], **ERRORS}, operation_id="running_sheets")

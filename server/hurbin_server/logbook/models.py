@@ -21,6 +21,7 @@ class Sheet(models.Model):
     opened_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
     opened_at = models.DateTimeField()
     closed_at = models.DateTimeField(null=True)
+    closed_by = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")
     left_because = models.CharField(max_length=300, blank=True)
 
     class Meta:
@@ -32,7 +33,10 @@ class Entry(models.Model):
     sheet = models.ForeignKey(Sheet, on_delete=models.PROTECT, related_name="entries")
     by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
     device = models.CharField(max_length=64, blank=True)
+    # Set right by what the device measured its clock to be off; what its own clock said stands beside it.
     taken_at = models.DateTimeField()
+    device_at = models.DateTimeField(null=True)
+    clock_off_ms = models.BigIntegerField(null=True)
     received_at = models.DateTimeField()
     late = models.BooleanField(default=False)
     body = models.JSONField()
@@ -244,3 +248,28 @@ class ImportRow(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["job", "outcome", "line"])]
+
+
+class Attachment(models.Model):
+    """A photo of a set, of a part of it or with an entry; or a document kept with a set. Re-encoded; put
+    aside with a reason, never deleted. The entry may come after its photo.
+    """
+
+    uuid = models.CharField(max_length=64, primary_key=True, db_collation=EXACT)
+    pump_set = models.ForeignKey(PumpSet, on_delete=models.PROTECT, related_name="attachments")
+    component = models.ForeignKey(Component, null=True, on_delete=models.PROTECT, related_name="+")
+    entry = models.CharField(max_length=64, blank=True, db_collation=EXACT)
+    kind = models.CharField(max_length=10, db_collation=EXACT)
+    title = models.CharField(max_length=120, blank=True)
+    content = models.BinaryField()
+    width = models.PositiveIntegerField(null=True)
+    height = models.PositiveIntegerField(null=True)
+    pages = models.PositiveIntegerField(null=True)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+    aside_at = models.DateTimeField(null=True)
+    aside_by = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")
+    aside_why = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["pump_set", "-at"]), models.Index(fields=["entry"])]

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
+
+from django.db.models import Q
 
 from hurbin_core.base import (
     MEASURANDS,
@@ -21,8 +23,9 @@ from hurbin_core.base import (
     write,
 )
 from hurbin_core.catalogue import bench as find_bench, benches
-from hurbin_core.logbook import PartVerdict, attention, behind, never_checked, overdue
+from hurbin_core.logbook import PartVerdict, attention, behind, clock_word, never_checked, overdue
 from hurbin_server.base.clock import now
+from hurbin_server.base.cursors import cursor, read_cursor
 from hurbin_server.base.errors import not_found
 from hurbin_server.base.models import User
 from hurbin_server.plant.access import require, set_for, site_for
@@ -73,8 +76,10 @@ def _say(reason: Any, prefs: Prefs) -> str:
     return write(reason if isinstance(reason, Phrase) else Phrase.model_validate(reason), prefs)
 
 
-def plant(user: User, site_id: int, prefs: Prefs) -> PlantOut:
-    """The whole plant in a fixed number of queries, ordered so that what needs a person comes first."""
+def plant(user: User, site_id: int, prefs: Prefs) -> tuple[PlantOut, datetime | None]:
+    """The whole plant in a fixed number of queries, ordered so that what needs a person comes first; and when
+    the next answer on it becomes overdue.
+    """
     site = site_for(user, site_id)
     as_of = now()
     services = list(Service.objects.filter(site=site))
@@ -89,8 +94,11 @@ def plant(user: User, site_id: int, prefs: Prefs) -> PlantOut:
         )
     )
     states: dict[int, list[PartVerdict]] = defaultdict(list)
+    dues: list[datetime] = []
     for row in PartState.objects.filter(pump_set__site=site).values_list(*_STATE, "pk"):
         states[row[0]].append(_verdict(row[:-1], as_of, row[-1]))
+        if row[6] is not None and row[6] >= as_of:
+            dues.append(row[6])
     tops = {pk: _top(parts) for pk, parts in states.items()}
     reasons = dict(
         PartState.objects.filter(
@@ -119,7 +127,7 @@ def plant(user: User, site_id: int, prefs: Prefs) -> PlantOut:
     by_service = sorted(
         services, key=lambda s: (min((r for r, _ in lanes[s.pk]), default=(9,)), s.place_in_order)
     )
-    return PlantOut.model_construct(
+    out = PlantOut.model_construct(
         site=site.pk,
         name=site.name,
         time_zone=site.time_zone,
@@ -133,6 +141,8 @@ def plant(user: User, site_id: int, prefs: Prefs) -> PlantOut:
         ],
         first=_first([row for _, _, row in order], partners, prefs),
     )
+    # Overdue is who is past his date, not at it.
+    return out, min(dues) + timedelta(microseconds=1) if dues else None
 
 
 def _top(parts: list[PartVerdict]) -> PartVerdict:
@@ -245,24 +255,27 @@ def _brief(r: Record, verdict: str, summary: str) -> dict[str, Any]:
     }
 
 
-def history(user: User, set_id: int, prefs: Prefs, page: int) -> HistoryOut:
-    """Records newest first, corrected ones beside their correction; events between."""
+def history(user: User, set_id: int, prefs: Prefs, before: str) -> HistoryOut:
+    """Records newest first, corrected ones beside their correction; events between. `before`: where the page
+    before this one ended.
+    """
     row = set_for(user, set_id)
     size = 25
-    rows = list(
-        Record.objects.filter(pump_set=row)
-        .select_related("by", "superseded_by")
-        .order_by("-taken_at", "-pk")[page * size : page * size + size + 1]
-    )
+    found = Record.objects.filter(pump_set=row)
+    if before:
+        at, pk = read_cursor(before)
+        found = found.filter(Q(taken_at__lt=at) | Q(taken_at=at, pk__lt=pk))
+    rows = list(found.select_related("by", "superseded_by").order_by("-taken_at", "-pk")[: size + 1])
     told = {}
     for r in rows:
         j = r.judgements.filter(newest=True).only("evaluation", "verdict").first()
         told[r.pk] = (j.verdict, _summary(j.evaluation, prefs)) if j else ("unknown", "")
-    events = Event.objects.filter(pump_set=row).select_related("by").order_by("-at")[:50] if page == 0 else []
+    happened = Event.objects.filter(pump_set=row).select_related("by").order_by("-at")
+    events = happened[:50] if not before else []
     return HistoryOut(
         records=[RecordBrief(**_brief(r, *told[r.pk])) for r in rows[:size]],
         events=[event_out(e) for e in events],
-        more=len(rows) > size,
+        next=cursor(rows[size - 1].taken_at, rows[size - 1].pk) if len(rows) > size else "",
     )
 
 
@@ -294,8 +307,21 @@ def record(user: User, record_id: int, prefs: Prefs) -> RecordOut:
         judged_at=newest.made_at,
         judged_times=len(judgements),
         story=story_of(r, prefs),
+        clocks=_clocks(r, prefs),
+        entries=list(r.sheet.entries.order_by("taken_at", "uuid").values_list("uuid", flat=True)),
         correctable=not find_bench(r.bench).single,
     )
+
+
+def _clocks(r: Record, prefs: Prefs) -> list[str]:
+    """The devices whose clocks were wrong while this was taken."""
+    rows = (
+        r.sheet.entries.filter(clock_off_ms__isnull=False)
+        .order_by("taken_at")
+        .values_list("device", "by__full_name", "clock_off_ms")
+    )
+    told = {(d, who): clock_word(d, who, ms / 1000) for d, who, ms in rows}
+    return [write(word, prefs) for word in told.values() if word is not None]
 
 
 def story_of(r: Record, prefs: Prefs) -> list[StoryLineOut]:
@@ -317,11 +343,20 @@ def sheet_out(sheet: Sheet) -> SheetOut:
         opened_by=sheet.opened_by.full_name,
         opened_at=sheet.opened_at,
         closed_at=sheet.closed_at,
+        closed_by=sheet.closed_by.full_name if sheet.closed_by is not None else "",
         left_because=sheet.left_because,
         record=record,
         entries=[
             EntryOut(
-                uuid=e.uuid, taken_at=e.taken_at, device=e.device, by=e.by.full_name, late=e.late, body=e.body
+                uuid=e.uuid,
+                taken_at=e.taken_at,
+                received_at=e.received_at,
+                device=e.device,
+                by=e.by.full_name,
+                late=e.late,
+                device_at=e.device_at,
+                clock_off_ms=e.clock_off_ms,
+                body=e.body,
             )
             for e in entries
         ],

@@ -6,12 +6,14 @@ import json
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Query, Router, Status
+from ninja import File, Form, Query, Status
 from ninja.files import UploadedFile
 
 from hurbin_core.base import HurbinError
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_core.logbook import template, write_readings
+from hurbin_server.base.described import CSV, PDF, media
+from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.prefs import prefs_of
 from hurbin_server.plant.access import require, set_for
@@ -22,7 +24,7 @@ from .models import ImportRow, ReadingsImport
 from .schemas import ImportJobOut, ImportRowOut, ImportRowsOut
 from .services import importing
 
-router = Router(tags=["readings"])
+router = DoorRouter(tags=["readings"])
 PAGE = 100
 
 
@@ -34,13 +36,21 @@ def _csv(text: str, name: str) -> HttpResponse:
     )
 
 
-@router.get("/readings/{bench}/template.csv", response={200: str, **ERRORS}, operation_id="readings_template")
+@router.get(
+    "/readings/{bench}/template.csv",
+    response={200: str, **ERRORS},
+    openapi_extra=media(CSV),
+    operation_id="readings_template",
+)
 def readings_template(request: HttpRequest, bench: str) -> HttpResponse:
     return _csv(template(find_bench(bench)), f"{bench}-template.csv")
 
 
 @router.get(
-    "/sites/{site_id}/readings/{bench}.csv", response={200: str, **ERRORS}, operation_id="site_readings_csv"
+    "/sites/{site_id}/readings/{bench}.csv",
+    response={200: str, **ERRORS},
+    openapi_extra=media(CSV),
+    operation_id="site_readings_csv",
 )
 def site_csv(request: HttpRequest, site_id: int, bench: str) -> HttpResponse:
     require(request.user, site_id)
@@ -61,7 +71,10 @@ def site_json(request: HttpRequest, site_id: int, bench: str) -> HttpResponse:
 
 
 @router.get(
-    "/sets/{set_id}/readings/{bench}.csv", response={200: str, **ERRORS}, operation_id="set_readings_csv"
+    "/sets/{set_id}/readings/{bench}.csv",
+    response={200: str, **ERRORS},
+    openapi_extra=media(CSV),
+    operation_id="set_readings_csv",
 )
 def set_csv(request: HttpRequest, set_id: int, bench: str) -> HttpResponse:
     row, b = set_for(request.user, set_id), find_bench(bench)
@@ -91,7 +104,12 @@ def _json(rows: list[dict[str, Any]], name: str) -> HttpResponse:
     )
 
 
-@router.get("/records/{record_id}/certificate.pdf", response={200: str, **ERRORS}, operation_id="certificate")
+@router.get(
+    "/records/{record_id}/certificate.pdf",
+    response={200: str, **ERRORS},
+    openapi_extra=media(PDF),
+    operation_id="certificate",
+)
 def certificate_pdf(request: HttpRequest, record_id: int) -> HttpResponse:
     name, pdf = certificate(request.user, record_id, prefs_of(request.user))
     return HttpResponse(
@@ -112,7 +130,7 @@ def start(
 
     if file.size is not None and file.size > settings.READINGS_FILE_MOST:
         raise Refused(
-            422,
+            413,
             "file_too_large",
             f"The file has {file.size // 1_000_000} MB; 96 MB are taken at a time.",
             field="file",
@@ -166,16 +184,16 @@ def one(request: HttpRequest, job_id: int) -> ImportJobOut:
     operation_id="readings_import_rows",
 )
 def rows(
-    request: HttpRequest, job_id: int, outcome: str = "", page: int = Query(0, ge=0, le=10_000)
+    request: HttpRequest, job_id: int, outcome: str = "", after: int = Query(0, ge=0, le=10_000_000)
 ) -> ImportRowsOut:
     job = importing.import_for(request.user, job_id)
-    found = ImportRow.objects.filter(job=job).order_by("line")
+    found = ImportRow.objects.filter(job=job, line__gt=after).order_by("line")
     if outcome:
         found = found.filter(outcome=outcome[:10])
-    part = list(found[page * PAGE : (page + 1) * PAGE + 1])
+    part = list(found[: PAGE + 1])
     return ImportRowsOut(
         rows=[ImportRowOut(line=r.line, tag=r.tag, outcome=r.outcome, says=r.says) for r in part[:PAGE]],
-        more=len(part) > PAGE,
+        next=part[PAGE - 1].line if len(part) > PAGE else 0,
     )
 
 

@@ -15,20 +15,65 @@ from hurbin_core.catalogue import benches
 AnyShown: Any = Union[tuple(dict.fromkeys(shown_type(Evaluation[b.view]) for b in benches()))]  # noqa: UP007
 
 
+class BenchOut(BaseModel):
+    """One bench as the core declares it. many: its sheet takes entries until it is closed; single: a set has
+    one such sheet at a time; files: its records go to files; correctable: a record of it can be corrected.
+    """
+
+    name: str
+    title: str
+    topic: str
+    part: str
+    act: str
+    many: bool
+    single: bool
+    files: bool
+    correctable: bool
+
+
 class SaveOut(BaseModel):
     record: int
     again: bool
     differs: bool
+    by: str
+    late: int
     evaluation: AnyShown
 
 
 class EntryOut(BaseModel):
     uuid: str
     taken_at: datetime
+    received_at: datetime
     device: str
     by: str
     late: bool
+    device_at: datetime | None
+    clock_off_ms: int | None
     body: dict[str, Any]
+
+
+class AttachmentOut(BaseModel):
+    """A photo or document: `part` is the label of the part it shows, `entry` the entry it goes with."""
+
+    uuid: str
+    kind: str
+    title: str
+    part: str
+    entry: str
+    pages: int | None
+    width: int | None
+    height: int | None
+    by: str
+    at: datetime
+
+
+class AttachmentsOut(BaseModel):
+    items: list[AttachmentOut]
+    next: str
+
+
+class AsideIn(BaseModel):
+    why: str = Field(max_length=200)
 
 
 class SheetOut(BaseModel):
@@ -40,6 +85,7 @@ class SheetOut(BaseModel):
     opened_by: str
     opened_at: datetime
     closed_at: datetime | None
+    closed_by: str
     left_because: str
     record: int | None
     entries: list[EntryOut]
@@ -88,6 +134,8 @@ class RecordOut(RecordBrief):
     rules_version: str
     judged_at: datetime
     judged_times: int
+    clocks: list[str]
+    entries: list[str]
     story: list[StoryLineOut]
     correctable: bool
 
@@ -102,7 +150,7 @@ class EventOut(BaseModel):
 class HistoryOut(BaseModel):
     records: list[RecordBrief]
     events: list[EventOut]
-    more: bool
+    next: str
 
 
 class TrendLimit(BaseModel):
@@ -326,4 +374,4 @@ class ImportRowOut(BaseModel):
 
 class ImportRowsOut(BaseModel):
     rows: list[ImportRowOut]
-    more: bool
+    next: int

@@ -45,6 +45,16 @@ def site_for(user: User, site_id: int, at_least: str = "viewer") -> Site:
     return Site.objects.get(pk=site_id)
 
 
+def hold_set(pk: int) -> None:
+    """Lock a set until the act ends: whoever else changes something of it waits."""
+    PumpSet.objects.select_for_update().only("pk").get(pk=pk)
+
+
+def hold_site(pk: int) -> None:
+    """Lock a site for what belongs to none of its sets."""
+    Site.objects.select_for_update().only("pk").get(pk=pk)
+
+
 T = TypeVar("T", PumpSet, Component, Service)
 
 
@@ -59,6 +69,15 @@ def _on_site(model: type[T], what: str, user: User, pk: int, at_least: str) -> T
 
 def set_for(user: User, set_id: int, at_least: str = "viewer") -> PumpSet:
     return _on_site(PumpSet, "That pump set", user, set_id, at_least)
+
+
+def may_see_set(user: User, set_id: int) -> None:
+    """In one question: may this person look at this set? 404 for a stranger, 403 where access has ended."""
+    row = Membership.objects.filter(user=user, site__sets=set_id).values_list("active", flat=True).first()
+    if row is None:
+        raise not_found("That pump set")
+    if not row:
+        role_on(user, PumpSet.objects.values_list("site_id", flat=True).get(pk=set_id))
 
 
 def component_for(user: User, component_id: int, at_least: str = "viewer") -> Component:

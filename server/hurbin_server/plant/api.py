@@ -6,9 +6,10 @@ from zoneinfo import available_timezones
 
 from django.db import transaction
 from django.http import HttpRequest
-from ninja import Router, Status
+from ninja import Status
 
 from hurbin_core.plant import EVENT_KINDS, KINDS, PARTS, SERVES, plate_model
+from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.prefs import prefs_of
 
@@ -42,7 +43,7 @@ from .schemas import (
 )
 from .services import events, parts, people, places
 
-router = Router(tags=["plant"])
+router = DoorRouter(tags=["plant"])
 
 
 @router.get("/kinds", response={200: KindsOut, **ERRORS}, operation_id="kinds")

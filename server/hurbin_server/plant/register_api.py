@@ -3,17 +3,23 @@
 from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
 
+from hurbin_server.base.described import CSV, media
+from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
 
 from .schemas import CsvIn
 from .services.register import ImportOut, export_register, import_register
 
-router = Router(tags=["register"])
+router = DoorRouter(tags=["register"])
 
 
-@router.get("/sites/{site_id}/register.csv", response={200: str, **ERRORS}, operation_id="register_csv")
+@router.get(
+    "/sites/{site_id}/register.csv",
+    response={200: str, **ERRORS},
+    openapi_extra=media(CSV),
+    operation_id="register_csv",
+)
 def register_csv(request: HttpRequest, site_id: int) -> HttpResponse:
     text = export_register(request.user, site_id)
     return HttpResponse(

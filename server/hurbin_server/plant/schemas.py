@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic import BaseModel, Field
 
@@ -175,6 +175,8 @@ class PersonEdit(BaseModel):
 
 
 class PersonOut(BaseModel):
+    TOLD_ONCE: ClassVar[set[str]] = {"password"}
+
     username: str
     full_name: str
     role: str

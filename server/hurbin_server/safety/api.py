@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Router, Status, UploadedFile
+from ninja import File, Form, Status, UploadedFile
 
 from hurbin_core.base import DIMENSIONS, MEASURANDS, field_rules, write
 from hurbin_core.plant import SERVES
@@ -21,15 +21,18 @@ from hurbin_core.safety import (
     read_out,
 )
 from hurbin_server.base.clock import now
+from hurbin_server.base.described import JPEG, PDF, media
+from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.prefs import prefs_of
+from hurbin_server.base.reencoding import MOST
 from hurbin_server.plant.access import site_for
 
 from . import querysets as q, schemas as s
 from .hand_over import hand_over_pdf
 from .services import calling, changing, gating, pictures, trying
 
-router = Router(tags=["safety"])
+router = DoorRouter(tags=["safety"])
 
 
 @router.get("/safety/words", response={200: s.SafetyWordsOut, **ERRORS}, operation_id="safety_words")
@@ -157,11 +160,13 @@ def release_trial(request: HttpRequest, set_id: int, uuid: str, body: s.TrialIn)
 def keep_picture(request: HttpRequest, site_id: int, uuid: Form[str], file: File[UploadedFile]) -> Status:
     return Status(
         201,
-        s.Made(id=pictures.keep_picture(request.user, site_id, uuid[:64], file.read(pictures.MOST + 1)).uuid),
+        s.Made(id=pictures.keep_picture(request.user, site_id, uuid[:64], file.read(MOST + 1)).uuid),
     )
 
 
-@router.get("/pictures/{uuid}.jpg", response={200: bytes, **ERRORS}, operation_id="picture")
+@router.get(
+    "/pictures/{uuid}.jpg", response={200: bytes, **ERRORS}, openapi_extra=media(JPEG), operation_id="picture"
+)
 def picture(request: HttpRequest, uuid: str) -> HttpResponse:
     found = pictures.picture_for(request.user, uuid)
     answer = HttpResponse(bytes(found.content), content_type="image/jpeg")
@@ -188,7 +193,12 @@ def hand_over(request: HttpRequest, site_id: int) -> s.HandOverOut:
     return _page(request, site_id)
 
 
-@router.get("/sites/{site_id}/hand-over.pdf", response={200: bytes, **ERRORS}, operation_id="hand_over_pdf")
+@router.get(
+    "/sites/{site_id}/hand-over.pdf",
+    response={200: bytes, **ERRORS},
+    openapi_extra=media(PDF),
+    operation_id="hand_over_pdf",
+)
 def hand_over_as_pdf(request: HttpRequest, site_id: int) -> HttpResponse:
     page = _page(request, site_id)
     answer = HttpResponse(hand_over_pdf(page), content_type="application/pdf")

@@ -232,7 +232,7 @@ def _revoke(user: User, record: Record, seen: Quantity) -> None:
         user,
         "proof_revoked",
         f"{record.pump_set.tag}: voltage or current seen",
-        site_id=record.pump_set.site_id,
+        pump_set=record.pump_set,
         after={"record": record.pk},
     )
     refresh(record.pump_set, now())

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router, Status, UploadedFile
+from ninja import File, Status, UploadedFile
 
 from hurbin_core.base import decode
 from hurbin_core.stores import write_shelf
+from hurbin_server.base.described import CSV, media
+from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.prefs import prefs_of
 
 from . import querysets as q, schemas as s
 from .services import counting
 
-router = Router(tags=["stores"])
+router = DoorRouter(tags=["stores"])
 FILE_MOST = 1_000_000
 
 
@@ -34,7 +36,12 @@ def count(request: HttpRequest, van_id: int, body: s.CountIn) -> s.ShelfOut:
     return q.shelf(request.user, lot.van.site_id, prefs_of(request.user))
 
 
-@router.get("/sites/{site_id}/vans.csv", response={200: str, **ERRORS}, operation_id="vans_csv")
+@router.get(
+    "/sites/{site_id}/vans.csv",
+    response={200: str, **ERRORS},
+    openapi_extra=media(CSV),
+    operation_id="vans_csv",
+)
 def out(request: HttpRequest, site_id: int) -> HttpResponse:
     text = write_shelf(q.stock_rows(request.user, site_id))
     return HttpResponse(
@@ -49,5 +56,5 @@ def out(request: HttpRequest, site_id: int) -> HttpResponse:
 )
 def bring_in(request: HttpRequest, site_id: int, file: File[UploadedFile]) -> s.BroughtInOut:
     if file.size is not None and file.size > FILE_MOST:
-        raise Refused(422, "file_too_large", "That file is too large for a list of shims.", field="file")
+        raise Refused(413, "file_too_large", "That file is too large for a list of shims.", field="file")
     return s.BroughtInOut(lines=len(counting.bring_in(request.user, site_id, decode(file.read()))))

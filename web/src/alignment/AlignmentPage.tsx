@@ -23,8 +23,8 @@ const vansOf = (extras: Record<string, unknown> | undefined): string[] => ((extr
 export function AlignmentPage() {
   const { id, recordId, mode, record } = useBenchPage();
   const set = useSet(id);
-  const schema = useSchema("/api/benches/alignment/schema");
-  const context = useGet("/api/benches/alignment/case/{set_id}", { set_id: id });
+  const schema = useSchema("/api/v1/benches/alignment/schema");
+  const context = useGet("/api/v1/benches/alignment/case/{set_id}", { set_id: id });
   return (
     <Ready query={set} what="Fetching the set">
       {(s) => <Ready query={schema}>{(sch) => <Ready query={context}>{(c) => {

@@ -1,7 +1,7 @@
 /** The bench itself: what is typed and not kept yet, what is kept, the answer of the core to both, and the steps of the work. */
 import { useEffect, useMemo, useState } from "react";
-import { Complaint, Keypad, press, useKeys, useMe, useNarrow, useSymbols, type Shown } from "../base";
-import { Judged } from "../logbook";
+import { Complaint, KeptLate, Keypad, press, useKeys, useMe, useNarrow, useSymbols, type Shown } from "../base";
+import { AddPicture, Judged } from "../logbook";
 import type { SheetProps } from "./AlignmentPage";
 import { Before } from "./Before";
 import { ClockFace, StandHere } from "./clock";
@@ -106,9 +106,11 @@ export function Bench(props: SheetProps) {
           {v.error && <p className="mute">No verdict for these figures yet: {v.error.message} {v.error.again ? "" : <button className="linklike" onClick={v.ask}>ask again</button>}</p>}
           {mode === "correct" && <div className="field"><label htmlFor="a-reason">What was wrong</label><input id="a-reason" value={v.reason} onFocus={() => setHolding(null)} onChange={(e) => v.setReason(e.target.value)} /></div>}
           <div className="field"><label htmlFor="a-note">Note</label><input id="a-note" maxLength={500} readOnly={!may} value={body.note ?? ""} onFocus={() => setHolding(null)} onChange={(e) => v.change({ note: e.target.value })} /></div>
+          {mode === "new" && may && v.entries.length > 0 && <AddPicture setId={set.id} tag={set.tag} entry={v.entries.at(-1)?.uuid ?? ""} />}
           {narrow && saving}
           {v.sending && <p role="status">Kept on this device; sending…</p>}
           <Complaint error={v.refusal} />
+          <KeptLate sheet={v.late} />
         </div>
         {at === "read" && wide && (
           <div className="plancell">

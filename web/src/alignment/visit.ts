@@ -11,8 +11,12 @@ interface Draft {
   begun: string;
   reason: string;
 }
+/** The first moment after what is on the sheet already. */
+const afterLast = (entries: SheetEntry<Body>[]): number => {
+  const last = entries.at(-1)?.taken_at;
+  return last === undefined ? 0 : Date.parse(last) + 1;
+};
 const EMPTY: Draft = { body: {}, tries: {}, begun: "", reason: "" };
-const EPOCH = "2000-01-01T00:00:00Z";
 
 export function useVisit({ set, rules, known, mode, record, start }: SheetProps) {
   const me = useMe();
@@ -24,15 +28,16 @@ export function useVisit({ set, rules, known, mode, record, start }: SheetProps)
   const sheet = useOpenSheet<Body>("alignment", { user: me.username, setId: set.id, tag: set.tag, apart, start: first, now });
   const draft = useDraft<Draft>(`${me.username}:${set.id}:alignment:typed:${apart}`, begin);
   const saving = useSaving(set.id);
+  // Nothing typed yet: it would be of the moment this page was opened.
+  const [opened] = useState(() => now().toISOString());
   const typed = draft.value.body;
   const standing = useMemo(() => ({ ...known, ...held(sheet.entries) }), [known, sheet.entries]);
   const fresh = useMemo((): Body[] => entriesOf({ ...known, ...pickMethod(standing), ...typed }, held(sheet.entries)), [known, sheet.entries, standing, typed]);
   const live = useMemo((): SheetEntry<Body>[] => {
-    const last = sheet.entries.at(-1)?.taken_at ?? EPOCH;
-    const base = Math.max(Date.parse(draft.value.begun || EPOCH), Date.parse(last) + 1);
+    const base = Math.max(Date.parse(draft.value.begun || opened), afterLast(sheet.entries));
     const tries = Object.keys(draft.value.tries).length ? [{ kind: "try", ...draft.value.tries } as Body] : [];
     return [...sheet.entries, ...[...fresh, ...tries].map((b, i) => ({ uuid: `typed-${String(i).padStart(4, "0")}`, taken_at: new Date(base + i).toISOString(), device: deviceName(), body: b }))];
-  }, [sheet.entries, fresh, draft.value.begun, draft.value.tries]);
+  }, [sheet.entries, fresh, draft.value.begun, draft.value.tries, opened]);
   const { answer, before, error, ask } = useEvaluation<Schemas["ShownAlignmentView"]>("alignment", { set_id: set.id, corrects: record?.id ?? null, entries: live });
 
   // What nobody has said is as the visit stands, by the core's word.
@@ -44,7 +49,7 @@ export function useVisit({ set, rules, known, mode, record, start }: SheetProps)
   const type = (name: Figure, text: string, unit = unitOf(name)) => change({ [name]: text ? { text, unit } : null });
   const writes = mode !== "pencil" && set.may !== "viewer";
   /** When what is typed counts: since its first key, and after whatever is on the sheet already. */
-  const after = () => Math.max(Date.parse(draft.value.begun || now().toISOString()), Date.parse(sheet.entries.at(-1)?.taken_at ?? EPOCH) + 1);
+  const after = () => Math.max(Date.parse(draft.value.begun || now().toISOString()), afterLast(sheet.entries));
   const keepTyped = () => {
     const at = after();
     fresh.forEach((b, i) => sheet.add(b, new Date(at + i)));
@@ -65,7 +70,7 @@ export function useVisit({ set, rules, known, mode, record, start }: SheetProps)
     await saving.put("alignment", request, `${set.tag} alignment`, `${sheet.sheet}-record`, over);
   };
   return {
-    body, answer, before, error, ask, type, change, unitOf, writes, save, leave: () => saving.leave(sheet.sheet, draft.value.reason, `${set.tag}, alignment left`, over), sending: saving.sending, say, refusal: saving.refusal ?? sheet.refusal, entries: sheet.entries,
+    body, answer, before, error, ask, type, change, unitOf, writes, save, leave: () => saving.leave(sheet.sheet, draft.value.reason, `${set.tag}, alignment left`, over), sending: saving.sending, say, refusal: saving.refusal ?? sheet.refusal, late: sheet.late, entries: sheet.entries,
     any: live.length > 0 && (hasFigures(typed) || sheet.entries.length > 0), hasPass: hasFigures(typed), keepPass: keepTyped,
     moved: (packs: Body) => {
       const { pushed_front, pushed_rear } = typed;

@@ -16,8 +16,12 @@ export class ApiError extends Error {
   ) {
     super(message);
   }
-  /** Nothing was decided: the same request may be sent again. */
+  /** Nothing was decided: the same request may be sent again. A server that failed has refused nothing. */
   get again(): boolean {
+    return this.status === 0 || this.status === 408 || this.status === 425 || this.status === 429 || this.status >= 500;
+  }
+  /** Nobody was reached at all: what else waits would fare alike. */
+  get away(): boolean {
     return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504;
   }
 }
@@ -34,13 +38,13 @@ export const onAnswer = (listener: Heard) => {
 };
 
 /** A request with our token; throws ApiError for everything that is not a good answer. */
-export async function send(method: string, path: string, body?: unknown, signal?: AbortSignal, renewed = false): Promise<unknown> {
+export async function send(method: string, path: string, body?: unknown, signal?: AbortSignal, head: Record<string, string> = {}, renewed = false): Promise<unknown> {
   let response: Response;
   try {
     response = await fetch(path, {
       method,
       credentials: "same-origin",
-      headers: { "X-CSRFToken": csrf, ...(body === undefined ? {} : { "Content-Type": "application/json" }) },
+      headers: { "X-CSRFToken": csrf, ...head, ...(body === undefined ? {} : { "Content-Type": "application/json" }) },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
       ...(signal ? { signal } : {}),
     });
@@ -54,24 +58,30 @@ export async function send(method: string, path: string, body?: unknown, signal?
   } catch (error) {
     // Signed in again in another tab: our token is old, nothing was done. Take the new one and ask once more.
     if (!(error instanceof ApiError) || error.code !== "csrf" || renewed) throw error;
-    setCsrf(((await send("GET", "/api/session")) as Schemas["SessionOut"]).csrf);
-    return send(method, path, body, signal, true);
+    setCsrf(((await send("GET", "/api/v1/session")) as Schemas["SessionOut"]).csrf);
+    return send(method, path, body, signal, head, true);
   }
 }
 
-/** A file with its words, as a form: kept nowhere, for it lies on the device already. */
-export async function sendFile(path: string, words: Record<string, string>, file: File): Promise<unknown> {
+/** A file with its words, as a form. */
+export async function sendFile(path: string, words: Record<string, string>, file: Blob, head: Record<string, string> = {}, renewed = false): Promise<unknown> {
   const form = new FormData();
   Object.entries(words).forEach(([name, value]) => form.append(name, value));
   form.append("file", file);
   let response: Response;
   try {
-    response = await fetch(path, { method: "POST", credentials: "same-origin", headers: { "X-CSRFToken": csrf }, body: form });
+    response = await fetch(path, { method: "POST", credentials: "same-origin", headers: { "X-CSRFToken": csrf, ...head }, body: form });
   } catch {
     heard(0, "no_connection");
     throw new ApiError(0, "no_connection", "No connection to the server. The file was not sent: choose it again.");
   }
-  return read(response);
+  try {
+    return await read(response);
+  } catch (error) {
+    if (!(error instanceof ApiError) || error.code !== "csrf" || renewed) throw error;
+    setCsrf(((await send("GET", "/api/v1/session")) as Schemas["SessionOut"]).csrf);
+    return sendFile(path, words, file, head, true);
+  }
 }
 
 async function read(response: Response): Promise<unknown> {
@@ -88,7 +98,7 @@ async function read(response: Response): Promise<unknown> {
   }
   const code = body.code ?? `http_${response.status}`;
   heard(response.status, code);
-  throw new ApiError(response.status, code, body.message ?? "The server could not answer. Try again.", body.problems, body.current ?? null);
+  throw new ApiError(response.status, code, body.detail ?? "The server could not answer. Try again.", body.problems, body.current ?? null);
 }
 
 const throughSend: typeof fetch = async (input) => {

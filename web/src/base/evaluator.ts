@@ -8,7 +8,7 @@ export interface Evaluator {
   evaluate(bench: string, body: unknown, signal: AbortSignal): Promise<Shown>;
 }
 export const httpEvaluator: Evaluator = {
-  evaluate: (bench, body, signal) => send("POST", `/api/benches/${bench}/evaluate`, body, signal) as Promise<Shown>,
+  evaluate: (bench, body, signal) => send("POST", `/api/v1/benches/${bench}/evaluate`, body, signal) as Promise<Shown>,
 };
 
 const PAUSE_MS = 120;

@@ -1,5 +1,5 @@
 export { ApiError, send, sendFile, type Problem, type Schemas } from "./client";
-export { Complaint, Failed, problemOf, Ready, Waiting } from "./components/States";
+export { Complaint, KeptLate, Failed, problemOf, Ready, Waiting } from "./components/States";
 export { enteredFields, FigureField, type Entered, type EnteredRule } from "./components/Figure";
 export { Keypad } from "./components/Keypad";
 export { press } from "./press";
@@ -13,7 +13,9 @@ export { deviceName, mergeEntries, useOpenSheet, type LocalSheet, type SheetEntr
 export { httpEvaluator, useEvaluation, type Evaluator, type Shown } from "./evaluator";
 export { listKeys, useKeys, type Key } from "./keys";
 export { useNarrow } from "./media";
-export { outbox, Outbox, type Parcel } from "./outbox";
+export { shrunk, MOST_BYTES } from "./shrink";
+export { brings } from "./changes";
+export { outbox, Outbox, type Parcel, type Refusal } from "./outbox";
 export { useGet, useSchema, useSymbols } from "./queries";
 export { SessionProvider, useMe, useSession, type Me } from "./session";
 export { day, dayTime, instant, localField } from "./time";

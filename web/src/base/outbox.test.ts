@@ -1,23 +1,25 @@
 import "fake-indexeddb/auto";
+import { openDB } from "idb";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError } from "./client";
 import { Outbox } from "./outbox";
 
-const said: { method: string; path: string; body: unknown }[] = [];
-let answer: () => Promise<Response>;
+const said: { method: string; path: string; body: unknown; key: string }[] = [];
+let answer: (path: string) => Promise<Response>;
 const json = (status: number, body: unknown) => new Response(JSON.stringify(body), { status });
 
 beforeEach(async () => {
   said.length = 0;
   vi.stubGlobal("fetch", (path: string, init: RequestInit) => {
-    said.push({ method: init.method ?? "", path, body: JSON.parse(String(init.body)) });
-    return answer();
+    said.push({ method: init.method ?? "", path, body: JSON.parse(String(init.body)), key: new Headers(init.headers).get("Idempotency-Key") ?? "" });
+    return answer(path);
   });
   const all = new Outbox();
   for (const user of ["tia", "leo"]) {
     answer = async () => json(200, {});
     all.signedIn(user);
     for (const p of await all.waiting()) await all.forget(p.id);
+    for (const r of await all.refused()) await all.putAside(r.id);
   }
 });
 
@@ -54,7 +56,7 @@ describe("the outbox", () => {
   it("gives a refusal back and does not send it again", async () => {
     const box = new Outbox();
     box.signedIn("tia");
-    answer = async () => json(422, { code: "figures_refused", message: "no", problems: [{ code: "x", field: "amps_1", value: "", message: "no", right: "" }] });
+    answer = async () => json(422, { code: "figures_refused", detail: "no", problems: [{ code: "x", field: "amps_1", value: "", message: "no", right: "" }] });
     await expect(box.write("POST", "/x", {}, "a check")).rejects.toMatchObject({ status: 422, code: "figures_refused" });
     expect(await box.waiting()).toEqual([]);
     expect(said).toHaveLength(1);
@@ -63,7 +65,7 @@ describe("the outbox", () => {
   it("waits where the session ended, and goes on after signing in", async () => {
     const box = new Outbox();
     box.signedIn("tia");
-    answer = async () => json(401, { code: "signed_out", message: "out" });
+    answer = async () => json(401, { code: "signed_out", detail: "out" });
     const done = box.write("POST", "/x", {}, "a check");
     await vi.waitFor(() => expect(said).toHaveLength(1));
     expect(await box.waiting()).toHaveLength(1);
@@ -75,7 +77,7 @@ describe("the outbox", () => {
   it("keeps one person's parcels from going under another's name", async () => {
     const box = new Outbox();
     box.signedIn("tia");
-    answer = async () => json(503, { code: "database_gone", message: "gone" });
+    answer = async () => json(503, { code: "database_gone", detail: "gone" });
     void box.write("POST", "/x", { whose: "tia" }, "a check").catch(() => undefined);
     await vi.waitFor(() => expect(said).toHaveLength(1));
     answer = async () => json(201, {});
@@ -83,6 +85,71 @@ describe("the outbox", () => {
     other.signedIn("leo");
     await other.write("POST", "/y", { whose: "leo" }, "a check");
     expect(said.slice(1).map((s) => s.body)).toEqual([{ whose: "leo" }]);
+  });
+
+  it("gives nothing up on a server's failure, and lets other sets' parcels by", async () => {
+    const box = new Outbox();
+    box.signedIn("tia");
+    answer = async (path) => (path === "/sets/7/x" ? json(500, { code: "http_500", detail: "failed" }) : json(201, { record: 1 }));
+    void box.write("POST", "/sets/7/x", { a: 1 }, "first", "one").catch(() => undefined);
+    await vi.waitFor(() => expect(said).toHaveLength(1));
+    void box.write("POST", "/sets/7/y", { a: 2 }, "behind it", "two").catch(() => undefined);
+    expect(await box.write("POST", "/sets/8/x", { a: 3 }, "another set's", "three")).toEqual({ record: 1 });
+    expect((await box.waiting()).map((p) => p.id)).toEqual(["one", "two"]);
+    // Of its own: a page that an earlier test left open may still send.
+    const mine = () => said.filter((s) => s.path.startsWith("/sets/"));
+    expect(mine().map((s) => s.path)).toEqual(["/sets/7/x", "/sets/8/x"]);
+    answer = async () => json(201, {});
+    const reloaded = new Outbox();
+    reloaded.signedIn("tia");
+    await vi.waitFor(async () => expect(await reloaded.waiting()).toEqual([]), { timeout: 15_000 });
+    expect([...new Set(mine().slice(2).map((s) => s.path))]).toEqual(["/sets/7/x", "/sets/7/y"]);
+    expect(new Set(mine().filter((s) => s.path === "/sets/7/x").map((s) => s.key)).size).toBe(1);
+  });
+
+  it("keeps a refusal for whoever looks after a reload, until it is put aside", async () => {
+    const box = new Outbox();
+    box.signedIn("tia");
+    answer = async () => json(409, { code: "call_differs", detail: "Another call is on file." });
+    await expect(box.write("POST", "/calls", { note: "drips" }, "call, water", "c1")).rejects.toMatchObject({ status: 409 });
+    expect(await box.refused()).toEqual([]);
+    const reloaded = new Outbox();
+    reloaded.signedIn("tia");
+    expect((await reloaded.refused()).map((r) => [r.label, r.message, r.body])).toEqual([["call, water", "Another call is on file.", { note: "drips" }]]);
+    const other = new Outbox();
+    other.signedIn("leo");
+    expect(await other.refused()).toEqual([]);
+    await reloaded.putAside("c1");
+    const again = new Outbox();
+    again.signedIn("tia");
+    expect(await again.refused()).toEqual([]);
+  });
+
+  it("lets a refusal go once the same was mended and taken, and no other", async () => {
+    const box = new Outbox();
+    box.signedIn("tia");
+    answer = async () => json(422, { code: "x", detail: "no" });
+    await expect(box.write("POST", "/a", {}, "a", "a1")).rejects.toBeInstanceOf(ApiError);
+    await expect(box.write("POST", "/b", {}, "b", "b1")).rejects.toBeInstanceOf(ApiError);
+    answer = async () => json(201, {});
+    await box.write("POST", "/a", {}, "a", "a2");
+    const reloaded = new Outbox();
+    reloaded.signedIn("tia");
+    expect((await reloaded.refused()).map((r) => r.id)).toEqual(["b1"]);
+  });
+
+  it("sends the same write anew under another id, and what was kept by an earlier page to where it goes today", async () => {
+    const box = new Outbox();
+    box.signedIn("tia");
+    answer = async () => json(201, {});
+    await box.write("POST", "/x", { a: 1 }, "x", "same");
+    await box.write("POST", "/x", { a: 1 }, "x", "same");
+    expect(new Set(said.map((s) => s.key)).size).toBe(2);
+    const db = await openDB("hurbin");
+    await db.put("outbox", { id: "old-1", user: "tia", method: "POST", path: "/api/sites/1/calls", body: {}, label: "call", made: 1 });
+    await box.flush();
+    await vi.waitFor(async () => expect(await box.waiting()).toEqual([]));
+    expect([said.at(-1)?.path, said.at(-1)?.key]).toEqual(["/api/v1/sites/1/calls", "old-1"]);
   });
 });
 

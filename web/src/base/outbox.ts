@@ -1,27 +1,65 @@
 /** Every write goes through here: kept on the device first, then sent, until it is answered. */
 import { openDB, type IDBPDatabase } from "idb";
-import { ApiError, send } from "./client";
+import { ApiError, send, sendFile } from "./client";
 
 export interface Parcel {
   id: string;
+  /** Under which it is sent, however often: the server does it once. */
+  key: string;
   user: string;
   method: string;
   path: string;
   body: unknown;
   label: string;
   made: number;
+  /** By how much this device's clock was measured to be off when the parcel was made, in ms to be added. */
+  offset: number;
+  /** A file that goes with it as a form, `body` being the form's words. */
+  file?: Blob;
+  /** How often the server failed over it, and from when on it is tried again. */
+  failed: number;
+  after: number;
+}
+/** What the server refused: kept until somebody has put it aside, or the same was taken. */
+export interface Refusal {
+  id: string;
+  user: string;
+  label: string;
+  method: string;
+  path: string;
+  body: unknown;
+  message: string;
+  at: number;
 }
 type Outcome = { ok: true; answer: unknown } | { ok: false; error: ApiError };
-type Listener = (waiting: Parcel[]) => void;
+type Listener = (waiting: Parcel[], refused: Refusal[]) => void;
 
 const RETRY_MS = 3000;
+const LONGEST_MS = 60_000;
 let database: Promise<IDBPDatabase> | null = null;
 const open = () =>
-  (database ??= openDB("hurbin", 1, {
+  (database ??= openDB("hurbin", 2, {
     upgrade(db) {
-      db.createObjectStore("outbox", { keyPath: "id" });
+      if (!db.objectStoreNames.contains("outbox")) db.createObjectStore("outbox", { keyPath: "id" });
+      if (!db.objectStoreNames.contains("refused")) db.createObjectStore("refused", { keyPath: "id" });
     },
   }));
+
+/** What must keep its order: everything about one set; else what goes to one address. */
+function lane(p: Parcel): string {
+  const said = (p.body as { set_id?: number } | null)?.set_id;
+  const inPath = /\/sets\/(\d+)/.exec(p.path)?.[1];
+  return said === undefined ? (inPath ?? p.path) : String(said);
+}
+/** As it was kept by an earlier version of this page. */
+const today = (p: Parcel): Parcel => ({
+  ...p,
+  key: p.key ?? p.id,
+  path: p.path.replace(/^\/api\/(?!v1\/)/, "/api/v1/"),
+  offset: p.offset ?? 0,
+  failed: p.failed ?? 0,
+  after: p.after ?? 0,
+});
 
 export class Outbox {
   private waiters = new Map<string, (o: Outcome) => void>();
@@ -30,6 +68,9 @@ export class Outbox {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private user = "";
   private paused = false;
+  private offset = 0;
+  /** Refusals that the page itself told to whoever sent them: shown apart only after a reload. */
+  private told = new Set<string>();
 
   /** Whose parcels may go: another person's stay until they sign in again. */
   signedIn(user: string) {
@@ -40,19 +81,30 @@ export class Outbox {
   pause() {
     this.paused = true;
   }
+  /** How far this device's clock is off, as measured against the server's: ms to be added. */
+  clockOff(ms: number) {
+    this.offset = ms;
+  }
   onChange(listener: Listener): () => void {
     this.listeners.add(listener);
-    void this.waiting().then(listener);
+    void Promise.all([this.waiting(), this.refused()]).then(([waiting, refused]) => listener(waiting, refused));
     return () => this.listeners.delete(listener);
   }
   async waiting(): Promise<Parcel[]> {
-    const all = (await (await open()).getAll("outbox")) as Parcel[];
+    const all = ((await (await open()).getAll("outbox")) as Parcel[]).map(today);
     return all.filter((p) => p.user === this.user).sort((a, b) => a.made - b.made);
+  }
+  async refused(): Promise<Refusal[]> {
+    const all = (await (await open()).getAll("refused")) as Refusal[];
+    return all.filter((r) => r.user === this.user && !this.told.has(r.id)).sort((a, b) => a.at - b.at);
   }
 
   /** Keep, then send. Resolves with the answer; rejects with the refusal. Waits as long as nobody answers. */
-  async write<T>(method: string, path: string, body: unknown, label: string, id: string = crypto.randomUUID()): Promise<T> {
-    const parcel: Parcel = { id, user: this.user, method, path, body, label, made: Date.now() };
+  async write<T>(method: string, path: string, body: unknown, label: string, id: string = crypto.randomUUID(), file?: Blob): Promise<T> {
+    const parcel: Parcel = {
+      id, key: crypto.randomUUID(), user: this.user, method, path, body, label, made: Date.now(), offset: this.offset, failed: 0, after: 0,
+      ...(file ? { file } : {}),
+    };
     await (await open()).put("outbox", parcel);
     const outcome = new Promise<Outcome>((resolve) => this.waiters.set(id, resolve));
     void this.flush();
@@ -65,15 +117,24 @@ export class Outbox {
     await (await open()).delete("outbox", id);
     await this.tell();
   }
+  /** Seen, and not wanted any more. */
+  async putAside(id: string) {
+    await (await open()).delete("refused", id);
+    await this.tell();
+  }
 
   async flush(): Promise<void> {
     if (this.busy || this.paused || !this.user) return;
     this.busy = true;
     clearTimeout(this.timer);
     try {
+      const held = new Set<string>();
       for (const parcel of await this.waiting()) {
+        if (held.has(lane(parcel))) continue;
         await this.tell();
-        if (!(await this.deliver(parcel))) break;
+        const told = parcel.after > Date.now() ? "kept" : await this.deliver(parcel);
+        if (told === "away") break;
+        if (told === "kept") held.add(lane(parcel));
       }
     } finally {
       this.busy = false;
@@ -82,31 +143,62 @@ export class Outbox {
     if (!this.paused && (await this.waiting()).length > 0) this.timer = setTimeout(() => void this.flush(), RETRY_MS);
   }
 
-  private async deliver(parcel: Parcel): Promise<boolean> {
+  /** `away`: nobody answers, the rest waits too. `kept`: the server failed over this one; others may go. */
+  private async deliver(parcel: Parcel): Promise<"settled" | "kept" | "away"> {
     try {
-      const answer = await send(parcel.method, parcel.path, parcel.body);
-      await this.settle(parcel.id, { ok: true, answer });
-      return true;
+      const head = { "Idempotency-Key": parcel.key, "Device-Clock-Offset": String(Math.round(parcel.offset)) };
+      const answer = parcel.file
+        ? await sendFile(parcel.path, parcel.body as Record<string, string>, parcel.file, head)
+        : await send(parcel.method, parcel.path, parcel.body, undefined, head);
+      await this.settle(parcel, { ok: true, answer });
+      return "settled";
     } catch (error) {
       const refusal = error instanceof ApiError ? error : new ApiError(0, "failed", String(error));
-      if (refusal.again) return false;
       if (refusal.status === 401) {
         this.paused = true;
-        return false;
+        return "away";
       }
-      await this.settle(parcel.id, { ok: false, error: refusal });
-      return true;
+      if (refusal.away) return "away";
+      if (refusal.again) {
+        const wait = Math.min(LONGEST_MS, RETRY_MS * 2 ** parcel.failed);
+        await this.keep({ ...parcel, failed: parcel.failed + 1, after: Date.now() + wait });
+        return "kept";
+      }
+      await this.settle(parcel, { ok: false, error: refusal });
+      return "settled";
     }
   }
-  private async settle(id: string, outcome: Outcome) {
-    await (await open()).delete("outbox", id);
-    const waiter = this.waiters.get(id);
-    this.waiters.delete(id);
+  /** Unless another was put in its place meanwhile. */
+  private async keep(parcel: Parcel) {
+    const store = (await open()).transaction("outbox", "readwrite").store;
+    const there = (await store.get(parcel.id)) as Parcel | undefined;
+    if (there && today(there).key === parcel.key) await store.put(parcel);
+  }
+  private async settle(parcel: Parcel, outcome: Outcome) {
+    const db = await open();
+    // The refusal is on the device before the parcel is gone: at no moment is there neither.
+    const work = db.transaction(["outbox", "refused"], "readwrite");
+    const there = (await work.objectStore("outbox").get(parcel.id)) as Parcel | undefined;
+    const mine = there !== undefined && today(there).key === parcel.key;
+    if (mine) await work.objectStore("outbox").delete(parcel.id);
+    const refused = work.objectStore("refused");
+    // Mended and sent again from the page that told of it: the refusal has been seen.
+    const seen = (old: Refusal) => old.id === parcel.id || (this.told.has(old.id) && old.method === parcel.method && old.path === parcel.path);
+    for (const old of (await refused.getAll()) as Refusal[]) if (outcome.ok && seen(old)) await refused.delete(old.id);
+    if (!outcome.ok) {
+      if (this.waiters.has(parcel.id)) this.told.add(parcel.id);
+      const { id, user, label, method, path, body } = parcel;
+      await refused.put({ id, user, label, method, path, body, message: outcome.error.message, at: Date.now() } satisfies Refusal);
+    }
+    await work.done;
+    if (!mine && there) return;
+    const waiter = this.waiters.get(parcel.id);
+    this.waiters.delete(parcel.id);
     waiter?.(outcome);
   }
   private async tell() {
-    const waiting = await this.waiting();
-    this.listeners.forEach((l) => l(waiting));
+    const [waiting, refused] = await Promise.all([this.waiting(), this.refused()]);
+    this.listeners.forEach((l) => l(waiting, refused));
   }
 }
 

@@ -7,21 +7,24 @@ type GetPath = { [P in keyof paths]: paths[P] extends { get: object } ? P : neve
 type Params = Record<string, string | number>;
 
 /** A read, typed by its address. `params` null: not yet. Names that the address does not hold go into the query. */
-export function useGet<P extends GetPath>(path: P, params: Params | null, options: { refetchInterval?: number; staleTime?: number } = {}) {
+export function useGet<P extends GetPath>(path: P, params: Params | null, options: { refetchInterval?: number; staleTime?: number; taken?: (got: Ok<P>) => void } = {}) {
+  const { taken, ...rest } = options;
   return useQuery({
-    queryKey: [path, params], enabled: params !== null, ...options,
+    queryKey: [path, params], enabled: params !== null, ...rest,
     queryFn: async ({ signal }): Promise<Ok<P>> => {
       const inPath: Params = {};
       const query: Params = {};
       for (const [name, value] of Object.entries(params ?? {})) (path.includes(`{${name}}`) ? inPath : query)[name] = value;
       const got = await api.GET(path as never, { params: { path: inPath, query }, signal } as never);
-      return (got as { data: Ok<P> }).data;
+      const { data } = got as { data: Ok<P> };
+      taken?.(data);
+      return data;
     },
   });
 }
 /** Unit signs by code. */
 export function useSymbols(): Record<string, string> {
-  const units = useGet("/api/units", {}, { staleTime: Infinity });
+  const units = useGet("/api/v1/units", {}, { staleTime: Infinity });
   const out: Record<string, string> = {};
   for (const list of Object.values(units.data ?? {})) for (const u of list as Schemas["UnitOut"][]) out[u.code] = u.symbol;
   return out;

@@ -2,6 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 import { ApiError, onAnswer, send, setCsrf, type Schemas } from "./client";
+import { useChanges } from "./changes";
 import { outbox } from "./outbox";
 
 export type Me = Schemas["Me"];
@@ -39,16 +40,24 @@ export function SessionProvider({ children }: { children: (loading: boolean, fai
   const [connected, setConnected] = useState(true);
   const client = useQueryClient();
 
+  /** How far this device's clock is off: measured against the middle between asking and hearing. */
+  const clock = useCallback((iso: string, asked: number, heard: number) => {
+    const off = new Date(iso).getTime() - (asked + heard) / 2;
+    // An answer that took long tells little; small differences are the way there and back.
+    if (heard - asked < 4000) setOffset((old) => (Math.abs(off - old) > 1000 ? off : old));
+    if (heard - asked < 4000) outbox.clockOff(off);
+  }, []);
   const take = useCallback((fresh: Session) => {
     setCsrf(fresh.csrf);
-    setOffset(new Date(fresh.now).getTime() - Date.now());
+    clock(fresh.now, Date.now(), Date.now());
     setSession(fresh);
     setFailed(null);
     if (fresh.me) {
       setExpired(false);
       outbox.signedIn(fresh.me.username);
     }
-  }, []);
+  }, [clock]);
+  useChanges(expired ? "" : (session?.me?.username ?? ""), clock);
 
   useEffect(() => {
     onAnswer((status, code) => {
@@ -58,8 +67,10 @@ export function SessionProvider({ children }: { children: (loading: boolean, fai
         setExpired(true);
       }
     });
+    const cut = () => setConnected(false);
+    window.addEventListener("offline", cut);
     const load = () => {
-      send("GET", "/api/session")
+      send("GET", "/api/v1/session")
         .then((s) => take(s as Session))
         .catch((e: unknown) => {
           setFailed(e instanceof ApiError ? e : new ApiError(0, "failed", String(e)));
@@ -67,6 +78,7 @@ export function SessionProvider({ children }: { children: (loading: boolean, fai
         });
     };
     load();
+    return () => window.removeEventListener("offline", cut);
   }, [take]);
 
   useEffect(() => {
@@ -83,18 +95,18 @@ export function SessionProvider({ children }: { children: (loading: boolean, fai
       now: () => new Date(Date.now() + offset),
       signIn: async (username, password) => {
         // A token from before the session ended no longer counts: take a fresh one first.
-        setCsrf(((await send("GET", "/api/session")) as Session).csrf);
-        take((await send("POST", "/api/session", { username, password })) as Session);
+        setCsrf(((await send("GET", "/api/v1/session")) as Session).csrf);
+        take((await send("POST", "/api/v1/session", { username, password })) as Session);
         await client.invalidateQueries();
       },
       signOut: async () => {
-        take((await send("DELETE", "/api/session")) as Session);
+        take((await send("DELETE", "/api/v1/session")) as Session);
         client.clear();
       },
       setPrefs: async (prefs) => {
         // At once, not when the server has answered: the next field must not be typed in the unit before.
         setSession((old) => (old?.me ? { ...old, me: { ...old.me, ...prefs, units: { ...old.me.units, ...prefs.units } } } : old));
-        const me = (await send("PATCH", "/api/me", prefs)) as Me;
+        const me = (await send("PATCH", "/api/v1/me", prefs)) as Me;
         setSession((old) => (old ? { ...old, me } : old));
         await client.invalidateQueries();
       },

@@ -23,7 +23,7 @@ beforeEach(() => {
   status = 200;
   vi.stubGlobal("fetch", async (path: string, init?: RequestInit) => {
     posted.push({ path, body: JSON.parse(String(init?.body)) as { entries: SheetEntry<Body>[] } });
-    return status === 200 ? json(200, {}) : json(status, { code: "refused", message: "No." });
+    return status === 200 ? json(200, {}) : json(status, { code: "refused", detail: "No." });
   });
   outbox.signedIn("tia");
 });
@@ -44,7 +44,7 @@ describe("a sheet that stays open", () => {
     const kept = JSON.parse(localStorage.getItem("hurbin-draft:sheet:tia:7:insulation:") ?? "{}") as { entries: unknown[]; sheet: string };
     expect(kept.entries).toHaveLength(1);
     await waitFor(() => expect(posted).toHaveLength(1));
-    expect(posted[0]?.path).toBe(`/api/benches/insulation/sheets/${kept.sheet}/entries`);
+    expect(posted[0]?.path).toBe(`/api/v1/benches/insulation/sheets/${kept.sheet}/entries`);
     expect(posted[0]?.body.entries[0]?.uuid).toBe(result.current.entries[0]?.uuid);
   });
   it("is there again after the page was killed", () => {

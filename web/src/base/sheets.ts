@@ -49,7 +49,9 @@ export function useOpenSheet<B>(bench: "insulation" | "alignment", { user, setId
   const fresh = useCallback((): LocalSheet<B> => ({ sheet: crypto.randomUUID(), entries: start ?? [] }), [start]);
   const [local, setLocal] = useState<LocalSheet<B>>(() => readDraft<LocalSheet<B>>(key) ?? fresh());
   const [refusal, setRefusal] = useState<ApiError | null>(null);
-  const open = useGet(`/api/benches/${bench}/sheets`, apart ? null : { set_id: setId }, { refetchInterval: 4000 });
+  /** The sheet was closed meanwhile: what was entered since is kept beside it. */
+  const [late, setLate] = useState<ServerSheet | null>(null);
+  const open = useGet(`/api/v1/benches/${bench}/sheets`, apart ? null : { set_id: setId });
   const sheets = useMemo(() => open.data ?? [], [open.data]);
   const untouched = local.entries.length === 0;
   // Nothing of mine yet and somebody's sheet stands open: take part in theirs.
@@ -58,9 +60,14 @@ export function useOpenSheet<B>(bench: "insulation" | "alignment", { user, setId
   const entries = useMemo(() => mergeEntries(local.entries, theirs ? asEntries<B>(theirs) : []), [local.entries, theirs]);
 
   const send = useCallback((to: string, e: SheetEntry<B>) => {
-    outbox.write("POST", `/api/benches/${bench}/sheets/${to}/entries`, { set_id: setId, entries: [e] }, `${tag}, one entry`, e.uuid).catch((error: unknown) => {
-      if (error instanceof ApiError) setRefusal(error);
-    });
+    outbox
+      .write<ServerSheet>("POST", `/api/v1/benches/${bench}/sheets/${to}/entries`, { set_id: setId, entries: [e] }, `${tag}, one entry`, e.uuid)
+      .then((kept) => {
+        if (kept?.entries?.some((x) => x.uuid === e.uuid && x.late)) setLate(kept);
+      })
+      .catch((error: unknown) => {
+        if (error instanceof ApiError) setRefusal(error);
+      });
   }, [bench, setId, tag]);
   const add = useCallback((body: B, at: Date = now()) => {
     const entry: SheetEntry<B> = { uuid: crypto.randomUUID(), taken_at: at.toISOString(), device: deviceName(), body };
@@ -87,5 +94,5 @@ export function useOpenSheet<B>(bench: "insulation" | "alignment", { user, setId
     window.addEventListener("online", heard);
     return () => window.removeEventListener("online", heard);
   }, [open]);
-  return { sheet, entries, add, done, join, refusal, others: sheets.filter((s) => s.uuid !== sheet), mine: local.entries.length, by: theirs?.opened_by ?? "" };
+  return { sheet, entries, add, done, join, refusal, late, others: sheets.filter((s) => s.uuid !== sheet), mine: local.entries.length, by: theirs?.opened_by ?? "" };
 }

@@ -1,6 +1,7 @@
 /** A small form: its draft on the device, one send through the outbox, its complaint. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { ApiError } from "./client";
 import { useDraft } from "./drafts";
 import { outbox } from "./outbox";
 import { useMe } from "./session";
@@ -9,6 +10,8 @@ export function useSmallForm<T extends object>(key: string, start: T) {
   const me = useMe();
   const client = useQueryClient();
   const [begin] = useState(start);
+  /** Begun anew: what carries an id of its own gets another. */
+  const anew = (): T => ("uuid" in begin ? { ...begin, uuid: crypto.randomUUID() } : begin);
   const draft = useDraft<T>(`${me.username}:${key}`, begin);
   const [error, setError] = useState<unknown>(null);
   const [busy, setBusy] = useState(false);
@@ -19,15 +22,17 @@ export function useSmallForm<T extends object>(key: string, start: T) {
     setBusy(true);
     try {
       const answer = await outbox.write<R>(method, path, body, label, id);
-      draft.done(begin);
+      draft.done(anew());
       await client.invalidateQueries();
       return answer;
     } catch (e) {
       setError(e);
+      // On file under this id is something else: what is written here goes with a new one.
+      if (e instanceof ApiError && e.code.endsWith("_differs") && "uuid" in begin) draft.change((d) => ({ ...d, uuid: crypto.randomUUID() }));
       return null;
     } finally {
       setBusy(false);
     }
   };
-  return { v: draft.value, set, send, error, busy, drop: () => draft.done(begin) };
+  return { v: draft.value, set, send, error, busy, drop: () => draft.done(anew()) };
 }

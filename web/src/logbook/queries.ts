@@ -5,9 +5,9 @@ export type PlantSet = Schemas["PlantSet"];
 export type ShownFinding = Schemas["ShownFinding"];
 
 export const usePlant = (site: number | null) =>
-  useGet("/api/sites/{site_id}/plant", site === null ? null : { site_id: site }, { refetchInterval: 60_000 });
-export const useSetState = (id: number) => useGet("/api/sets/{set_id}/state", { set_id: id });
-export const useHistory = (id: number, page: number) => useGet("/api/sets/{set_id}/history", { set_id: id, page });
-export const useTrends = (id: number) => useGet("/api/sets/{set_id}/trends", { set_id: id });
-export const useRecord = (id: number | null) => useGet("/api/records/{record_id}", id === null ? null : { record_id: id });
-export const useRules = (site: number | null) => useGet("/api/sites/{site_id}/rules", site === null ? null : { site_id: site });
+  useGet("/api/v1/sites/{site_id}/plant", site === null ? null : { site_id: site });
+export const useSetState = (id: number) => useGet("/api/v1/sets/{set_id}/state", { set_id: id });
+export const useHistory = (id: number, before: string) => useGet("/api/v1/sets/{set_id}/history", { set_id: id, before });
+export const useTrends = (id: number) => useGet("/api/v1/sets/{set_id}/trends", { set_id: id });
+export const useRecord = (id: number | null) => useGet("/api/v1/records/{record_id}", id === null ? null : { record_id: id });
+export const useRules = (site: number | null) => useGet("/api/v1/sites/{site_id}/rules", site === null ? null : { site_id: site });

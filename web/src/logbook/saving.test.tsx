@@ -28,7 +28,7 @@ describe("putting a sheet on record", () => {
     show("/sets/3/alignment");
     fireEvent.click(screen.getByRole("button"));
     expect(await screen.findByText("record 7, differs")).toBeTruthy();
-    expect(write).toHaveBeenCalledWith("POST", "/api/benches/alignment/records", { set_id: 3 }, "A-1", "sheet-1");
+    expect(write).toHaveBeenCalledWith("POST", "/api/v1/benches/alignment/records", { set_id: 3 }, "A-1", "sheet-1");
     expect(dropped).toHaveBeenCalledOnce();
   });
   it("keeps what was typed and says why when it is refused", async () => {

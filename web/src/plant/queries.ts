@@ -4,10 +4,10 @@ export type Site = Schemas["SiteOut"];
 export type SetOut = Schemas["SetOut"];
 export type Component = Schemas["ComponentOut"];
 
-export const useSites = () => useGet("/api/sites", {});
-export const useKinds = () => useGet("/api/kinds", {}, { staleTime: Infinity });
-export const useSet = (id: number) => useGet("/api/sets/{set_id}", { set_id: id });
-export const useRegister = (site: number | null) => useGet("/api/sites/{site_id}/register", site === null ? null : { site_id: site });
+export const useSites = () => useGet("/api/v1/sites", {});
+export const useKinds = () => useGet("/api/v1/kinds", {}, { staleTime: Infinity });
+export const useSet = (id: number) => useGet("/api/v1/sets/{set_id}", { set_id: id });
+export const useRegister = (site: number | null) => useGet("/api/v1/sites/{site_id}/register", site === null ? null : { site_id: site });
 
 /** The kind of a set by its id: posture and slots for its drawing. */
 export function useKind(): (id: string) => Schemas["Kind"] | undefined {

@@ -41,7 +41,7 @@ function CallOf({ site }: { site: Site }) {
     setError(null);
     setSent({ uuid, matter: null });
     try {
-      const matter = await outbox.write<Matter>("POST", `/api/sites/${site.id}/calls`, { uuid, at: now().toISOString(), complaint, ...place }, `call, ${at.word}`, uuid);
+      const matter = await outbox.write<Matter>("POST", `/api/v1/sites/${site.id}/calls`, { uuid, at: now().toISOString(), complaint, ...place }, `call, ${at.word}`, uuid);
       setSent({ uuid, matter });
       text.done("");
       await client.invalidateQueries();
@@ -86,7 +86,7 @@ function Sent({ site, uuid, matter, word, again }: { site: Site; uuid: string; m
   const more = async () => {
     setError(null);
     try {
-      setTold(await outbox.write<Matter>("POST", `/api/calls/${uuid}/more`, { note, picture }, `call, ${word}: words`));
+      setTold(await outbox.write<Matter>("POST", `/api/v1/calls/${uuid}/more`, { note, picture }, `call, ${word}: words`));
       await client.invalidateQueries();
     } catch (e) {
       setError(e);

@@ -7,7 +7,7 @@ import { sentence } from "./logic";
 
 export function HandOverPage() {
   const site = chosenSite(useSites().data);
-  const page = useGet("/api/sites/{site_id}/hand-over", site ? { site_id: site.id } : null);
+  const page = useGet("/api/v1/sites/{site_id}/hand-over", site ? { site_id: site.id } : null);
   const me = useMe();
   useKeys([{ key: "w", does: "write the hand-over on paper", run: () => window.print() }]);
   return (
@@ -16,7 +16,7 @@ export function HandOverPage() {
         <div className="handover">
           <div className="rowflex" style={{ justifyContent: "space-between" }}>
             <h1>Hand over <span style={{ fontWeight: 400 }}>{p.site}</span></h1>
-            <span className="rowflex noprint"><button className="btn-line" onClick={() => window.print()}>Print</button><a className="btn-ink" href={`/api/sites/${site?.id}/hand-over.pdf`} download>PDF</a></span>
+            <span className="rowflex noprint"><button className="btn-line" onClick={() => window.print()}>Print</button><a className="btn-ink" href={`/api/v1/sites/${site?.id}/hand-over.pdf`} download>PDF</a></span>
           </div>
           <p className="mute" style={{ margin: 0 }}>Read out {dayTime(p.as_of, p.time_zone, me.locale)} by {p.by}.</p>
           {p.chapters.length === 0 && <div className="emptyword"><p>Nothing hangs on any set: no isolation, no call, no temporary change, nothing put off. Say so to the next shift.</p></div>}

@@ -18,7 +18,7 @@ export function ListEditor({ set, list, unsaid, done }: { set: SetOut; list: Set
     if (!absent) setHeld(id);
   };
   const save = async () => {
-    if (await f.send("PUT", `/api/sets/${set.id}/isolation-list`, { version: f.v.version, lines }, `${set.tag}, isolation list`)) done();
+    if (await f.send("PUT", `/api/v1/sets/${set.id}/isolation-list`, { version: f.v.version, lines }, `${set.tag}, isolation list`)) done();
   };
   const now = f.error instanceof ApiError ? (f.error.current as { version: number; lines: Line[] } | null) : null;
   return (

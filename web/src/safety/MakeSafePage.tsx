@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { Complaint, outbox, Ready, useKeys, useMe, useSmallForm, type Schemas } from "../base";
+import { AddPicture } from "../logbook";
 import { Train, useSet, useSites, type SetOut } from "../plant";
 import { Tags } from "./components";
 import { IsolationDrawing } from "./IsolationDrawing";
@@ -47,7 +48,7 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
   const save = async () => {
     setRefusal(null);
     try {
-      await outbox.write("POST", "/api/benches/make_safe/records", { set_id: set.id, sheet: iso.sheet, entries: [] }, `${set.tag}, given back`, `${iso.sheet}-record`);
+      await outbox.write("POST", "/api/v1/benches/make_safe/records", { set_id: set.id, sheet: iso.sheet, entries: [] }, `${set.tag}, given back`, `${iso.sheet}-record`);
       sheet.forget();
       await client.invalidateQueries();
       void go(`/sets/${set.id}`);
@@ -58,7 +59,7 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
   const leave = async () => {
     setRefusal(null);
     try {
-      await outbox.write("POST", `/api/sheets/${iso.sheet}/leave`, { reason: "not begun after all" }, `${set.tag}, left`);
+      await outbox.write("POST", `/api/v1/sheets/${iso.sheet}/leave`, { reason: "not begun after all" }, `${set.tag}, left`);
       sheet.forget();
       await client.invalidateQueries();
     } catch (e) {
@@ -113,7 +114,8 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
             {may && iso.workers.length === 0 && iso.sources.every((s) => !s.shut) && !iso.back && <button className="linklike" onClick={() => void leave()}>leave it: nothing was shut</button>}
             <Complaint error={refusal} />
           </div>
-          <div className="railcell"><Rail steps={iso.steps} /></div>
+          <div className="railcell"><Rail steps={iso.steps} />
+            {may && sheet.last && <AddPicture setId={set.id} tag={set.tag} entry={sheet.last} />}</div>
         </div>
       )}
       <Tags tags={safety.tags.filter((t) => t.kind !== "isolation" && t.kind !== "live")} />

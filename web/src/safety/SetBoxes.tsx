@@ -53,7 +53,7 @@ function CheckBack({ row, may }: { row: SetSafety["check_backs"][number]; may: b
   return (
     <div className="hung" data-testid="checkback">
       <p className={`v-${row.verdict}`}><VerdictShape verdict={row.verdict} /> {row.says}</p>
-      {may && <div className="noteline"><div className="field"><label htmlFor={`back${row.id}`}>What you saw</label><input id={`back${row.id}`} maxLength={300} value={f.v.said} onChange={(e) => f.set({ said: e.target.value })} /></div><button className="btn-line" disabled={f.busy || !f.v.said.trim()} onClick={() => void f.send("POST", `/api/check-backs/${row.id}/read`, f.v, "checked back")}>Looked at</button></div>}
+      {may && <div className="noteline"><div className="field"><label htmlFor={`back${row.id}`}>What you saw</label><input id={`back${row.id}`} maxLength={300} value={f.v.said} onChange={(e) => f.set({ said: e.target.value })} /></div><button className="btn-line" disabled={f.busy || !f.v.said.trim()} onClick={() => void f.send("POST", `/api/v1/check-backs/${row.id}/read`, f.v, "checked back")}>Looked at</button></div>}
       <Complaint error={f.error} />
     </div>
   );
@@ -62,8 +62,8 @@ function Change({ row, may }: { row: SetSafety["changes"][number]; may: boolean 
   const f = useSmallForm(`change:${row.uuid}`, { note: "" });
   return (
     <div className="hung" data-testid="change">
-      <p><span className={`v-${row.verdict}`}><VerdictShape verdict={row.verdict} /> {row.says}</span> <strong>{sentence(row.place)}</strong> {sentence(row.note)} {row.picture && <a href={`/api/pictures/${row.picture}.jpg`} target="_blank" rel="noreferrer"><img className="thumb" src={`/api/pictures/${row.picture}.jpg`} alt={`${row.title}, ${row.place}`} /></a>}</p>
-      {may && <div className="noteline"><div className="field"><label htmlFor={`off${row.uuid}`}>How it was put right</label><input id={`off${row.uuid}`} maxLength={300} value={f.v.note} onChange={(e) => f.set({ note: e.target.value })} /></div><button className="btn-line" disabled={f.busy} onClick={() => void f.send("POST", `/api/changes/${row.uuid}/off`, f.v, `${row.title} off`)}>Taken off</button></div>}
+      <p><span className={`v-${row.verdict}`}><VerdictShape verdict={row.verdict} /> {row.says}</span> <strong>{sentence(row.place)}</strong> {sentence(row.note)} {row.picture && <a href={`/api/v1/pictures/${row.picture}.jpg`} target="_blank" rel="noreferrer"><img className="thumb" src={`/api/v1/pictures/${row.picture}.jpg`} alt={`${row.title}, ${row.place}`} /></a>}</p>
+      {may && <div className="noteline"><div className="field"><label htmlFor={`off${row.uuid}`}>How it was put right</label><input id={`off${row.uuid}`} maxLength={300} value={f.v.note} onChange={(e) => f.set({ note: e.target.value })} /></div><button className="btn-line" disabled={f.busy} onClick={() => void f.send("POST", `/api/v1/changes/${row.uuid}/off`, f.v, `${row.title} off`)}>Taken off</button></div>}
       <Complaint error={f.error} />
     </div>
   );
@@ -75,7 +75,7 @@ function Deferral({ row, may, setId }: { row: SetSafety["deferrals"][number]; ma
     <div className="hung" data-testid="deferral">
       <p><span className={row.overdue ? "v-act" : "v-watch"}><VerdictShape verdict={row.overdue ? "act" : "watch"} /> {row.what}: put off until {day(row.until, "UTC", me.locale)}.</span> {sentence(row.reason)}</p>
       <p><strong>{row.limits.join(" ")}</strong> The standby: {sentence(row.standby)} It would change the mind: {sentence(row.changes_mind)} <span className="mute">Decided by {row.by}.</span></p>
-      {may && <div className="noteline"><div className="field"><label htmlFor={`end${row.uuid}`}>It ends because</label><input id={`end${row.uuid}`} maxLength={300} value={f.v.said} onChange={(e) => f.set({ said: e.target.value })} /></div><button className="btn-line" disabled={f.busy || !f.v.said.trim()} onClick={() => void f.send("POST", `/api/deferrals/${row.uuid}/end`, f.v, `${row.what}: over`)}>End it</button></div>}
+      {may && <div className="noteline"><div className="field"><label htmlFor={`end${row.uuid}`}>It ends because</label><input id={`end${row.uuid}`} maxLength={300} value={f.v.said} onChange={(e) => f.set({ said: e.target.value })} /></div><button className="btn-line" disabled={f.busy || !f.v.said.trim()} onClick={() => void f.send("POST", `/api/v1/deferrals/${row.uuid}/end`, f.v, `${row.what}: over`)}>End it</button></div>}
       <Complaint error={f.error} />
     </div>
   );
@@ -89,7 +89,7 @@ function Put({ set }: { set: SetOut }) {
   if (!open) return <button className="linklike" onClick={() => setOpen(true)}>put on a temporary change: wire lifted, jumper, hand mode</button>;
   const save = async () => {
     const uuid = f.v.uuid;
-    if (await f.send("POST", `/api/sets/${set.id}/changes`, { ...f.v, at: now().toISOString() }, `${set.tag}, temporary change`, uuid)) {
+    if (await f.send("POST", `/api/v1/sets/${set.id}/changes`, { ...f.v, at: now().toISOString() }, `${set.tag}, temporary change`, uuid)) {
       f.set({ uuid: crypto.randomUUID() });
       setOpen(false);
     }
@@ -114,7 +114,7 @@ function SetAside({ set }: { set: SetOut }) {
   const { now } = useSession();
   const f = useSmallForm(`aside:${set.id}`, { gate: "", reason: "", until: localField(new Date(now().getTime() + 86_400_000), zone) });
   if (!open) return <button className="linklike" onClick={() => setOpen(true)}>set a gate aside</button>;
-  const save = async () => { if (await f.send("POST", `/api/sets/${set.id}/waivers`, { ...f.v, until: instant(f.v.until, zone) }, `${set.tag}, gate set aside`)) setOpen(false); };
+  const save = async () => { if (await f.send("POST", `/api/v1/sets/${set.id}/waivers`, { ...f.v, until: instant(f.v.until, zone) }, `${set.tag}, gate set aside`)) setOpen(false); };
   return (
     <span className="rulebox" style={{ display: "block" }} role="group" aria-label="Set a gate aside">
       <span className="field"><label htmlFor="aside-gate">Which</label><select id="aside-gate" value={f.v.gate} onChange={(e) => f.set({ gate: e.target.value })}><option value="">say which</option>{gates.map((g) => <option key={g.id} value={g.id}>{g.title}</option>)}</select></span>
@@ -143,7 +143,7 @@ function PutOff({ set }: { set: SetOut }) {
   const save = async () => {
     const { uuid, limits, until, ...rest } = v;
     const body = { ...rest, until: instant(until, zone), limits: limits.filter((x) => x.text.trim()).map((x) => ({ measurand: x.measurand, leg: x.measurand === "current" ? x.leg : "", floor: x.floor, value: { text: x.text, unit: x.unit }, does: x.does })) };
-    if (await f.send("POST", `/api/sets/${set.id}/deferrals/${uuid}`, body, `${set.tag}, put off`, uuid)) {
+    if (await f.send("POST", `/api/v1/sets/${set.id}/deferrals/${uuid}`, body, `${set.tag}, put off`, uuid)) {
       f.set({ uuid: crypto.randomUUID() });
       setOpen(false);
     }

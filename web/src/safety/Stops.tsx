@@ -56,7 +56,7 @@ function Release({ set }: { set: SetOut }) {
   if (!open) return <p className="noprint"><button className="linklike" onClick={() => setOpen(true)}>release a trial run</button></p>;
   const save = async () => {
     const body = { limits: f.v.limits, minutes: /^\d{1,4}$/.test(f.v.minutes) ? Number(f.v.minutes) : 0 };
-    if (await f.send("POST", `/api/sets/${set.id}/trials/${f.v.uuid}`, body, `${set.tag}, trial run`, f.v.uuid)) {
+    if (await f.send("POST", `/api/v1/sets/${set.id}/trials/${f.v.uuid}`, body, `${set.tag}, trial run`, f.v.uuid)) {
       f.set({ uuid: crypto.randomUUID() });
       setOpen(false);
     }

@@ -8,14 +8,16 @@ import type { SetSafety } from "./queries";
 import { Stops } from "./Stops";
 
 let answer: { data?: unknown; error: unknown; fetchStatus?: string } = { error: null };
+let connected = true;
 const sent: unknown[][] = [];
 vi.mock("../base", async (real) => ({
   ...(await real<object>()), useMe: () => ({ username: "tia", locale: "en-GB", hand: "right" }), useNarrow: () => false,
+  useSession: () => ({ connected, now: () => new Date() }),
   useGet: (path: string) => (path.includes("words") ? { data: { conductors: { v12: "L1 to L2", v1g: "L1 to ground" } } } : answer),
   useSmallForm: (_: string, start: Record<string, unknown>) => ({ v: { ...start, limits: "over 20 A" }, set: vi.fn(), error: null, busy: false, send: (...args: unknown[]) => { sent.push(args); return Promise.resolve(true); } }),
 }));
 vi.mock("../plant", async (real) => ({ ...(await real<object>()), useSites: () => ({ data: [] }) }));
-afterEach(() => { cleanup(); localStorage.clear(); sent.length = 0; });
+afterEach(() => { cleanup(); localStorage.clear(); sent.length = 0; connected = true; });
 
 const offers = [{ act: "insulation_test", offered: true, shut: [], waived: [], trial: null }];
 describe("a gate fails closed", () => {
@@ -29,6 +31,13 @@ describe("a gate fails closed", () => {
     gate();
     expect(screen.getByText("no")).toBeTruthy();
     expect(screen.queryByText("go")).toBeNull();
+  });
+  it("as soon as nobody answers any more, though what it said last is still there", () => {
+    connected = false;
+    answer = { data: { offers }, error: null };
+    gate();
+    expect(screen.queryByText("go")).toBeNull();
+    expect(screen.getByTestId("gate-unknown")).toBeTruthy();
   });
   it("and opens when the server says so", () => {
     answer = { data: { offers }, error: null };
@@ -46,7 +55,7 @@ describe("stops and the trial run", () => {
     show([stop()]);
     fireEvent.click(screen.getByRole("button", { name: "release a trial run" }));
     fireEvent.click(screen.getByRole("button", { name: "Release trial run" }));
-    expect(sent[0]?.slice(0, 3)).toEqual(["POST", expect.stringMatching(/^\/api\/sets\/7\/trials\//), { limits: "over 20 A", minutes: 10 }]);
+    expect(sent[0]?.slice(0, 3)).toEqual(["POST", expect.stringMatching(/^\/api\/v1\/sets\/7\/trials\//), { limits: "over 20 A", minutes: 10 }]);
   });
   it.each([
     ["a repair is not on record", [stop({ waits: "a recorded repair" })], [], true],

@@ -100,7 +100,7 @@ export function MatterBox({ matter, may }: { matter: Matter; may: boolean }) {
       {matter.threatens.length > 0 && <p>{matter.threatens.join(" ")} {matter.many}</p>}
       <ol className="firstminute" aria-label="In the first minute">{matter.first.map((f) => <li key={f}>{f}</li>)}</ol>
       {matter.calls.filter((c) => c.note || c.picture).map((c) => (
-        <p key={c.uuid} className="mute">{c.by}: {c.note} {c.picture && <a href={`/api/pictures/${c.picture}.jpg`} target="_blank" rel="noreferrer"><img className="thumb" src={`/api/pictures/${c.picture}.jpg`} alt={`Picture by ${c.by}`} /></a>}</p>
+        <p key={c.uuid} className="mute">{c.by}: {c.note} {c.picture && <a href={`/api/v1/pictures/${c.picture}.jpg`} target="_blank" rel="noreferrer"><img className="thumb" src={`/api/v1/pictures/${c.picture}.jpg`} alt={`Picture by ${c.by}`} /></a>}</p>
       ))}
       {may && <EndMatter matter={matter} />}
     </article>
@@ -115,14 +115,14 @@ function EndMatter({ matter }: { matter: Matter }) {
       <div className="field"><label htmlFor={`found${matter.id}`}>Found</label><input id={`found${matter.id}`} maxLength={500} value={f.v.found} onChange={(e) => f.set({ found: e.target.value })} /></div>
       <div className="field"><label htmlFor={`done${matter.id}`}>Done</label><input id={`done${matter.id}`} maxLength={500} value={f.v.done} onChange={(e) => f.set({ done: e.target.value })} /></div>
       <Complaint error={f.error} />
-      <p className="rowflex" style={{ margin: "8px 0 0" }}><button className="btn-line" disabled={f.busy} onClick={() => void f.send("POST", `/api/matters/${matter.id}/end`, f.v, `${matter.tag || matter.where}: over`)}>End it</button><button className="linklike" onClick={() => setOpen(false)}>leave it</button></p>
+      <p className="rowflex" style={{ margin: "8px 0 0" }}><button className="btn-line" disabled={f.busy} onClick={() => void f.send("POST", `/api/v1/matters/${matter.id}/end`, f.v, `${matter.tag || matter.where}: over`)}>End it</button><button className="linklike" onClick={() => setOpen(false)}>leave it</button></p>
     </div>
   );
 }
 
 /** A picture is shrunk by the server; it goes as a file, and its id into the words that speak of it. */
 export async function sendPicture(siteId: number, file: File): Promise<string> {
-  const made = (await sendFile(`/api/sites/${siteId}/pictures`, { uuid: crypto.randomUUID() }, file)) as { id: string };
+  const made = (await sendFile(`/api/v1/sites/${siteId}/pictures`, { uuid: crypto.randomUUID() }, file)) as { id: string };
   return made.id;
 }
 export function PictureField({ siteId, value, onChange, id }: { siteId: number; value: string; onChange: (id: string) => void; id: string }) {
@@ -145,7 +145,7 @@ export function PictureField({ siteId, value, onChange, id }: { siteId: number; 
       <label htmlFor={id}>Picture (kept without where it was taken)</label>
       <input id={id} type="file" accept="image/*" capture="environment" onChange={(e) => void take(e.target.files?.[0])} />
       {busy && <span role="status">Sending the picture…</span>}
-      {value && <img className="thumb" src={`/api/pictures/${value}.jpg`} alt="The picture as it is kept" />}
+      {value && <img className="thumb" src={`/api/v1/pictures/${value}.jpg`} alt="The picture as it is kept" />}
       <Complaint error={error} />
     </div>
   );

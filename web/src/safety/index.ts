@@ -3,7 +3,7 @@ export { Gate, LiveOver, LiveStrip, MatterBox, Tags, useTagsBySet } from "./comp
 export { HandOverPage } from "./HandOverPage";
 export { MakeSafePage } from "./MakeSafePage";
 export { ProofPanel } from "./ProofPanel";
-export { useOffer, useSafeSheet, useSetSafety, useSiteSafety } from "./queries";
+export { useOffer, useSafeSheet, useSetPage, useSetSafety, useSiteSafety } from "./queries";
 export { SetHangs, SetOffers } from "./SetBoxes";
 export { PlantCalls } from "./PlantCalls";
 export { NotToBeStarted } from "./Stops";

@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { deviceName, outbox, useGet, useSession, type Parcel, type Schemas } from "../base";
+import { useQueryClient } from "@tanstack/react-query";
+import { brings, deviceName, outbox, useGet, useSession, type Parcel, type Schemas } from "../base";
 
 export type SetSafety = Schemas["SetSafetyOut"];
 export type Tag = Schemas["Tag"];
@@ -11,17 +12,39 @@ type All<T> = Union<T> extends (k: infer I) => void ? I : never;
 type SafeEntry = Schemas["MakeSafeEntryIn"]["body"];
 type Bodies<T> = T extends { kind?: unknown } ? Omit<T, "kind"> : never;
 export type SafeBody = Partial<All<Bodies<SafeEntry>>> & { kind: NonNullable<SafeEntry["kind"]> };
-export const useSiteSafety = (site: number | null) => useGet("/api/sites/{site_id}/safety", site === null ? null : { site_id: site }, { refetchInterval: 5000 });
-export const useSetSafety = (set: number) => useGet("/api/sets/{set_id}/safety", { set_id: set }, { refetchInterval: 4000 });
+export const useSiteSafety = (site: number | null) => useGet("/api/v1/sites/{site_id}/safety", site === null ? null : { site_id: site });
+export const useSetSafety = (set: number) => useGet("/api/v1/sets/{set_id}/safety", { set_id: set });
+const PAGE = "/api/v1/sets/{set_id}/page";
+const PARTS = {
+  set: "/api/v1/sets/{set_id}",
+  state: "/api/v1/sets/{set_id}/state",
+  trends: "/api/v1/sets/{set_id}/trends",
+  safety: "/api/v1/sets/{set_id}/safety",
+} as const;
+const ATTACHED = "/api/v1/sets/{set_id}/attachments";
+const HISTORY = "/api/v1/sets/{set_id}/history";
+brings(PAGE, [...Object.values(PARTS), HISTORY, ATTACHED]);
+/** Everything the page of a set shows, in one request; what asks for a part of it finds it there. */
+export function useSetPage(set: number) {
+  const client = useQueryClient();
+  return useGet(PAGE, { set_id: set }, {
+    taken: (page) => {
+      for (const name of Object.keys(PARTS) as (keyof typeof PARTS)[]) client.setQueryData([PARTS[name], { set_id: set }], page[name]);
+      client.setQueryData([HISTORY, { set_id: set, before: "" }], page.history);
+      client.setQueryData([ATTACHED, { set_id: set, before: "" }], page.attachments);
+    },
+  });
+}
 /** What is offered on a set now. Not known (loading, no connection, an answer that failed, a step nobody knows) is not offered. */
 export function useOffer(set: number, act: string): { offer: Offer | undefined; known: boolean; failed: boolean } {
   const { data, error, fetchStatus } = useSetSafety(set);
-  const cut = Boolean(error) || fetchStatus === "paused";
+  const { connected } = useSession();
+  const cut = Boolean(error) || fetchStatus === "paused" || !connected;
   return { offer: cut ? undefined : data?.offers.find((o) => o.act === act), known: Boolean(data) && !cut, failed: cut };
 }
-export const useSafetyWords = () => useGet("/api/safety/words", {}, { staleTime: Infinity });
+export const useSafetyWords = () => useGet("/api/v1/safety/words", {}, { staleTime: Infinity });
 
-const PATH = /\/api\/benches\/make_safe\/sheets\/([^/]+)\/entries/;
+const PATH = /\/api\/v1\/benches\/make_safe\/sheets\/([^/]+)\/entries/;
 /** What this device has said about a set and nobody has answered yet. */
 export function pendingOf(parcels: Parcel[], setId: number): { sheet: string; body: SafeBody; id: string }[] {
   return parcels.flatMap((p) => {
@@ -38,6 +61,8 @@ export function useSafeSheet(setId: number, tag: string) {
   const { now } = useSession();
   const [parcels, setParcels] = useState<Parcel[]>([]);
   const [refusal, setRefusal] = useState<unknown>(null);
+  /** What this device said last: a photo goes with it. */
+  const [last, setLast] = useState("");
   useEffect(() => outbox.onChange(setParcels), []);
   const pending = useMemo(() => pendingOf(parcels, setId), [parcels, setId]);
   const made = useRef("");
@@ -47,7 +72,8 @@ export function useSafeSheet(setId: number, tag: string) {
     const id = crypto.randomUUID();
     setRefusal(null);
     try {
-      await outbox.write("POST", `/api/benches/make_safe/sheets/${open || made.current}/entries`, { set_id: setId, entries: [{ uuid: id, taken_at: now().toISOString(), device: deviceName(), body }] }, `${tag}, made safe`, id);
+      await outbox.write("POST", `/api/v1/benches/make_safe/sheets/${open || made.current}/entries`, { set_id: setId, entries: [{ uuid: id, taken_at: now().toISOString(), device: deviceName(), body }] }, `${tag}, made safe`, id);
+      setLast(id);
       await safety.refetch();
       return true;
     } catch (e) {
@@ -58,5 +84,5 @@ export function useSafeSheet(setId: number, tag: string) {
   const forget = () => {
     made.current = "";
   };
-  return { safety, pending, add, refusal, forget };
+  return { safety, pending, add, refusal, forget, last };
 }

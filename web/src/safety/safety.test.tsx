@@ -39,10 +39,10 @@ describe("what the hand does next at a source", () => {
 });
 
 describe("what was said without a signal", () => {
-  const parcel = (path: string, set_id: number, body: object): Parcel => ({ id: "p", user: "tia", method: "POST", path, body: { set_id, entries: [{ body }] }, label: "", made: 1 });
-  const mine = parcel("/api/benches/make_safe/sheets/sheet-1/entries", 7, { kind: "lock", source: "q1" });
+  const parcel = (path: string, set_id: number, body: object): Parcel => ({ id: "p", user: "tia", method: "POST", path, body: { set_id, entries: [{ body }] }, label: "", made: 1, key: "k", offset: 0, failed: 0, after: 0 });
+  const mine = parcel("/api/v1/benches/make_safe/sheets/sheet-1/entries", 7, { kind: "lock", source: "q1" });
   it("is told from the parcels of other sets and benches", () => {
-    const others = [parcel("/api/benches/make_safe/sheets/sheet-2/entries", 8, { kind: "shut", source: "q1" }), parcel("/api/benches/insulation/sheets/sheet-1/entries", 7, { kind: "start" })];
+    const others = [parcel("/api/v1/benches/make_safe/sheets/sheet-2/entries", 8, { kind: "shut", source: "q1" }), parcel("/api/v1/benches/insulation/sheets/sheet-1/entries", 7, { kind: "start" })];
     expect(pendingOf([mine, ...others], 7)).toEqual([{ sheet: "sheet-1", body: { kind: "lock", source: "q1" }, id: "p" }]);
   });
   it("stands at its own source", () => {

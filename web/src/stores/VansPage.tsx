@@ -7,7 +7,7 @@ import { pile, type Lot, type Van } from "./logic";
 
 export function VansPage() {
   const site = chosenSite(useSites().data);
-  const shelf = useGet("/api/sites/{site_id}/vans", site ? { site_id: site.id } : null);
+  const shelf = useGet("/api/v1/sites/{site_id}/vans", site ? { site_id: site.id } : null);
   return (
     <div className="vans">
       <h1>Shims in the vans</h1>
@@ -41,13 +41,13 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
   const set = async (lot: Lot, count: number) => {
     setError(null);
     try {
-      await outbox.write("PUT", `/api/vans/${van.id}/shims`, { size: lot.typed, count }, `${van.name}, ${lot.size.shown}`);
+      await outbox.write("PUT", `/api/v1/vans/${van.id}/shims`, { size: lot.typed, count }, `${van.name}, ${lot.size.shown}`);
       await client.invalidateQueries();
     } catch (e) {
       setError(e);
     }
   };
-  const add = () => void form.send("PUT", `/api/vans/${van.id}/shims`, { size: { text: form.v.text, unit: form.v.unit }, count: Number(form.v.count), ...(form.v.least ? { least: Number(form.v.least) } : {}) }, `${van.name}, counted`);
+  const add = () => void form.send("PUT", `/api/v1/vans/${van.id}/shims`, { size: { text: form.v.text, unit: form.v.unit }, count: Number(form.v.count), ...(form.v.least ? { least: Number(form.v.least) } : {}) }, `${van.name}, counted`);
   const whole = /^\d{1,4}$/;
   return (
     <section className="vanbox" aria-label={van.name}>
@@ -81,7 +81,7 @@ function NewVan({ site }: { site: number }) {
   return (
     <div className="noteline newvan">
       <div className="field"><label htmlFor="van-name">Another van</label><input id="van-name" maxLength={60} value={form.v.name} onChange={(e) => form.set({ name: e.target.value })} /></div>
-      <button className="btn-line" disabled={form.busy || !form.v.name.trim()} onClick={() => void form.send("POST", `/api/sites/${site}/vans`, form.v, `van ${form.v.name}`)}>Add it</button>
+      <button className="btn-line" disabled={form.busy || !form.v.name.trim()} onClick={() => void form.send("POST", `/api/v1/sites/${site}/vans`, form.v, `van ${form.v.name}`)}>Add it</button>
       <Complaint error={form.error} />
     </div>
   );
@@ -95,7 +95,7 @@ function Files({ site, may }: { site: number; may: boolean }) {
     setError(null);
     setSaid("");
     try {
-      const answer = (await sendFile(`/api/sites/${site}/vans/file`, {}, file)) as { lines: number };
+      const answer = (await sendFile(`/api/v1/sites/${site}/vans/file`, {}, file)) as { lines: number };
       setSaid(`${answer.lines} lines taken.`);
       await client.invalidateQueries();
     } catch (e) {
@@ -104,7 +104,7 @@ function Files({ site, may }: { site: number; may: boolean }) {
   };
   return (
     <p className="rowflex">
-      <a className="btn-line" href={`/api/sites/${site}/vans.csv`}>As a file</a>
+      <a className="btn-line" href={`/api/v1/sites/${site}/vans.csv`}>As a file</a>
       {may && <><button className="btn-line" onClick={() => pick.current?.click()}>Bring in a file</button><input ref={pick} type="file" hidden accept=".csv,text/csv" aria-label="Stock file" onChange={(e) => { const f = e.target.files?.[0]; e.target.value = ""; if (f) void bring(f); }} /></>}
       {said && <span role="status">{said}</span>}
       <Complaint error={error} />

@@ -27,7 +27,7 @@ describe("a van", () => {
     expect(screen.getByText(/3 left, 4 wanted/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "one 0.25 mm less" }));
     await waitFor(() => expect(write).toHaveBeenCalled());
-    expect(write.mock.calls[0]?.slice(0, 3)).toEqual(["PUT", "/api/vans/7/shims", { size: { text: "0.25", unit: "mm" }, count: 2 }]);
+    expect(write.mock.calls[0]?.slice(0, 3)).toEqual(["PUT", "/api/v1/vans/7/shims", { size: { text: "0.25", unit: "mm" }, count: 2 }]);
     expect((screen.getByRole("button", { name: "one 1 mm less" }) as HTMLButtonElement).disabled).toBe(true);
   });
   it("lets a viewer look and count nothing", () => {

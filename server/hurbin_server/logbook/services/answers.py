@@ -11,6 +11,7 @@ from django.db.models.functions import RowNumber
 from hurbin_core.base import RULES, Phrase, Verdict
 from hurbin_core.logbook import Answer as Told, Closing, fold_parts, part_of_event, still_stands
 from hurbin_core.plant import EVENT_KINDS
+from hurbin_server.base.door import moved
 from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
 
 from ..models import Answer, Finding, PartState
@@ -25,6 +26,7 @@ def answer(pump_set: PumpSet, questions: Iterable[str] | None = None) -> None:
     """Make the answers of a set again, in the caller's transaction and under the set's lock: to these
     questions, or to all of them. Two that write at once come one after the other."""
     PumpSet.objects.select_for_update().get(pk=pump_set.pk)
+    moved("set", pump_set.pk, pump_set.site_id)
     asked = set(questions) if questions is not None else None
     motor = fitted_motor(pump_set)
     closings = closings_of(pump_set, motor)

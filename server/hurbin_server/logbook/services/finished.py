@@ -16,7 +16,7 @@ from hurbin_core.base import HurbinError, body_of, kept
 from hurbin_core.catalogue import bench as find_bench
 
 from ..beside import LOOK_S, judge_beside
-from ..models import ReadingsImport, deflated
+from ..models import ImportRow, ReadingsImport, deflated
 from .judging import finding_rows, series_of
 from .rows import Judged, judge_rows
 
@@ -84,19 +84,19 @@ def finished(j: Judged) -> Finished:
     )
 
 
-def _refused(says: str) -> HurbinError:
-    return HurbinError(
-        "rows_refused", f"A row is refused now that was not before: {says} Nothing was written.", field="file"
-    )
+def _changed(line: int, says: str) -> HurbinError:
+    message = f"Line {line} is not what it was when the file was looked at. {says}".strip()
+    return HurbinError("rows_refused", f"{message} Nothing was written: bring it in again.", field="file")
 
 
 def finish_rows(job: ReadingsImport) -> Iterator[Finished]:
-    """Every new row of a checked file, judged and finished, oldest first. Raises HurbinError when a row is
-    refused by now.
+    """Every new row of a checked file, judged and finished, oldest first; what was refused when it was
+    checked stays out. Raises HurbinError when that is no longer what was told.
     """
-    for _, judged, outcome, says in judge_rows(job, find_bench(job.bench), lambda _: None):
-        if outcome == "refused":
-            raise _refused(says)
+    out = set(ImportRow.objects.filter(job=job, outcome="refused").values_list("line", flat=True))
+    for row, judged, outcome, says in judge_rows(job, find_bench(job.bench), lambda _: None):
+        if (outcome == "refused") != (row.line in out):
+            raise _changed(row.line, says)
         if judged is not None:
             yield finished(judged)
 

@@ -69,7 +69,6 @@ def import_for(user: User, job_id: int, at_least: str = "technician") -> Reading
     if job is None:
         raise not_found("That file")
     require(user, job.site_id, at_least)
-    reap(job)
     return job
 
 
@@ -105,19 +104,16 @@ def reap_all() -> int:
 
 
 def ask_write(user: User, job_id: int) -> ReadingsImport:
-    """Write a checked file. Refused while a row is refused (409): all or nothing."""
+    """Write the rows of a checked file that can be, all of them or none; those that are refused stay out,
+    each with its reason. Refused (409): not checked, or nothing new in it.
+    """
     job = import_for(user, job_id)
     if job.state != State.CHECKED:
         raise Refused(409, "import_not_checked", "This file is not waiting to be written.")
-    if job.refused:
-        raise Refused(
-            409,
-            "rows_refused",
-            f"{job.refused} rows are refused; nothing is written while one is. Mend the file and send it"
-            " again.",
-        )
     if job.taken + job.questioned == 0:
-        raise Refused(409, "nothing_new", "Every row is on record already: there is nothing to write.")
+        raise Refused(
+            409, "nothing_new", "Every row is on record already or refused: there is nothing to write."
+        )
     ReadingsImport.objects.filter(pk=job.pk, state=State.CHECKED).update(
         state=State.WRITING, done=0, tries=0, cancel_asked=False
     )
@@ -194,12 +190,18 @@ def _check(job: ReadingsImport) -> None:
     for row, _, outcome, says in judge_rows(job, b, tell):
         count[outcome] += 1
         if outcome != "taken" or count["taken"] <= 1000:
-            kept.append(ImportRow(job=job, line=row.line, tag=row.tag[:60], outcome=outcome, says=says[:500]))
+            tag, word = _storable(row.tag)[:60], _storable(says)[:500]
+            kept.append(ImportRow(job=job, line=row.line, tag=tag, outcome=outcome, says=word))
         if len(kept) >= 2000:
             ImportRow.objects.bulk_create(kept)
             kept = []
     ImportRow.objects.bulk_create(kept)
     _end(job.pk, State.CHECKED, done=sum(count.values()), total=sum(count.values()), **count)
+
+
+def _storable(text: str) -> str:
+    """Half a character cannot be kept: it is shown as what it is not."""
+    return text.encode("utf-8", "replace").decode()
 
 
 def _write(job: ReadingsImport) -> None:

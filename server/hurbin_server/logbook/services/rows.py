@@ -10,7 +10,9 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from hurbin_core.base import SI, AnyBench, Evaluation, decode, write
+from pydantic import ValidationError
+
+from hurbin_core.base import SI, AnyBench, Evaluation, decode, place_of, write
 from hurbin_core.logbook import (
     FileRow,
     JsonFile,
@@ -27,6 +29,10 @@ from .judging import entries_of
 from .memory import Memory
 
 EVERY = 500
+OTHERWISE = (
+    "On record at this time with other figures, which stand: correct that record,"
+    " or give this row a time of its own."
+)
 _NAMESPACE = uuid.UUID("0c9e5a34-7f0e-4c1f-9a53-51b7a8e4e6d2")
 
 
@@ -65,11 +71,10 @@ def judge_rows(
         if len(rows) % (10 * EVERY) == 0:
             tell(0)
         rows.append(row)
+    tags = {r.tag for r in rows if _whole(r.tag)}
     sets = {
         s.tag: s
-        for s in PumpSet.objects.filter(site=job.site, tag__in={r.tag for r in rows}).select_related(
-            "site", "service"
-        )
+        for s in PumpSet.objects.filter(site=job.site, tag__in=tags).select_related("site", "service")
     }
     tell(0)
     held = _on_record(sets, b)
@@ -87,12 +92,30 @@ def judge_rows(
             yield _judge(row, sets[row.tag], b, job, memory, held, seen, -n)
 
 
-def _on_record(sets: dict[str, PumpSet], b: AnyBench) -> set[str]:
+@dataclass(frozen=True, slots=True)
+class Held:
+    """What is on record already: by its facts, and by set and time."""
+
+    keys: set[str]
+    times: set[tuple[int, datetime]]
+
+
+def _on_record(sets: dict[str, PumpSet], b: AnyBench) -> Held:
     tags = {s.pk: s.tag for s in sets.values()}
     rows = Record.objects.filter(pump_set_id__in=tags, bench=b.name).values_list(
-        "pump_set_id", "taken_at", "body"
+        "pump_set_id", "taken_at", "body", "live"
     )
-    return {row_key(tags[pk], at, b.name, body) for pk, at, body in rows.iterator(chunk_size=5000)}
+    held = Held(set(), set())
+    for pk, at, body, live in rows.iterator(chunk_size=5000):
+        held.keys.add(row_key(tags[pk], at, b.name, body))
+        if live:
+            held.times.add((pk, at))
+    return held
+
+
+def _whole(text: str) -> bool:
+    """Is every character of it one? Half a character cannot even be asked for."""
+    return text == text.encode("utf-8", "replace").decode()
 
 
 def _judge(
@@ -101,7 +124,7 @@ def _judge(
     b: AnyBench,
     job: ReadingsImport,
     memory: Memory,
-    held: set[str],
+    held: Held,
     seen: dict[str, int],
     number: int,
 ) -> tuple[FileRow, Judged | None, str, str]:
@@ -121,11 +144,19 @@ def _judge(
         }
         for i, (body, when, by) in enumerate(zip(row.bodies, times, authors, strict=True))
     ]
-    entries = entries_of(b.name, raw)
-    facts = b.facts(entries)
-    same = row_key(pump_set.tag, at, b.name, facts)
-    if same in held:
+    try:
+        entries = entries_of(b.name, raw)
+        facts = b.facts(entries)
+        same = row_key(pump_set.tag, at, b.name, facts)
+    except ValidationError as error:
+        where = place_of(error.errors()[0]["loc"][1:]) or "row"
+        return row, None, "refused", f"{where}: {error.errors()[0]['msg']}"
+    except UnicodeError:
+        return row, None, "refused", "There is half a character in this row: it cannot be kept."
+    if same in held.keys:
         return row, None, "there", "Already on record."
+    if (pump_set.pk, at) in held.times:
+        return row, None, "refused", OTHERWISE
     if same in seen:
         return row, None, "there", f"The same as line {seen[same]}."
     case, parts = memory.case(pump_set.pk, at)

@@ -13,6 +13,7 @@ from hurbin_core.catalogue import bench as find_bench
 from hurbin_core.logbook import Case
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
+from hurbin_server.base.door import moved
 from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
 from hurbin_server.plant.access import set_for
@@ -24,7 +25,7 @@ from .answers import answer
 from .casing import case_for
 from .effects import perform
 from .judging import entries_of, evaluation_of, questions_of, write_judgement
-from .sheets import filed_on, not_on_file, signed, the_one, write_entries
+from .sheets import closed_before, filed_on, not_on_file, signed, the_one, write_entries
 
 
 @dataclass(slots=True)
@@ -32,6 +33,7 @@ class Saved:
     record: Record
     evaluation: Evaluation[Any]
     again: bool
+    late: int = 0
 
 
 def save_record(
@@ -89,7 +91,7 @@ def _on_record(s: _Sending, pump_set: PumpSet) -> Saved:
     sheet_uuid = the_one(b, pump_set, s.sheet)
     held = _held(user, sheet_uuid, pump_set)
     if held is not None:
-        _beside(user, b, held.record, typed)
+        held.late = _beside(user, b, held.record, typed)
         return held
     entries_coming.send(sender=Sheet, user=user, pump_set=pump_set, bench=b, typed=typed)
     filed = filed_on(sheet_uuid) if b.many else []
@@ -120,7 +122,7 @@ def _on_record(s: _Sending, pump_set: PumpSet) -> Saved:
         user,
         "record_corrected" if old else "record_saved",
         f"{pump_set.tag} {b.name}",
-        site_id=pump_set.site_id,
+        pump_set=pump_set,
         before={"record": old.pk} if old else None,
         after={"record": record.pk},
     )
@@ -147,21 +149,25 @@ def _held(user: User, sheet_uuid: str, pump_set: PumpSet) -> Saved | None:
     record = Record.objects.filter(sheet_id=sheet_uuid).select_related("sheet", "pump_set").first()
     if record is None:
         return None
-    if record.pump_set_id != pump_set.pk or record.by_id != user.pk:
+    if record.pump_set_id != pump_set.pk or (record.by_id != user.pk and not find_bench(record.bench).many):
         raise Refused(409, "sheet_id_used", "That sheet's id belongs to another record.")
     judgement = record.judgements.get(newest=True)
     return Saved(record, evaluation_of(record.bench, judgement.evaluation), again=True)
 
 
-def _beside(user: User, b: AnyBench, record: Record, typed: list[Any]) -> None:
+def _beside(user: User, b: AnyBench, record: Record, typed: list[Any]) -> int:
     """What is sent once more for a sheet on record: the same is the same; something new is kept beside it as
-    late where a sheet has many entries, and refused where it has one. Refused (409): other words.
+    late where a sheet has many entries, and refused where it has one. How many are late. Refused (409): other
+    words.
     """
     fresh = not_on_file(record.sheet, typed)
     if fresh and not b.many:
         message = "This sheet is on record already, with other figures: open the record and correct it."
         raise Refused(409, "on_record_already", message, field="entries", value=str(record.pk))
     write_entries(user, record.sheet, fresh, late=True)
+    if fresh:
+        moved("set", record.pump_set_id, record.pump_set.site_id)
+    return len(fresh)
 
 
 def _to_correct(corrects: int | None, pump_set: PumpSet, reason: str) -> Record | None:
@@ -204,15 +210,16 @@ def _write(
             "opened_by": user,
             "opened_at": first,
             "closed_at": now(),
+            "closed_by": user,
         },
     )
     if not made:
         if sheet.pump_set_id != pump_set.pk or sheet.bench != b.name:
             raise Refused(409, "sheet_id_used", "That sheet's id belongs to another sheet.")
         if sheet.closed_at is not None:
-            raise Refused(409, "sheet_closed", "That sheet is closed already.")
-        sheet.closed_at = now()
-        sheet.save(update_fields=["closed_at"])
+            raise closed_before(sheet)
+        sheet.closed_at, sheet.closed_by = now(), user
+        sheet.save(update_fields=["closed_at", "closed_by"])
     write_entries(user, sheet, typed)
     if old is not None:
         Record.objects.filter(pk=old.pk).update(live=False)

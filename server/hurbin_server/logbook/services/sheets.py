@@ -13,13 +13,14 @@ from hurbin_core.base import AnyBench, RunClock, body_of
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_core.logbook import Context, case_of
 from hurbin_server.base import audit
-from hurbin_server.base.clock import now
+from hurbin_server.base.clock import device_clock, now
+from hurbin_server.base.door import moved
 from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
 from hurbin_server.plant.access import role_on, set_for
 from hurbin_server.plant.models import PumpSet
 
-from ..models import Entry, Sheet
+from ..models import Entry, Record, Sheet
 from ..signals import entries_coming, entries_written, sheet_leaving
 from .casing import overrides_for
 from .effects import perform_open
@@ -58,6 +59,7 @@ def append_entries(user: User, set_id: int, b: AnyBench, sheet_uuid: str, raw: l
         if sheet.pump_set_id != pump_set.pk or sheet.bench != b.name:
             raise Refused(409, "sheet_id_used", "That sheet's id belongs to another sheet.")
         write_entries(user, sheet, typed, late=sheet.closed_at is not None)
+        moved("set", pump_set.pk, pump_set.site_id)
         perform_open(user, sheet)
         entries_written.send(sender=Sheet, user=user, pump_set=pump_set, bench=b, sheet=sheet)
     return sheet
@@ -117,6 +119,7 @@ def the_one(b: AnyBench, pump_set: PumpSet, sheet_uuid: str) -> str:
 def write_entries(user: User, sheet: Sheet, typed: list[Any], late: bool = False) -> None:
     """Those that are not on file yet. Refused (409): an id that stands for something else."""
     fresh = not_on_file(sheet, typed)
+    clocks = {e.uuid: device_clock(e.taken_at) for e in fresh}
     if sheet.entries.count() + len(fresh) > MOST_ENTRIES:
         raise Refused(422, "sheet_full", f"A sheet takes {MOST_ENTRIES} entries.", field="entries")
     Entry.objects.bulk_create(
@@ -126,6 +129,8 @@ def write_entries(user: User, sheet: Sheet, typed: list[Any], late: bool = False
             by=user,
             device=e.device,
             taken_at=e.taken_at,
+            device_at=clocks[e.uuid][0],
+            clock_off_ms=clocks[e.uuid][1],
             received_at=now(),
             late=late,
             body=body_of(e.body),
@@ -157,6 +162,20 @@ def sheet_for(user: User, uuid: str, at_least: str = "viewer") -> Sheet:
     return sheet
 
 
+def closed_before(sheet: Sheet) -> Refused:
+    """What happened to a sheet that somebody else closed first (409)."""
+    who = sheet.closed_by.full_name if sheet.closed_by is not None else "Somebody"
+    at = f"{sheet.closed_at:%Y-%m-%d at %H:%M} UTC" if sheet.closed_at is not None else ""
+    record = Record.objects.filter(sheet=sheet).values_list("pk", flat=True).first()
+    did = f"left it: “{sheet.left_because}”" if sheet.left_because else "put it on record"
+    return Refused(
+        409,
+        "sheet_closed",
+        f"{who} closed this sheet before you, on {at}, and {did}.",
+        current={"by": who, "at": at, "left_because": sheet.left_because, "record": record},
+    )
+
+
 def leave(user: User, uuid: str, reason: str) -> Sheet:
     """Close a sheet without a record. Its entries stay readable."""
     set_id = sheet_for(user, uuid, "technician").pump_set_id
@@ -171,12 +190,12 @@ def leave(user: User, uuid: str, reason: str) -> Sheet:
     with transaction.atomic():
         # Nobody adds to the sheet, and no lock goes on, between the look at it and its closing.
         PumpSet.objects.select_for_update().get(pk=set_id)
-        sheet = Sheet.objects.select_related("pump_set", "opened_by").get(pk=uuid)
+        sheet = Sheet.objects.select_related("pump_set", "opened_by", "closed_by").get(pk=uuid)
         if sheet.closed_at is not None:
-            raise Refused(409, "sheet_closed", "That sheet is closed already.")
+            raise closed_before(sheet)
         sheet_leaving.send(sender=Sheet, user=user, sheet=sheet)
-        sheet.closed_at, sheet.left_because = now(), reason.strip()[:300]
-        sheet.save(update_fields=["closed_at", "left_because"])
+        sheet.closed_at, sheet.closed_by, sheet.left_because = now(), user, reason.strip()[:300]
+        sheet.save(update_fields=["closed_at", "closed_by", "left_because"])
         perform_open(user, sheet)
         entries_written.send(
             sender=Sheet, user=user, pump_set=sheet.pump_set, bench=find_bench(sheet.bench), sheet=sheet
@@ -185,7 +204,7 @@ def leave(user: User, uuid: str, reason: str) -> Sheet:
             user,
             "sheet_left",
             f"{sheet.pump_set.tag} {sheet.bench}",
-            site_id=sheet.pump_set.site_id,
+            pump_set=sheet.pump_set,
             after={"reason": reason},
         )
     return sheet

@@ -71,6 +71,6 @@ def add_event(user: User, set_id: int, kind: str, at: datetime, note: str) -> Ev
             note=note.strip()[:300],
             by=user,
         )
-        audit.note(user, "event_added", f"{row.tag} {kind}", site_id=row.site_id, after={"note": note})
+        audit.note(user, "event_added", f"{row.tag} {kind}", pump_set=row, after={"note": note})
         event_added.send(sender=Event, pump_set=row)
     return event

@@ -143,7 +143,7 @@ def fit(user: User, set_id: int, slot: str, component_id: int, from_at: datetime
             user,
             "fitted",
             what,
-            site_id=row.site_id,
+            pump_set=row,
             before={"was": standing.component.label if standing else None},
         )
         fitting_changed.send(sender=Fitting, pump_set=row)
@@ -202,6 +202,6 @@ def take_off(user: User, set_id: int, slot: str, at: datetime) -> Fitting:
             )
         standing.to_at = at
         standing.save()
-        audit.note(user, "taken_off", standing.component.label, site_id=row.site_id)
+        audit.note(user, "taken_off", standing.component.label, pump_set=row)
         fitting_changed.send(sender=Fitting, pump_set=row)
     return standing

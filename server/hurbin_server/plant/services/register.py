@@ -8,6 +8,7 @@ from typing import Literal
 from django.db import transaction
 from pydantic import BaseModel
 
+from hurbin_core.base import Problem
 from hurbin_core.plant import RegisterRow, RowRefused, parse_register, plate_cells, write_register
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
@@ -58,6 +59,18 @@ def import_register(
         fitted = _fitted(list(sets.values()))
         for row in good:
             out.append(_apply(user, site.pk, row, sets.get(row.tag), fitted, write, fitted_from))
+        refused_here = [r for r in out if r.does == "refused"]
+        if write and refused_here:
+            # Inside of the transaction: a row that is refused keeps its neighbours out as well.
+            raise Refused(
+                422,
+                "rows_refused",
+                f"{len(refused_here)} rows are refused; nothing was written.",
+                problems=[
+                    Problem(code="row_refused", field=f"line {r.line}", value=r.tag, message=r.says)
+                    for r in refused_here
+                ],
+            )
     out.sort(key=lambda r: r.line)
     count = {d: sum(r.does == d for r in out) for d in ("new", "changes", "same", "refused")}
     return ImportOut(rows=out, written=write, **count)

@@ -10,13 +10,15 @@ from django.db import transaction
 from hurbin_core.safety import COMPLAINTS
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
+from hurbin_server.base.door import moved
 from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
-from hurbin_server.plant.access import require
-from hurbin_server.plant.models import PumpSet, Service, Site
+from hurbin_server.plant.access import hold_set, hold_site, require
+from hurbin_server.plant.models import PumpSet, Service
 
 from ..models import Call, Matter
 from .pictures import own_picture
+from .repeated import done_before, the_same
 
 
 def report(
@@ -53,11 +55,13 @@ def report(
         )
     where = _where(site_id, set_id, service_id, room)
     with transaction.atomic():
-        Site.objects.select_for_update().get(pk=site_id)  # two people who call at once make one matter
+        hold_site(site_id)  # two people who call at once make one matter; nobody ends it meanwhile
         held = Call.objects.select_related("matter").filter(pk=uuid).first()
         if held is not None:
-            if held.matter.site_id != site_id or held.by_id != user.pk:
-                raise Refused(409, "call_id_used", "That call's id belongs to another call.")
+            there = {k: getattr(held.matter, k) for k in where}
+            if held.matter.site_id != site_id or there != where:
+                raise Refused(409, "call_differs", "A call of another place is on file under this id.")
+            the_same("call", held, {"complaint": complaint, "at": at, "by_id": user.pk})
             return held
         matter = Matter.objects.filter(
             site_id=site_id, ended_at=None, **where
@@ -71,6 +75,8 @@ def report(
             by=user,
             at=at,
         )
+        if matter.pump_set_id is not None:
+            moved("set", matter.pump_set_id, site_id)
         audit.note(
             user,
             "call_reported",
@@ -97,31 +103,37 @@ def _where(site_id: int, set_id: int | None, service_id: int | None, room: str) 
 
 def add_to_call(user: User, uuid: str, note: str, picture: str) -> Call:
     """Words and a picture after the two taps. Only by the caller, while the matter is open."""
-    call = Call.objects.select_related("matter").filter(pk=uuid).first()
-    if call is None:
+    site_id = Call.objects.filter(pk=uuid).values_list("matter__site_id", flat=True).first()
+    if site_id is None:
         raise not_found("That call")
-    require(user, call.matter.site_id)
-    if call.by_id != user.pk:
-        raise Refused(403, "forbidden", "Somebody else called that in: make a call of your own.")
-    if call.matter.ended_at is not None:
-        raise Refused(409, "matter_ended", "That matter was ended meanwhile: call again if it is not over.")
-    if note.strip():
-        call.note = note.strip()
-    call.picture = own_picture(call.matter.site_id, picture) or call.picture
-    call.save(update_fields=["note", "picture"])
+    require(user, site_id)
+    with transaction.atomic():
+        hold_site(site_id)
+        call = Call.objects.select_related("matter").get(pk=uuid)
+        if call.by_id != user.pk:
+            raise Refused(403, "forbidden", "Somebody else called that in: make a call of your own.")
+        if call.matter.ended_at is not None:
+            raise Refused(
+                409, "matter_ended", "That matter was ended meanwhile: call again if it is not over."
+            )
+        if note.strip():
+            call.note = note.strip()
+        call.picture = own_picture(site_id, picture) or call.picture
+        call.save(update_fields=["note", "picture"])
+        moved("site", site_id, site_id)
     return call
 
 
 def end_matter(user: User, matter_id: int, found: str, done: str) -> Matter:
     """End a matter with what was found and what was done. A technician's doing; nothing closes while a
     temporary change stands.
+
+    Refused: no words (422), a gate (409), ended by somebody else meanwhile (409, with what he wrote).
     """
-    matter = Matter.objects.select_related("pump_set").filter(pk=matter_id).first()
-    if matter is None:
+    site_id = Matter.objects.filter(pk=matter_id).values_list("site_id", flat=True).first()
+    if site_id is None:
         raise not_found("That call")
-    require(user, matter.site_id, "technician")
-    if matter.ended_at is not None:
-        raise Refused(409, "matter_ended", "That matter is ended already.")
+    require(user, site_id, "technician")
     for field, words in (("found", found), ("done", done)):
         if not words.strip():
             raise Refused(
@@ -131,23 +143,29 @@ def end_matter(user: User, matter_id: int, found: str, done: str) -> Matter:
                 field=field,
                 right="nothing, if it was nothing",
             )
-    if matter.pump_set is not None:
-        from .gating import require_act
-
-        require_act(matter.pump_set, "close")
+    found, done = found.strip()[:500], done.strip()[:500]
     with transaction.atomic():
-        matter.ended_at, matter.ended_by, matter.found, matter.done = (
-            now(),
-            user,
-            found.strip()[:500],
-            done.strip()[:500],
-        )
+        hold_site(site_id)  # two who end it come one after the other, and no call joins meanwhile
+        matter = Matter.objects.select_related("pump_set", "ended_by").get(pk=matter_id)
+        if matter.ended_at is not None:
+            there = f"found: {matter.found}; done: {matter.done}"
+            said = f"found: {found}; done: {done}"
+            done_before(user, "ended it", matter.ended_by, matter.ended_at, there, said)
+            return matter
+        if matter.pump_set is not None:
+            from .gating import require_act
+
+            hold_set(matter.pump_set.pk)
+            require_act(matter.pump_set, "close")
+        matter.ended_at, matter.ended_by, matter.found, matter.done = now(), user, found, done
         matter.save()
         audit.note(
             user,
             "matter_ended",
             matter.pump_set.tag if matter.pump_set else matter.room,
-            site_id=matter.site_id,
+            site_id=site_id,
             after={"found": found, "done": done},
         )
+        if matter.pump_set is not None:
+            moved("set", matter.pump_set.pk, site_id)
     return matter

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
+from typing import TypeVar
 
 from django.db import transaction
 
@@ -13,11 +14,13 @@ from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
 from hurbin_server.logbook.services.answers import answer
-from hurbin_server.plant.access import require, set_for
-from hurbin_server.plant.models import PumpSet
+from hurbin_server.plant.access import hold_set, set_for
 
 from ..models import CheckBack, Deferral, IsolationList, TemporaryChange
 from .pictures import own_picture
+from .repeated import done_before, the_same
+
+DECIDED = ("part", "what", "reason", "until", "standby", "changes_mind")
 
 
 def keep_list(user: User, set_id: int, expected: int, lines: list[IsolationSource]) -> IsolationList:
@@ -26,7 +29,7 @@ def keep_list(user: User, set_id: int, expected: int, lines: list[IsolationSourc
     check_list(lines)
     raw = [x.model_dump(mode="json", exclude_defaults=True) for x in lines]
     with transaction.atomic():
-        PumpSet.objects.select_for_update().get(pk=row.pk)
+        hold_set(row.pk)
         held = IsolationList.objects.filter(pump_set=row).first()
         version = held.version if held else 0
         if version != expected:
@@ -41,7 +44,7 @@ def keep_list(user: User, set_id: int, expected: int, lines: list[IsolationSourc
             held = IsolationList(pump_set=row, version=0)
         held.lines, held.version, held.by, held.at = raw, version + 1, user, now()
         held.save()
-        audit.note(user, "isolation_list_kept", row.tag, site_id=row.site_id, before=before, after=raw)
+        audit.note(user, "isolation_list_kept", row.tag, pump_set=row, before=before, after=raw)
     return held
 
 
@@ -75,44 +78,39 @@ def put_on(
             422, "taken_in_future", "That time lies ahead: check the clock of this device.", field="at"
         )
     with transaction.atomic():
+        hold_set(row.pk)
+        said = {"kind": kind, "place": place.strip()[:120], "note": note.strip()[:300], "put_at": at}
         held, made = TemporaryChange.objects.get_or_create(
             uuid=uuid,
             defaults={
+                **said,
                 "pump_set": row,
-                "kind": kind,
-                "place": place.strip()[:120],
-                "note": note.strip()[:300],
                 "picture": own_picture(row.site_id, picture),
-                "put_at": at,
                 "put_by": user,
             },
         )
-        if held.pump_set_id != row.pk:
-            raise Refused(409, "change_id_used", "That change's id belongs to another one.")
+        the_same("change", held, {**said, "pump_set_id": row.pk, "put_by_id": user.pk}, made)
         if made:
-            audit.note(
-                user, "change_put_on", f"{row.tag}: {kind}", site_id=row.site_id, after={"place": place}
-            )
+            audit.note(user, "change_put_on", f"{row.tag}: {kind}", pump_set=row, after={"place": place})
     return held
 
 
 def take_off(user: User, uuid: str, note: str) -> TemporaryChange:
     """Take a temporary change off, once it is restored. Twice is once."""
-    held = TemporaryChange.objects.select_related("pump_set").filter(pk=uuid).first()
-    if held is None:
-        raise not_found("That temporary change")
-    require(user, held.pump_set.site_id, "technician")
-    if held.off_at is None:
-        with transaction.atomic():
+    with transaction.atomic():
+        held = _held(TemporaryChange, "That temporary change", user, uuid)
+        if held.off_at is None:
             held.off_at, held.off_by, held.off_note = now(), user, note.strip()[:300]
             held.save(update_fields=["off_at", "off_by", "off_note"])
             audit.note(
                 user,
                 "change_taken_off",
                 f"{held.pump_set.tag}: {held.kind}",
-                site_id=held.pump_set.site_id,
+                pump_set=held.pump_set,
                 after={"note": note},
             )
+        else:
+            done_before(user, "took it off", held.off_by, held.off_at, held.off_note, note.strip()[:300])
     return held
 
 
@@ -129,43 +127,32 @@ def put_off(user: User, set_id: int, uuid: str, decision: DeferralIn, at: dateti
         )
     limits = [x.model_dump(mode="json") for x in interim(decision, now())]
     with transaction.atomic():
+        hold_set(row.pk)
+        said = {f: getattr(decision, f) for f in DECIDED}
         held, made = Deferral.objects.get_or_create(
             uuid=uuid,
-            defaults={
-                "pump_set": row,
-                "limits": limits,
-                "by": user,
-                "at": at or now(),
-                **{
-                    f: getattr(decision, f)
-                    for f in ("part", "what", "reason", "until", "standby", "changes_mind")
-                },
-            },
+            defaults={**said, "pump_set": row, "limits": limits, "by": user, "at": at or now()},
         )
-        if held.pump_set_id != row.pk:
-            raise Refused(409, "deferral_id_used", "That decision's id belongs to another one.")
+        the_same("deferral", held, {**said, "pump_set_id": row.pk, "by_id": user.pk}, made)
         if made:
             audit.note(
                 user,
                 "repair_put_off",
                 f"{row.tag}: {decision.what}",
-                site_id=row.site_id,
+                pump_set=row,
                 after=decision.model_dump(mode="json"),
             )
     return held
 
 
 def end_deferral(user: User, uuid: str, because: str) -> Deferral:
-    held = Deferral.objects.select_related("pump_set").filter(pk=uuid).first()
-    if held is None:
-        raise not_found("That decision")
-    require(user, held.pump_set.site_id, "technician")
     if not because.strip():
         raise Refused(
             422, "reason_missing", "Say why it ends.", field="because", right="repaired, decided anew"
         )
-    if held.ended_at is None:
-        with transaction.atomic():
+    with transaction.atomic():
+        held = _held(Deferral, "That decision", user, uuid)
+        if held.ended_at is None:
             held.ended_at, held.ended_by, held.ended_because = now(), user, because.strip()[:300]
             held.save(update_fields=["ended_at", "ended_by", "ended_because"])
             answer(held.pump_set, ["interim_limit"])
@@ -173,31 +160,47 @@ def end_deferral(user: User, uuid: str, because: str) -> Deferral:
                 user,
                 "deferral_ended",
                 f"{held.pump_set.tag}: {held.what}",
-                site_id=held.pump_set.site_id,
+                pump_set=held.pump_set,
                 after={"because": because},
+            )
+        else:
+            done_before(
+                user, "ended it", held.ended_by, held.ended_at, held.ended_because, because.strip()[:300]
             )
     return held
 
 
 def read_check_back(user: User, check_id: int, said: str) -> CheckBack:
     """Somebody looked: what was seen takes it off Plant."""
-    held = CheckBack.objects.select_related("pump_set").filter(pk=check_id).first()
-    if held is None:
-        raise not_found("That check-back")
-    require(user, held.pump_set.site_id, "technician")
     if not said.strip():
         raise Refused(
             422, "said_missing", "Say what you saw.", field="said", right="dry, quiet, amps as before"
         )
-    if held.read_at is None:
-        with transaction.atomic():
+    with transaction.atomic():
+        held = _held(CheckBack, "That check-back", user, check_id)
+        if held.read_at is None:
             held.read_at, held.read_by, held.said = now(), user, said.strip()[:300]
             held.save(update_fields=["read_at", "read_by", "said"])
             audit.note(
                 user,
                 "check_back_read",
                 held.pump_set.tag,
-                site_id=held.pump_set.site_id,
+                pump_set=held.pump_set,
                 after={"said": said},
             )
+        else:
+            done_before(user, "looked", held.read_by, held.read_at, held.said, said.strip()[:300])
     return held
+
+
+T = TypeVar("T", TemporaryChange, Deferral, CheckBack)
+
+
+def _held(model: type[T], what: str, user: User, pk: str | int) -> T:
+    """One of these as it stands now, under the lock of its set, for a technician of its site."""
+    set_id = model.objects.filter(pk=pk).values_list("pump_set_id", flat=True).first()
+    if set_id is None:
+        raise not_found(what)
+    set_for(user, set_id, "technician")
+    hold_set(set_id)
+    return model.objects.select_related("pump_set").get(pk=pk)

@@ -13,7 +13,7 @@ from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
-from hurbin_server.plant.access import set_for
+from hurbin_server.plant.access import hold_set, set_for
 from hurbin_server.plant.models import PumpSet
 from hurbin_server.plant.services.parts import plate_of
 
@@ -66,6 +66,7 @@ def set_aside(user: User, set_id: int, gate: str, reason: str, until: datetime) 
     row = set_for(user, set_id, "lead")
     check_waiver(gate, reason, until, now())
     with transaction.atomic():
+        hold_set(row.pk)
         made = GateWaiver.objects.create(
             pump_set=row, gate=gate, reason=reason.strip()[:300], by=user, at=now(), until=until
         )
@@ -73,7 +74,7 @@ def set_aside(user: User, set_id: int, gate: str, reason: str, until: datetime) 
             user,
             "gate_set_aside",
             f"{row.tag}: {gate}",
-            site_id=row.site_id,
+            pump_set=row,
             after={"reason": reason, "until": until.isoformat()},
         )
     return made

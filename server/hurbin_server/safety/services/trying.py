@@ -14,10 +14,11 @@ from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Answer, Record
 from hurbin_server.logbook.services.answers import closings_of, fitted_motor
-from hurbin_server.plant.access import set_for
+from hurbin_server.plant.access import hold_set, set_for
 from hurbin_server.plant.models import PumpSet
 
 from ..models import TrialRun
+from .repeated import the_same
 
 
 def stops_on(pump_set: PumpSet) -> list[StandingStop]:
@@ -60,11 +61,11 @@ def release(user: User, set_id: int, uuid: str, limits: str, minutes: int) -> Tr
     """
     row = set_for(user, set_id, "lead")
     with transaction.atomic():
-        PumpSet.objects.select_for_update().get(pk=row.pk)
+        hold_set(row.pk)
         held = TrialRun.objects.filter(pk=uuid).first()
         if held is not None:
-            if held.pump_set_id != row.pk:
-                raise Refused(409, "trial_id_used", "That release's id belongs to another set.")
+            said = {"pump_set_id": row.pk, "limits": limits.strip()[:300], "minutes": minutes}
+            the_same("trial", held, {**said, "by_id": user.pk})
             return held
         if open_trials(row):
             raise Refused(
@@ -87,7 +88,7 @@ def release(user: User, set_id: int, uuid: str, limits: str, minutes: int) -> Tr
             until=at + STARTS_WITHIN,
         )
         after = {"questions": questions, "limits": limits, "minutes": minutes}
-        audit.note(user, "trial_released", row.tag, site_id=row.site_id, after=after)
+        audit.note(user, "trial_released", row.tag, pump_set=row, after=after)
     return made
 
 

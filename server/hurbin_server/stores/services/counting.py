@@ -11,6 +11,7 @@ from hurbin_core.base import Entered
 from hurbin_core.stores import ShelfRow, read_shelf, size_of
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
+from hurbin_server.base.door import moved
 from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
 from hurbin_server.plant.access import require, site_for
@@ -56,6 +57,7 @@ def _set(user: User, van: Van, tenths: int, count: int, least: int | None, why: 
     if least is not None:
         lot.least = least
     lot.save(update_fields=["count", "least"])
+    moved("van", van.pk, van.site_id)
     if change:
         ShimMove.objects.create(van=van, tenths=tenths, change=change, why=why, by=user, at=now())
     return lot
@@ -113,6 +115,7 @@ def book(
             lot, _ = ShimLot.objects.select_for_update().get_or_create(van_id=van_id, tenths=tenths)
             lot.count += n
             lot.save(update_fields=["count"])
+            moved("van", van_id, site.pk)
             ShimMove.objects.create(
                 van_id=van_id, tenths=tenths, change=n, why=why[:120], entry=entry, by=user, at=now()
             )

@@ -1,7 +1,7 @@
 /** Vibration, bearing by bearing: three directions at each of four bearings, typed where they are felt. */
 import { useEffect, useState } from "react";
 import { Complaint, enteredFields, Keypad, press, Ready, useDraft, useEvaluation, useGet, useKeys, useMe, useNarrow, useSchema, useSession, useSymbols, type EnteredRule, type Schemas } from "../../base";
-import { Judged, useBenchPage, useSaving, type Mode } from "../../logbook";
+import { AddPicture, Judged, useBenchPage, useSaving, type Mode } from "../../logbook";
 import { useSet, type SetOut } from "../../plant";
 import { NotToBeStarted } from "../../safety";
 
@@ -10,7 +10,6 @@ type Figure = Exclude<{ [K in keyof Body]: NonNullable<Body[K]> extends Schemas[
 const BEARINGS: [string, string, number][] = [["pump_far", "far end", 8], ["pump_near", "coupling end", 35], ["motor_near", "coupling end", 58], ["motor_far", "far end", 92]];
 const WAYS: [string, string][] = [["h", "side"], ["v", "up"], ["a", "along"]];
 const ORDER = BEARINGS.flatMap(([b]) => WAYS.map(([w]) => `${b}_${w}` as Figure));
-const EPOCH = "2000-01-01T00:00:00Z";
 interface Draft { sheet: string; entry: string; body: Body; begun: string; reason: string }
 const fresh = (body: Body): Draft => ({ sheet: crypto.randomUUID(), entry: crypto.randomUUID(), body, begun: "", reason: "" });
 const ofTheSet = (last: Record<string, unknown> | undefined): Body => Object.fromEntries(["category", "foundation", "power"].filter((n) => last?.[n] != null).map((n) => [n, last?.[n]])) as Body;
@@ -18,8 +17,8 @@ const ofTheSet = (last: Record<string, unknown> | undefined): Body => Object.fro
 export function VibrationPage() {
   const { id, recordId, mode, record } = useBenchPage();
   const set = useSet(id);
-  const schema = useSchema("/api/benches/vibration/schema");
-  const context = useGet("/api/benches/vibration/case/{set_id}", { set_id: id });
+  const schema = useSchema("/api/v1/benches/vibration/schema");
+  const context = useGet("/api/v1/benches/vibration/case/{set_id}", { set_id: id });
   return (
     <Ready query={set} what="Fetching the set">{(s) => <Ready query={schema}>{(sch) => <Ready query={context}>{(c) =>
       recordId === null ? <Round key="new" set={s} rules={enteredFields(sch)} start={ofTheSet(c.context.last?.body)} mode="new" record={null} />
@@ -36,7 +35,9 @@ function Round({ set, rules, start, mode, record }: { set: SetOut; rules: Record
   const { body } = draft.value;
   const [held, setHeld] = useState<Figure | null>(null);
   const saving = useSaving(set.id);
-  const entry = { uuid: draft.value.entry, taken_at: draft.value.begun || EPOCH, device: "browser", body };
+  // Nothing typed yet: it would be of the moment this page was opened.
+  const [opened] = useState(() => now().toISOString());
+  const entry = { uuid: draft.value.entry, taken_at: draft.value.begun || opened, device: "browser", body };
   const { answer, before, error, ask } = useEvaluation("vibration", { set_id: set.id, corrects: record?.id ?? null, entries: [entry] });
   const change = (next: Body) => draft.change((d) => ({ ...d, body: { ...d.body, ...next }, begun: d.begun || now().toISOString() }));
   const unitOf = (name: Figure) => body[name]?.unit || me.units[rules[name]?.dimension ?? ""] || rules[name]?.unit || "";
@@ -82,6 +83,7 @@ function Round({ set, rules, start, mode, record }: { set: SetOut; rules: Record
       {error && <p className="mute">No verdict for these figures yet: {error.message} {error.again ? "" : <button className="linklike" onClick={ask}>ask again</button>}</p>}
       {mode === "correct" && <div className="field"><label htmlFor="v-reason">What was wrong</label><input id="v-reason" value={draft.value.reason} onFocus={() => setHeld(null)} onChange={(e) => draft.change((d) => ({ ...d, reason: e.target.value }))} /></div>}
       <div className="field"><label htmlFor="v-note">Note</label><input id="v-note" maxLength={500} value={body.note ?? ""} onFocus={() => setHeld(null)} onChange={(e) => change({ note: e.target.value })} /></div>
+      {mode === "new" && set.may !== "viewer" && <AddPicture setId={set.id} tag={set.tag} entry={draft.value.entry} />}
       <div className="savebar">{writes && <button className="btn-ink" disabled={saving.sending || !any} onClick={() => void save()}>{mode === "correct" ? "Put the correction on record" : "Put on record"}</button>}</div>
       {saving.sending && <p role="status">Kept on this device; sending…</p>}
       <Complaint error={saving.refusal} />

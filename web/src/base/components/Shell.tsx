@@ -3,7 +3,7 @@ import { useEffect, useState, type ReactNode } from "react";
 import Modal from "react-bootstrap/Modal";
 import { Link, NavLink } from "react-router";
 import { listKeys, useKeys } from "../keys";
-import { outbox, type Parcel } from "../outbox";
+import { outbox, type Parcel, type Refusal } from "../outbox";
 import { useSession } from "../session";
 import { SignInForm } from "./SignIn";
 
@@ -12,11 +12,35 @@ export interface Place {
   word: string;
 }
 
+/** Every word and figure in what was sent, so that it can be entered again. */
+function wordsIn(value: unknown, name = ""): string[] {
+  if (value === null || value === undefined || value === "") return [];
+  if (Array.isArray(value)) return value.flatMap((v) => wordsIn(v, name));
+  if (typeof value !== "object") return [`${name.replaceAll("_", " ")} ${String(value)}`.trim()];
+  const entered = value as { text?: unknown; unit?: unknown };
+  if (typeof entered.text === "string") return entered.text ? [`${name.replaceAll("_", " ")} ${entered.text} ${String(entered.unit ?? "")}`.trim()] : [];
+  const hidden = ["uuid", "sheet", "set_id", "device", "seen", "kind", "taken_at"];
+  return Object.entries(value).flatMap(([k, v]) => (hidden.includes(k) ? [] : wordsIn(v, k)));
+}
+
+/** Refused while nobody looked: it stays here until somebody has. */
+function NotTaken({ refusal }: { refusal: Refusal }) {
+  const words = wordsIn(refusal.body);
+  return (
+    <div className="strip bad" role="alert" data-testid="not-taken">
+      <span>Not taken: {refusal.label}. {refusal.message}</span>
+      {words.length > 0 && <details><summary>What was sent</summary>{words.join("; ")}</details>}
+      <button className="linklike" onClick={() => void outbox.putAside(refusal.id)}>Seen, put it aside</button>
+    </div>
+  );
+}
+
 export function Shell({ places, find, strips, children }: { places: Place[]; find: () => void; strips?: ReactNode; children: ReactNode }) {
   const { me, expired, connected, setPrefs, signOut } = useSession();
   const [waiting, setWaiting] = useState<Parcel[]>([]);
   const [keys, setKeys] = useState(false);
-  useEffect(() => outbox.onChange(setWaiting), []);
+  const [refused, setRefused] = useState<Refusal[]>([]);
+  useEffect(() => outbox.onChange((parcels, refusals) => { setWaiting(parcels); setRefused(refusals); }), []);
   const night = () => void setPrefs({ sheet: me?.sheet === "night" ? "light" : "night" });
   useKeys([
     { key: "?", does: "list the keys", run: () => setKeys(true) },
@@ -27,6 +51,7 @@ export function Shell({ places, find, strips, children }: { places: Place[]; fin
     <>
       {!connected && <div className="strip" role="status">No answer from the server. What you type is kept on this device; it is sent when there is one.</div>}
       {connected && waiting.length > 0 && !expired && <div className="strip" role="status">Sending: {waiting.map((p) => p.label).join(", ")}</div>}
+      {refused.map((r) => <NotTaken key={r.id} refusal={r} />)}
       {strips}
       <div className="paper">
         <header className="masthead">

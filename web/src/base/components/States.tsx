@@ -2,7 +2,7 @@
 import type { ReactNode } from "react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { ApiError } from "../client";
+import { ApiError, type Schemas } from "../client";
 
 export function Waiting({ what = "" }: { what?: string }) {
   const [slow, setSlow] = useState(false);
@@ -63,4 +63,18 @@ export function Complaint({ error }: { error: unknown }) {
 /** The refusal that belongs to one field. */
 export function problemOf(error: unknown, field: string): string {
   return error instanceof ApiError ? (error.problems.find((p) => p.field === field)?.message ?? "") : "";
+}
+
+/** What came after its sheet was closed: on file, and not in the record. */
+export function KeptLate({ sheet }: { sheet: Schemas["SheetOut"] | null }) {
+  if (!sheet) return null;
+  const count = sheet.entries.filter((e) => e.late).length;
+  const how = sheet.record ? "put on record" : "left";
+  const who = sheet.closed_by ? `by ${sheet.closed_by} ` : "";
+  return (
+    <div className="notice" role="status" data-testid="kept-late">
+      This sheet was {how} {who}meanwhile: {count === 1 ? "one entry is" : `${count} entries are`} kept beside it as late, not in it.{" "}
+      {sheet.record && <Link to={`/records/${sheet.record}`}>Look at the record</Link>}
+    </div>
+  );
 }

@@ -4,7 +4,75 @@
  */
 
 export interface paths {
-    "/api/benches/alignment/case/{set_id}": {
+    "/api/v1/attachments/{uuid}.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Photo */
+        get: operations["attached_photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/attachments/{uuid}.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Document */
+        get: operations["attached_document"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/attachments/{uuid}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Aside */
+        post: operations["attachment_aside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Manifest */
+        get: operations["benches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/alignment/case/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -21,7 +89,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/alignment/evaluate": {
+    "/api/v1/benches/alignment/evaluate": {
         parameters: {
             query?: never;
             header?: never;
@@ -38,7 +106,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/alignment/records": {
+    "/api/v1/benches/alignment/records": {
         parameters: {
             query?: never;
             header?: never;
@@ -55,7 +123,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/alignment/schema": {
+    "/api/v1/benches/alignment/schema": {
         parameters: {
             query?: never;
             header?: never;
@@ -72,7 +140,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/alignment/sheets": {
+    "/api/v1/benches/alignment/sheets": {
         parameters: {
             query?: never;
             header?: never;
@@ -89,7 +157,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/alignment/sheets/{uuid}/entries": {
+    "/api/v1/benches/alignment/sheets/{uuid}/entries": {
         parameters: {
             query?: never;
             header?: never;
@@ -106,7 +174,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/insulation/case/{set_id}": {
+    "/api/v1/benches/insulation/case/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -123,7 +191,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/insulation/evaluate": {
+    "/api/v1/benches/insulation/evaluate": {
         parameters: {
             query?: never;
             header?: never;
@@ -140,7 +208,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/insulation/records": {
+    "/api/v1/benches/insulation/records": {
         parameters: {
             query?: never;
             header?: never;
@@ -157,7 +225,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/insulation/schema": {
+    "/api/v1/benches/insulation/schema": {
         parameters: {
             query?: never;
             header?: never;
@@ -174,7 +242,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/insulation/sheets": {
+    "/api/v1/benches/insulation/sheets": {
         parameters: {
             query?: never;
             header?: never;
@@ -191,7 +259,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/insulation/sheets/{uuid}/entries": {
+    "/api/v1/benches/insulation/sheets/{uuid}/entries": {
         parameters: {
             query?: never;
             header?: never;
@@ -208,7 +276,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/make_safe/case/{set_id}": {
+    "/api/v1/benches/make_safe/case/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -225,7 +293,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/make_safe/evaluate": {
+    "/api/v1/benches/make_safe/evaluate": {
         parameters: {
             query?: never;
             header?: never;
@@ -242,7 +310,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/make_safe/records": {
+    "/api/v1/benches/make_safe/records": {
         parameters: {
             query?: never;
             header?: never;
@@ -259,7 +327,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/make_safe/schema": {
+    "/api/v1/benches/make_safe/schema": {
         parameters: {
             query?: never;
             header?: never;
@@ -276,7 +344,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/make_safe/sheets": {
+    "/api/v1/benches/make_safe/sheets": {
         parameters: {
             query?: never;
             header?: never;
@@ -293,7 +361,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/make_safe/sheets/{uuid}/entries": {
+    "/api/v1/benches/make_safe/sheets/{uuid}/entries": {
         parameters: {
             query?: never;
             header?: never;
@@ -310,7 +378,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/running_check/case/{set_id}": {
+    "/api/v1/benches/running_check/case/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -327,7 +395,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/running_check/evaluate": {
+    "/api/v1/benches/running_check/evaluate": {
         parameters: {
             query?: never;
             header?: never;
@@ -344,7 +412,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/running_check/records": {
+    "/api/v1/benches/running_check/records": {
         parameters: {
             query?: never;
             header?: never;
@@ -361,7 +429,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/running_check/schema": {
+    "/api/v1/benches/running_check/schema": {
         parameters: {
             query?: never;
             header?: never;
@@ -378,7 +446,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/vibration/case/{set_id}": {
+    "/api/v1/benches/vibration/case/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -395,7 +463,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/vibration/evaluate": {
+    "/api/v1/benches/vibration/evaluate": {
         parameters: {
             query?: never;
             header?: never;
@@ -412,7 +480,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/vibration/records": {
+    "/api/v1/benches/vibration/records": {
         parameters: {
             query?: never;
             header?: never;
@@ -429,7 +497,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/vibration/schema": {
+    "/api/v1/benches/vibration/schema": {
         parameters: {
             query?: never;
             header?: never;
@@ -446,7 +514,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/calls/{uuid}/more": {
+    "/api/v1/calls/{uuid}/more": {
         parameters: {
             query?: never;
             header?: never;
@@ -463,7 +531,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/changes/{uuid}/off": {
+    "/api/v1/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Changes */
+        get: operations["changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/changes/{uuid}/off": {
         parameters: {
             query?: never;
             header?: never;
@@ -480,7 +565,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/check-backs/{check_id}/read": {
+    "/api/v1/check-backs/{check_id}/read": {
         parameters: {
             query?: never;
             header?: never;
@@ -497,7 +582,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/components/{component_id}": {
+    "/api/v1/components/{component_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -514,7 +599,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/components/{component_id}/plates": {
+    "/api/v1/components/{component_id}/plates": {
         parameters: {
             query?: never;
             header?: never;
@@ -532,7 +617,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/deferrals/{uuid}/end": {
+    "/api/v1/deferrals/{uuid}/end": {
         parameters: {
             query?: never;
             header?: never;
@@ -549,7 +634,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/health": {
+    "/api/v1/health": {
         parameters: {
             query?: never;
             header?: never;
@@ -566,7 +651,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/kinds": {
+    "/api/v1/kinds": {
         parameters: {
             query?: never;
             header?: never;
@@ -583,7 +668,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/matters/{matter_id}/end": {
+    "/api/v1/matters/{matter_id}/end": {
         parameters: {
             query?: never;
             header?: never;
@@ -600,7 +685,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/me": {
+    "/api/v1/me": {
         parameters: {
             query?: never;
             header?: never;
@@ -617,7 +702,7 @@ export interface paths {
         patch: operations["set_preferences"];
         trace?: never;
     };
-    "/api/pictures/{uuid}.jpg": {
+    "/api/v1/pictures/{uuid}.jpg": {
         parameters: {
             query?: never;
             header?: never;
@@ -634,7 +719,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/plates/{kind}/schema": {
+    "/api/v1/plates/{kind}/schema": {
         parameters: {
             query?: never;
             header?: never;
@@ -651,7 +736,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/readings/imports/{job_id}": {
+    "/api/v1/readings/imports/{job_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -668,7 +753,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/readings/imports/{job_id}/cancel": {
+    "/api/v1/readings/imports/{job_id}/cancel": {
         parameters: {
             query?: never;
             header?: never;
@@ -685,7 +770,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/readings/imports/{job_id}/rows": {
+    "/api/v1/readings/imports/{job_id}/rows": {
         parameters: {
             query?: never;
             header?: never;
@@ -702,7 +787,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/readings/imports/{job_id}/write": {
+    "/api/v1/readings/imports/{job_id}/write": {
         parameters: {
             query?: never;
             header?: never;
@@ -719,7 +804,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/readings/{bench}/template.csv": {
+    "/api/v1/readings/{bench}/template.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -736,7 +821,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/records/{record_id}": {
+    "/api/v1/records/{record_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -753,7 +838,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/records/{record_id}/certificate.pdf": {
+    "/api/v1/records/{record_id}/certificate.pdf": {
         parameters: {
             query?: never;
             header?: never;
@@ -770,7 +855,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/safety/words": {
+    "/api/v1/safety/words": {
         parameters: {
             query?: never;
             header?: never;
@@ -787,7 +872,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/series/{series_id}/points": {
+    "/api/v1/series/{series_id}/points": {
         parameters: {
             query?: never;
             header?: never;
@@ -804,7 +889,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/services/{service_id}": {
+    "/api/v1/services/{service_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -821,7 +906,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/services/{service_id}/pairs": {
+    "/api/v1/services/{service_id}/pairs": {
         parameters: {
             query?: never;
             header?: never;
@@ -838,7 +923,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/services/{service_id}/sets": {
+    "/api/v1/services/{service_id}/sets": {
         parameters: {
             query?: never;
             header?: never;
@@ -855,7 +940,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/session": {
+    "/api/v1/session": {
         parameters: {
             query?: never;
             header?: never;
@@ -874,7 +959,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}": {
+    "/api/v1/sets/{set_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -892,7 +977,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/changes": {
+    "/api/v1/sets/{set_id}/attachments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Attachments */
+        get: operations["attachments"];
+        put?: never;
+        /** Attach */
+        post: operations["attach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set_id}/changes": {
         parameters: {
             query?: never;
             header?: never;
@@ -909,7 +1012,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/deferrals/{uuid}": {
+    "/api/v1/sets/{set_id}/deferrals/{uuid}": {
         parameters: {
             query?: never;
             header?: never;
@@ -926,7 +1029,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/events": {
+    "/api/v1/sets/{set_id}/events": {
         parameters: {
             query?: never;
             header?: never;
@@ -943,7 +1046,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/fittings": {
+    "/api/v1/sets/{set_id}/fittings": {
         parameters: {
             query?: never;
             header?: never;
@@ -960,7 +1063,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/history": {
+    "/api/v1/sets/{set_id}/history": {
         parameters: {
             query?: never;
             header?: never;
@@ -977,7 +1080,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/isolation-list": {
+    "/api/v1/sets/{set_id}/isolation-list": {
         parameters: {
             query?: never;
             header?: never;
@@ -994,7 +1097,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/readings/{bench}.csv": {
+    "/api/v1/sets/{set_id}/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Set Page */
+        get: operations["set_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set_id}/readings/{bench}.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -1011,7 +1131,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/readings/{bench}.json": {
+    "/api/v1/sets/{set_id}/readings/{bench}.json": {
         parameters: {
             query?: never;
             header?: never;
@@ -1028,7 +1148,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/safety": {
+    "/api/v1/sets/{set_id}/safety": {
         parameters: {
             query?: never;
             header?: never;
@@ -1045,7 +1165,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/state": {
+    "/api/v1/sets/{set_id}/state": {
         parameters: {
             query?: never;
             header?: never;
@@ -1062,7 +1182,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/take-off": {
+    "/api/v1/sets/{set_id}/take-off": {
         parameters: {
             query?: never;
             header?: never;
@@ -1079,7 +1199,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/trends": {
+    "/api/v1/sets/{set_id}/trends": {
         parameters: {
             query?: never;
             header?: never;
@@ -1096,7 +1216,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/trials/{uuid}": {
+    "/api/v1/sets/{set_id}/trials/{uuid}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1113,7 +1233,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sets/{set_id}/waivers": {
+    "/api/v1/sets/{set_id}/waivers": {
         parameters: {
             query?: never;
             header?: never;
@@ -1130,7 +1250,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sheets/running": {
+    "/api/v1/sheets/running": {
         parameters: {
             query?: never;
             header?: never;
@@ -1147,7 +1267,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sheets/{uuid}": {
+    "/api/v1/sheets/{uuid}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1164,7 +1284,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sheets/{uuid}/leave": {
+    "/api/v1/sheets/{uuid}/leave": {
         parameters: {
             query?: never;
             header?: never;
@@ -1181,7 +1301,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites": {
+    "/api/v1/sites": {
         parameters: {
             query?: never;
             header?: never;
@@ -1199,7 +1319,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}": {
+    "/api/v1/sites/{site_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1216,7 +1336,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/calls": {
+    "/api/v1/sites/{site_id}/calls": {
         parameters: {
             query?: never;
             header?: never;
@@ -1233,7 +1353,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/components": {
+    "/api/v1/sites/{site_id}/components": {
         parameters: {
             query?: never;
             header?: never;
@@ -1250,7 +1370,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/hand-over": {
+    "/api/v1/sites/{site_id}/hand-over": {
         parameters: {
             query?: never;
             header?: never;
@@ -1267,7 +1387,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/hand-over.pdf": {
+    "/api/v1/sites/{site_id}/hand-over.pdf": {
         parameters: {
             query?: never;
             header?: never;
@@ -1284,7 +1404,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/overrides": {
+    "/api/v1/sites/{site_id}/overrides": {
         parameters: {
             query?: never;
             header?: never;
@@ -1301,7 +1421,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/overrides/{override_id}": {
+    "/api/v1/sites/{site_id}/overrides/{override_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1318,7 +1438,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/people": {
+    "/api/v1/sites/{site_id}/people": {
         parameters: {
             query?: never;
             header?: never;
@@ -1336,7 +1456,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/people/{username}": {
+    "/api/v1/sites/{site_id}/people/{username}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1353,7 +1473,7 @@ export interface paths {
         patch: operations["change_person"];
         trace?: never;
     };
-    "/api/sites/{site_id}/pictures": {
+    "/api/v1/sites/{site_id}/pictures": {
         parameters: {
             query?: never;
             header?: never;
@@ -1370,7 +1490,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/plant": {
+    "/api/v1/sites/{site_id}/plant": {
         parameters: {
             query?: never;
             header?: never;
@@ -1387,7 +1507,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/readings/imports": {
+    "/api/v1/sites/{site_id}/readings/imports": {
         parameters: {
             query?: never;
             header?: never;
@@ -1405,7 +1525,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/readings/{bench}.csv": {
+    "/api/v1/sites/{site_id}/readings/{bench}.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -1422,7 +1542,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/readings/{bench}.json": {
+    "/api/v1/sites/{site_id}/readings/{bench}.json": {
         parameters: {
             query?: never;
             header?: never;
@@ -1439,7 +1559,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/register": {
+    "/api/v1/sites/{site_id}/register": {
         parameters: {
             query?: never;
             header?: never;
@@ -1456,7 +1576,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/register.csv": {
+    "/api/v1/sites/{site_id}/register.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -1474,7 +1594,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/rules": {
+    "/api/v1/sites/{site_id}/rules": {
         parameters: {
             query?: never;
             header?: never;
@@ -1491,7 +1611,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/safety": {
+    "/api/v1/sites/{site_id}/safety": {
         parameters: {
             query?: never;
             header?: never;
@@ -1508,7 +1628,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/services": {
+    "/api/v1/sites/{site_id}/services": {
         parameters: {
             query?: never;
             header?: never;
@@ -1525,7 +1645,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/vans": {
+    "/api/v1/sites/{site_id}/vans": {
         parameters: {
             query?: never;
             header?: never;
@@ -1543,7 +1663,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/vans.csv": {
+    "/api/v1/sites/{site_id}/vans.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -1560,7 +1680,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/vans/file": {
+    "/api/v1/sites/{site_id}/vans/file": {
         parameters: {
             query?: never;
             header?: never;
@@ -1577,7 +1697,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/units": {
+    "/api/v1/units": {
         parameters: {
             query?: never;
             header?: never;
@@ -1594,7 +1714,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/vans/{van_id}/shims": {
+    "/api/v1/vans/{van_id}/shims": {
         parameters: {
             query?: never;
             header?: never;
@@ -1750,9 +1870,13 @@ export interface components {
         AlignmentSaveOut: {
             /** Again */
             again: boolean;
+            /** By */
+            by: string;
             /** Differs */
             differs: boolean;
             evaluation: components["schemas"]["ShownEvaluationAlignmentView"];
+            /** Late */
+            late: number;
             /** Record */
             record: number;
         };
@@ -1776,6 +1900,11 @@ export interface components {
              * @default []
              */
             waived: components["schemas"]["Waiver"][];
+        };
+        /** AsideIn */
+        AsideIn: {
+            /** Why */
+            why: string;
         };
         /**
          * AtSource
@@ -1805,6 +1934,67 @@ export interface components {
              * @default
              */
             source: string;
+        };
+        /**
+         * AttachmentOut
+         * @description A photo or document: `part` is the label of the part it shows, `entry` the entry it goes with.
+         */
+        AttachmentOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Entry */
+            entry: string;
+            /** Height */
+            height: number | null;
+            /** Kind */
+            kind: string;
+            /** Pages */
+            pages: number | null;
+            /** Part */
+            part: string;
+            /** Title */
+            title: string;
+            /** Uuid */
+            uuid: string;
+            /** Width */
+            width: number | null;
+        };
+        /** AttachmentsOut */
+        AttachmentsOut: {
+            /** Items */
+            items: components["schemas"]["AttachmentOut"][];
+            /** Next */
+            next: string;
+        };
+        /**
+         * BenchOut
+         * @description One bench as the core declares it. many: its sheet takes entries until it is closed; single: a set has
+         *     one such sheet at a time; files: its records go to files; correctable: a record of it can be corrected.
+         */
+        BenchOut: {
+            /** Act */
+            act: string;
+            /** Correctable */
+            correctable: boolean;
+            /** Files */
+            files: boolean;
+            /** Many */
+            many: boolean;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /** Single */
+            single: boolean;
+            /** Title */
+            title: string;
+            /** Topic */
+            topic: string;
         };
         /**
          * Bound
@@ -1940,6 +2130,19 @@ export interface components {
             /** Uuid */
             uuid: string;
             verdict: components["schemas"]["Verdict"];
+        };
+        /**
+         * ChangesOut
+         * @description `now`: the server's clock, to be given back as `since` the next time, and to measure one's own by.
+         */
+        ChangesOut: {
+            /** Moved */
+            moved: components["schemas"]["WhatMoved"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
         };
         /** Chapter */
         Chapter: {
@@ -2185,10 +2388,19 @@ export interface components {
             };
             /** By */
             by: string;
+            /** Clock Off Ms */
+            clock_off_ms: number | null;
             /** Device */
             device: string;
+            /** Device At */
+            device_at: string | null;
             /** Late */
             late: boolean;
+            /**
+             * Received At
+             * Format: date-time
+             */
+            received_at: string;
             /**
              * Taken At
              * Format: date-time
@@ -2370,8 +2582,8 @@ export interface components {
         HistoryOut: {
             /** Events */
             events: components["schemas"]["EventOut"][];
-            /** More */
-            more: boolean;
+            /** Next */
+            next: string;
             /** Records */
             records: components["schemas"]["RecordBrief"][];
         };
@@ -2470,8 +2682,8 @@ export interface components {
         };
         /** ImportRowsOut */
         ImportRowsOut: {
-            /** More */
-            more: boolean;
+            /** Next */
+            next: number;
             /** Rows */
             rows: components["schemas"]["ImportRowOut"][];
         };
@@ -2610,9 +2822,13 @@ export interface components {
         InsulationSaveOut: {
             /** Again */
             again: boolean;
+            /** By */
+            by: string;
             /** Differs */
             differs: boolean;
             evaluation: components["schemas"]["ShownEvaluationInsulationView"];
+            /** Late */
+            late: number;
             /** Record */
             record: number;
         };
@@ -3113,9 +3329,13 @@ export interface components {
         MakeSafeSaveOut: {
             /** Again */
             again: boolean;
+            /** By */
+            by: string;
             /** Differs */
             differs: boolean;
             evaluation: components["schemas"]["ShownEvaluationNoView"];
+            /** Late */
+            late: number;
             /** Record */
             record: number;
         };
@@ -4061,7 +4281,8 @@ export interface components {
         };
         /**
          * ProblemBody
-         * @description What every refusal looks like. `current` is what stands now, where the refusal is about staleness.
+         * @description What every refusal looks like (RFC 9457), with our own members: `code` is stable and for programs,
+         *     `problems` name the fields, `current` is what stands now where the refusal is about staleness.
          */
         ProblemBody: {
             /** Code */
@@ -4070,13 +4291,22 @@ export interface components {
             current?: {
                 [key: string]: unknown;
             } | null;
-            /** Message */
-            message: string;
+            /** Detail */
+            detail: string;
             /**
              * Problems
              * @default []
              */
             problems: components["schemas"]["Problem"][];
+            /** Status */
+            status: number;
+            /** Title */
+            title: string;
+            /**
+             * Type
+             * @default about:blank
+             */
+            type: string;
         };
         /**
          * ProofAct
@@ -4209,10 +4439,14 @@ export interface components {
             };
             /** By */
             by: string;
+            /** Clocks */
+            clocks: string[];
             /** Conditions */
             conditions: string;
             /** Correctable */
             correctable: boolean;
+            /** Entries */
+            entries: string[];
             /** Evaluation */
             evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationRunningCheckView"];
             /** Id */
@@ -4466,9 +4700,13 @@ export interface components {
         RunningCheckSaveOut: {
             /** Again */
             again: boolean;
+            /** By */
+            by: string;
             /** Differs */
             differs: boolean;
             evaluation: components["schemas"]["ShownEvaluationRunningCheckView"];
+            /** Late */
+            late: number;
             /** Record */
             record: number;
         };
@@ -4910,6 +5148,16 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** SetPageOut */
+        SetPageOut: {
+            attachments: components["schemas"]["AttachmentsOut"];
+            history: components["schemas"]["HistoryOut"];
+            safety: components["schemas"]["SetSafetyOut"];
+            set: components["schemas"]["SetOut"];
+            state: components["schemas"]["SetStateOut"];
+            /** Trends */
+            trends: components["schemas"]["TrendOut"][];
+        };
         /** SetSafetyOut */
         SetSafetyOut: {
             /** Changes */
@@ -4992,6 +5240,8 @@ export interface components {
             bench: string;
             /** Closed At */
             closed_at: string | null;
+            /** Closed By */
+            closed_by: string;
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
             /** Left Because */
@@ -6308,9 +6558,13 @@ export interface components {
         VibrationSaveOut: {
             /** Again */
             again: boolean;
+            /** By */
+            by: string;
             /** Differs */
             differs: boolean;
             evaluation: components["schemas"]["ShownEvaluationNoView"];
+            /** Late */
+            late: number;
             /** Record */
             record: number;
         };
@@ -6534,6 +6788,31 @@ export interface components {
              */
             until: string;
         };
+        /**
+         * WhatMoved
+         * @description A set, site or van that is not as it was. `n` grows with every change: the same again is no news.
+         *     `near`: the sets that are read together with it. `at`: when it moved.
+         */
+        WhatMoved: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Kind */
+            kind: string;
+            /** N */
+            n: number;
+            /**
+             * Near
+             * @default []
+             */
+            near: number[];
+            /** Ref */
+            ref: number;
+            /** Site */
+            site: number;
+        };
         /** WordIdOut */
         WordIdOut: {
             /** Id */
@@ -6571,6 +6850,420 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    attached_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    attached_document: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    attachment_aside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttachmentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    benches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     alignment_case: {
         parameters: {
             query?: never;
@@ -6597,7 +7290,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -6606,7 +7299,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6615,7 +7308,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6624,7 +7317,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6633,7 +7326,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6642,7 +7344,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -6651,7 +7362,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6684,7 +7395,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -6693,7 +7404,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6702,7 +7413,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6711,7 +7422,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6720,7 +7431,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6729,7 +7449,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -6738,7 +7467,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6780,7 +7509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -6789,7 +7518,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6798,7 +7527,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6807,7 +7536,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6816,7 +7545,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6825,7 +7563,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -6834,7 +7581,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6865,7 +7612,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -6874,7 +7621,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6883,7 +7630,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6892,7 +7639,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6901,7 +7648,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6910,7 +7666,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -6919,7 +7684,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6950,7 +7715,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -6959,7 +7724,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6968,7 +7733,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6977,7 +7742,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6986,7 +7751,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6995,7 +7769,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7004,7 +7787,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7039,7 +7822,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -7048,7 +7831,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7057,7 +7840,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7066,7 +7849,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7075,7 +7858,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7084,7 +7876,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7093,7 +7894,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7124,7 +7925,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -7133,7 +7934,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7142,7 +7943,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7151,7 +7952,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7160,7 +7961,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7169,7 +7979,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7178,7 +7997,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7211,7 +8030,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -7220,7 +8039,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7229,7 +8048,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7238,7 +8057,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7247,7 +8066,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7256,7 +8084,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7265,7 +8102,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7307,7 +8144,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -7316,7 +8153,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7325,7 +8162,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7334,7 +8171,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7343,7 +8180,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7352,7 +8198,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7361,7 +8216,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7392,7 +8247,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -7401,7 +8256,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7410,7 +8265,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7419,7 +8274,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7428,7 +8283,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7437,7 +8301,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7446,7 +8319,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7477,7 +8350,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -7486,7 +8359,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7495,7 +8368,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7504,7 +8377,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7513,7 +8386,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7522,7 +8404,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7531,7 +8422,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7566,7 +8457,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -7575,7 +8466,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7584,7 +8475,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7593,7 +8484,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7602,7 +8493,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7611,7 +8511,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7620,7 +8529,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7651,7 +8560,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -7660,7 +8569,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7669,7 +8578,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7678,7 +8587,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7687,7 +8596,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7696,7 +8614,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7705,7 +8632,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7738,7 +8665,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -7747,7 +8674,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7756,7 +8683,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7765,7 +8692,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7774,7 +8701,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7783,7 +8719,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7792,7 +8737,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7834,7 +8779,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -7843,7 +8788,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7852,7 +8797,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7861,7 +8806,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7870,7 +8815,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7879,7 +8833,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7888,7 +8851,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7919,7 +8882,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -7928,7 +8891,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7937,7 +8900,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7946,7 +8909,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7955,7 +8918,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7964,7 +8936,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -7973,7 +8954,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8004,7 +8985,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8013,7 +8994,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8022,7 +9003,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8031,7 +9012,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8040,7 +9021,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8049,7 +9039,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -8058,7 +9057,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8093,7 +9092,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8102,7 +9101,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8111,7 +9110,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8120,7 +9119,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8129,7 +9128,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8138,7 +9146,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -8147,7 +9164,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8178,7 +9195,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8187,7 +9204,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8196,7 +9213,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8205,7 +9222,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8214,7 +9231,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8223,7 +9249,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -8232,7 +9267,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8265,7 +9300,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8274,7 +9309,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8283,7 +9318,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8292,7 +9327,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8301,7 +9336,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8310,7 +9354,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -8319,7 +9372,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8361,7 +9414,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8370,7 +9423,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8379,7 +9432,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8388,7 +9441,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8397,7 +9450,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8406,7 +9468,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -8415,7 +9486,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8446,7 +9517,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8455,7 +9526,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8464,7 +9535,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8473,7 +9544,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8482,7 +9553,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8491,7 +9571,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -8500,7 +9589,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8531,7 +9620,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8540,7 +9629,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8549,7 +9638,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8558,7 +9647,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8567,7 +9656,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8576,7 +9674,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -8585,7 +9692,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8618,7 +9725,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8627,7 +9734,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8636,7 +9743,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8645,7 +9752,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8654,7 +9761,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8663,7 +9779,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -8672,7 +9797,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8714,7 +9839,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8723,7 +9848,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8732,7 +9857,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8741,7 +9866,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8750,7 +9875,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8759,7 +9893,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -8768,7 +9911,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8799,7 +9942,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8808,7 +9951,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8817,7 +9960,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8826,7 +9969,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8835,7 +9978,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8844,7 +9996,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -8853,7 +10014,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8888,7 +10049,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8897,7 +10058,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8906,7 +10067,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8915,7 +10076,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8924,7 +10085,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8933,7 +10103,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -8942,7 +10121,110 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    changes: {
+        parameters: {
+            query?: {
+                since?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8977,7 +10259,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -8986,7 +10268,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8995,7 +10277,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9004,7 +10286,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9013,7 +10295,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9022,7 +10313,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -9031,7 +10331,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9066,7 +10366,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -9075,7 +10375,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9084,7 +10384,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9093,7 +10393,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9102,7 +10402,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9111,7 +10420,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -9120,7 +10438,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9151,7 +10469,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -9160,7 +10478,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9169,7 +10487,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9178,7 +10496,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9187,7 +10505,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9196,7 +10523,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -9205,7 +10541,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9236,7 +10572,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -9245,7 +10581,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9254,7 +10590,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9263,7 +10599,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9272,7 +10608,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9281,7 +10626,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -9290,7 +10644,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9325,7 +10679,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -9334,7 +10688,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9343,7 +10697,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9352,7 +10706,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9361,7 +10715,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9370,7 +10733,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -9379,7 +10751,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9414,7 +10786,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -9423,7 +10795,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9432,7 +10804,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9441,7 +10813,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9450,7 +10822,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9459,7 +10840,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -9468,7 +10858,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9497,7 +10887,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9526,7 +10916,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -9535,7 +10925,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9544,7 +10934,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9553,7 +10943,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9562,7 +10952,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9571,7 +10970,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -9580,7 +10988,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9615,7 +11023,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -9624,7 +11032,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9633,7 +11041,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9642,7 +11050,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9651,7 +11059,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9660,7 +11077,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -9669,7 +11095,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9702,7 +11128,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -9711,7 +11137,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9720,7 +11146,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9729,7 +11155,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9738,7 +11164,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9747,7 +11182,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -9756,7 +11200,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9778,7 +11222,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "image/jpeg": string;
                 };
             };
             /** @description Bad Request */
@@ -9787,7 +11231,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -9796,7 +11240,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9805,7 +11249,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9814,7 +11258,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9823,7 +11267,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9832,7 +11285,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -9841,7 +11303,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9874,7 +11336,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -9883,7 +11345,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9892,7 +11354,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9901,7 +11363,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9910,7 +11372,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9919,7 +11390,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -9928,7 +11408,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9959,7 +11439,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -9968,7 +11448,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9977,7 +11457,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9986,7 +11466,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9995,7 +11475,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10004,7 +11493,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10013,7 +11511,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10044,7 +11542,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10053,7 +11551,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10062,7 +11560,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10071,7 +11569,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10080,7 +11578,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10089,7 +11596,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10098,7 +11614,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10107,7 +11623,7 @@ export interface operations {
         parameters: {
             query?: {
                 outcome?: string;
-                page?: number;
+                after?: number;
             };
             header?: never;
             path: {
@@ -10132,7 +11648,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10141,7 +11657,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10150,7 +11666,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10159,7 +11675,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10168,7 +11684,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10177,7 +11702,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10186,7 +11720,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10217,7 +11751,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10226,7 +11760,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10235,7 +11769,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10244,7 +11778,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10253,7 +11787,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10262,7 +11805,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10271,7 +11823,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10293,7 +11845,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
                 };
             };
             /** @description Bad Request */
@@ -10302,7 +11854,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10311,7 +11863,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10320,7 +11872,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10329,7 +11881,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10338,7 +11890,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10347,7 +11908,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10356,7 +11926,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10387,7 +11957,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10396,7 +11966,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10405,7 +11975,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10414,7 +11984,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10423,7 +11993,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10432,7 +12011,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10441,7 +12029,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10463,7 +12051,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/pdf": string;
                 };
             };
             /** @description Bad Request */
@@ -10472,7 +12060,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10481,7 +12069,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10490,7 +12078,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10499,7 +12087,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10508,7 +12096,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10517,7 +12114,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10526,7 +12132,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10555,7 +12161,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10564,7 +12170,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10573,7 +12179,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10582,7 +12188,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10591,7 +12197,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10600,7 +12215,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10609,7 +12233,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10642,7 +12266,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10651,7 +12275,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10660,7 +12284,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10669,7 +12293,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10678,7 +12302,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10687,7 +12320,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10696,7 +12338,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10731,7 +12373,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10740,7 +12382,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10749,7 +12391,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10758,7 +12400,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10767,7 +12409,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10776,7 +12427,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10785,7 +12445,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10820,7 +12480,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10829,7 +12489,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10838,7 +12498,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10847,7 +12507,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10856,7 +12516,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10865,7 +12534,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10874,7 +12552,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10909,7 +12587,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -10918,7 +12596,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10927,7 +12605,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10936,7 +12614,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10945,7 +12623,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10954,7 +12641,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -10963,7 +12659,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10992,7 +12688,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11025,7 +12721,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11034,7 +12730,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11043,7 +12739,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11052,7 +12748,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11061,7 +12757,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11070,7 +12775,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -11079,7 +12793,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11108,7 +12822,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11117,7 +12831,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11126,7 +12840,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11135,7 +12849,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11144,7 +12858,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11153,7 +12876,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -11162,7 +12894,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11193,7 +12925,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11202,7 +12934,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11211,7 +12943,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11220,7 +12952,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11229,7 +12961,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11238,7 +12979,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -11247,7 +12997,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11282,7 +13032,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11291,7 +13041,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11300,7 +13050,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11309,7 +13059,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11318,7 +13068,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11327,7 +13086,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -11336,7 +13104,242 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    attachments: {
+        parameters: {
+            query?: {
+                before?: string;
+            };
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttachmentsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    attach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Entry
+                     * @default
+                     */
+                    entry?: string;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Part
+                     * @default
+                     */
+                    part?: string;
+                    /**
+                     * Title
+                     * @default
+                     */
+                    title?: string;
+                    /** Uuid */
+                    uuid: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttachmentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11371,7 +13374,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11380,7 +13383,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11389,7 +13392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11398,7 +13401,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11407,7 +13410,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11416,7 +13428,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -11425,7 +13446,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11461,7 +13482,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11470,7 +13491,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11479,7 +13500,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11488,7 +13509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11497,7 +13518,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11506,7 +13536,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -11515,7 +13554,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11550,7 +13589,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11559,7 +13598,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11568,7 +13607,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11577,7 +13616,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11586,7 +13625,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11595,7 +13643,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -11604,7 +13661,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11639,7 +13696,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11648,7 +13705,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11657,7 +13714,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11666,7 +13723,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11675,7 +13732,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11684,7 +13750,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -11693,7 +13768,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11701,7 +13776,7 @@ export interface operations {
     history: {
         parameters: {
             query?: {
-                page?: number;
+                before?: string;
             };
             header?: never;
             path: {
@@ -11726,7 +13801,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11735,7 +13810,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11744,7 +13819,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11753,7 +13828,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11762,7 +13837,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11771,7 +13855,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -11780,7 +13873,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11815,7 +13908,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11824,7 +13917,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11833,7 +13926,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11842,7 +13935,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11851,7 +13944,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11860,7 +13962,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -11869,7 +13980,110 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    set_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetPageOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11892,7 +14106,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
                 };
             };
             /** @description Bad Request */
@@ -11901,7 +14115,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11910,7 +14124,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11919,7 +14133,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11928,7 +14142,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11937,7 +14151,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11946,7 +14169,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -11955,7 +14187,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11989,7 +14221,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -11998,7 +14230,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12007,7 +14239,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12016,7 +14248,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12025,7 +14257,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12034,7 +14275,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12043,7 +14293,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12074,7 +14324,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -12083,7 +14333,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12092,7 +14342,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12101,7 +14351,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12110,7 +14360,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12119,7 +14378,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12128,7 +14396,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12159,7 +14427,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -12168,7 +14436,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12177,7 +14445,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12186,7 +14454,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12195,7 +14463,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12204,7 +14481,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12213,7 +14499,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12248,7 +14534,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -12257,7 +14543,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12266,7 +14552,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12275,7 +14561,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12284,7 +14570,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12293,7 +14588,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12302,7 +14606,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12333,7 +14637,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -12342,7 +14646,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12351,7 +14655,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12360,7 +14664,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12369,7 +14673,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12378,7 +14691,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12387,7 +14709,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12423,7 +14745,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -12432,7 +14754,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12441,7 +14763,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12450,7 +14772,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12459,7 +14781,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12468,7 +14799,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12477,7 +14817,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12512,7 +14852,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -12521,7 +14861,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12530,7 +14870,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12539,7 +14879,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12548,7 +14888,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12557,7 +14906,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12566,7 +14924,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12595,7 +14953,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -12604,7 +14962,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12613,7 +14971,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12622,7 +14980,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12631,7 +14989,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12640,7 +15007,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12649,7 +15025,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12680,7 +15056,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -12689,7 +15065,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12698,7 +15074,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12707,7 +15083,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12716,7 +15092,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12725,7 +15110,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12734,7 +15128,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12769,7 +15163,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -12778,7 +15172,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12787,7 +15181,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12796,7 +15190,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12805,7 +15199,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12814,7 +15217,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12823,7 +15235,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12852,7 +15264,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -12861,7 +15273,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12870,7 +15282,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12879,7 +15291,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12888,7 +15300,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12897,7 +15318,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12906,7 +15336,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12939,7 +15369,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -12948,7 +15378,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12957,7 +15387,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12966,7 +15396,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12975,7 +15405,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12984,7 +15423,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -12993,7 +15441,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13028,7 +15476,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -13037,7 +15485,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -13046,7 +15494,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -13055,7 +15503,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -13064,7 +15512,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13073,7 +15530,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -13082,7 +15548,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13117,7 +15583,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -13126,7 +15592,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -13135,7 +15601,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -13144,7 +15610,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -13153,7 +15619,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13162,7 +15637,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -13171,7 +15655,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13206,7 +15690,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -13215,7 +15699,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -13224,7 +15708,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -13233,7 +15717,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -13242,7 +15726,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13251,7 +15744,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -13260,7 +15762,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13291,7 +15793,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -13300,7 +15802,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -13309,7 +15811,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -13318,7 +15820,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -13327,7 +15829,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13336,7 +15847,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -13345,7 +15865,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13367,7 +15887,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/pdf": string;
                 };
             };
             /** @description Bad Request */
@@ -13376,7 +15896,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -13385,7 +15905,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -13394,7 +15914,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -13403,7 +15923,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -13412,7 +15932,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13421,7 +15950,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -13430,7 +15968,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13465,7 +16003,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -13474,7 +16012,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -13483,7 +16021,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -13492,7 +16030,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -13501,7 +16039,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13510,7 +16057,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -13519,7 +16075,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13551,7 +16107,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -13560,7 +16116,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -13569,7 +16125,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -13578,7 +16134,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -13587,7 +16143,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13596,7 +16161,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -13605,7 +16179,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13636,7 +16210,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -13645,7 +16219,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -13654,7 +16228,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -13663,7 +16237,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -13672,7 +16246,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13681,7 +16264,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -13690,7 +16282,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13725,7 +16317,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -13734,7 +16326,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -13743,7 +16335,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -13752,7 +16344,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -13761,7 +16353,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13770,7 +16371,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -13779,7 +16389,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13815,7 +16425,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -13824,7 +16434,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -13833,7 +16443,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -13842,7 +16452,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -13851,7 +16461,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13860,7 +16479,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -13869,7 +16497,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13912,7 +16540,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -13921,7 +16549,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -13930,7 +16558,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -13939,7 +16567,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -13948,7 +16576,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13957,7 +16594,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -13966,7 +16612,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -13997,7 +16643,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14006,7 +16652,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14015,7 +16661,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14024,7 +16670,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14033,7 +16679,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14042,7 +16697,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -14051,7 +16715,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -14082,7 +16746,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14091,7 +16755,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14100,7 +16764,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14109,7 +16773,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14118,7 +16782,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14127,7 +16800,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -14136,7 +16818,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -14184,7 +16866,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14193,7 +16875,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14202,7 +16884,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14211,7 +16893,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14220,7 +16902,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14229,7 +16920,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -14238,7 +16938,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -14261,7 +16961,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
                 };
             };
             /** @description Bad Request */
@@ -14270,7 +16970,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14279,7 +16979,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14288,7 +16988,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14297,7 +16997,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14306,7 +17006,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14315,7 +17024,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -14324,7 +17042,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -14358,7 +17076,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14367,7 +17085,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14376,7 +17094,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14385,7 +17103,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14394,7 +17112,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14403,7 +17130,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -14412,7 +17148,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -14443,7 +17179,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14452,7 +17188,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14461,7 +17197,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14470,7 +17206,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14479,7 +17215,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14488,7 +17233,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -14497,7 +17251,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -14519,7 +17273,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
                 };
             };
             /** @description Bad Request */
@@ -14528,7 +17282,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14537,7 +17291,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14546,7 +17300,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14555,7 +17309,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14564,7 +17318,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14573,7 +17336,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -14582,7 +17354,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -14617,7 +17389,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14626,7 +17398,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14635,7 +17407,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14644,7 +17416,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14653,7 +17425,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14662,7 +17443,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -14671,7 +17461,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -14702,7 +17492,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14711,7 +17501,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14720,7 +17510,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14729,7 +17519,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14738,7 +17528,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14747,7 +17546,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -14756,7 +17564,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -14787,7 +17595,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14796,7 +17604,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14805,7 +17613,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14814,7 +17622,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14823,7 +17631,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14832,7 +17649,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -14841,7 +17667,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -14876,7 +17702,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14885,7 +17711,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14894,7 +17720,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14903,7 +17729,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14912,7 +17738,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14921,7 +17756,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -14930,7 +17774,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -14961,7 +17805,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -14970,7 +17814,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -14979,7 +17823,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -14988,7 +17832,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -14997,7 +17841,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15006,7 +17859,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -15015,7 +17877,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -15050,7 +17912,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -15059,7 +17921,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -15068,7 +17930,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -15077,7 +17939,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -15086,7 +17948,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15095,7 +17966,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -15104,7 +17984,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -15126,7 +18006,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
                 };
             };
             /** @description Bad Request */
@@ -15135,7 +18015,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -15144,7 +18024,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -15153,7 +18033,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -15162,7 +18042,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -15171,7 +18051,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15180,7 +18069,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -15189,7 +18087,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -15230,7 +18128,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -15239,7 +18137,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -15248,7 +18146,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -15257,7 +18155,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -15266,7 +18164,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15275,7 +18182,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -15284,7 +18200,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -15315,7 +18231,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -15324,7 +18240,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -15333,7 +18249,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -15342,7 +18258,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -15351,7 +18267,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15360,7 +18285,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -15369,7 +18303,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -15404,7 +18338,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unauthorized */
@@ -15413,7 +18347,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -15422,7 +18356,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -15431,7 +18365,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -15440,7 +18374,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15449,7 +18392,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -15458,7 +18410,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };

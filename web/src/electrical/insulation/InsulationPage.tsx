@@ -2,10 +2,10 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import {
-  Complaint, deviceName, enteredFields, Keypad, press, Ready, useDraft, useEvaluation, useKeys, useMe, useNarrow, useOpenSheet, useSchema, useSession, useSymbols,
+  Complaint, KeptLate, deviceName, enteredFields, Keypad, press, Ready, useDraft, useEvaluation, useKeys, useMe, useNarrow, useOpenSheet, useSchema, useSession, useSymbols,
   type Entered, type EnteredRule, type Schemas, type Shown,
 } from "../../base";
-import { Judged, useBenchPage, useSaving, type Mode } from "../../logbook";
+import { AddPicture, Judged, useBenchPage, useSaving, type Mode } from "../../logbook";
 import { useSet, useSites, type SetOut } from "../../plant";
 import { Gate, ProofPanel, useOffer, useSafeSheet } from "../../safety";
 import { CurvePaper } from "./CurvePaper";
@@ -23,7 +23,7 @@ const marksOf = (schema: unknown): number[] => Object.values((schema as Marked).
 export function InsulationPage() {
   const { id, recordId, mode, record } = useBenchPage();
   const set = useSet(id);
-  const schema = useSchema("/api/benches/insulation/schema");
+  const schema = useSchema("/api/v1/benches/insulation/schema");
   return (
     <Ready query={set} what="Fetching the set">
       {(s) => <Ready query={schema}>{(sch) => recordId === null ? <Sheet key={mode} set={s} rules={enteredFields(sch)} marks={marksOf(sch)} mode="new" record={null} />
@@ -166,6 +166,8 @@ function Sheet({ set, rules, marks, mode, record }: Props) {
           )}
           <Readings rows={rows} answer={answer} symbols={symbols} may={may} onBack={(uuid) => sheet.add({ kind: "undo", undoes: uuid })} />
           <Complaint error={sheet.refusal} />
+          {may && sheet.entries.length > 0 && <AddPicture setId={set.id} tag={set.tag} entry={sheet.entries.at(-1)?.uuid ?? ""} />}
+          <KeptLate sheet={sheet.late} />
         </div>
         <div>
           <CurvePaper paper={paper} width={narrow ? width : 600} height={narrow ? 210 : 250} zone={zone} />

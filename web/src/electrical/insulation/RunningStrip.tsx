@@ -8,7 +8,7 @@ type Clock = Schemas["RunClock"];
 
 export function RunningStrip() {
   const { now, me } = useSession();
-  const running = useGet("/api/sheets/running", me ? {} : null, { refetchInterval: 8000 });
+  const running = useGet("/api/v1/sheets/running", me ? {} : null);
   const list = running.data ?? [];
   useTick(list.length > 0);
   const t = now().getTime();

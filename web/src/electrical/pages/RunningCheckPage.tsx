@@ -4,7 +4,7 @@ import {
   ApiError, Complaint, enteredFields, Keypad, press, Ready, useGet, useDraft, useEvaluation, useKeys, useMe, useNarrow, useSchema, useSession, useSymbols,
   type Entered, type EnteredRule, type Schemas, type Shown,
 } from "../../base";
-import { Judged, TrendPlot, useBenchPage, useSaving, useTrends, type Mode } from "../../logbook";
+import { AddPicture, Judged, TrendPlot, useBenchPage, useSaving, useTrends, type Mode } from "../../logbook";
 import { Train, useSet, useSites, type SetOut } from "../../plant";
 import { Gate, NotToBeStarted } from "../../safety";
 import { Circuit } from "../components/Circuit";
@@ -19,8 +19,8 @@ const phasesOf = (context: Context): number => (context.parts?.motor?.plate as S
 export function RunningCheckPage() {
   const { id, recordId, mode, record } = useBenchPage();
   const set = useSet(id);
-  const schema = useSchema("/api/benches/running_check/schema");
-  const context = useGet("/api/benches/running_check/case/{set_id}", { set_id: id });
+  const schema = useSchema("/api/v1/benches/running_check/schema");
+  const context = useGet("/api/v1/benches/running_check/case/{set_id}", { set_id: id });
   return (
     <Ready query={set} what="Fetching the set">
       {(s) => <Ready query={schema}>{(sch) => <Ready query={context}>{(c) =>
@@ -43,24 +43,25 @@ function useSheet({ set, context, mode, record }: SheetProps) {
   const draft = useDraft<Draft>(`${me.username}:${set.id}:running_check:${mode}${record?.id ?? ""}`, start);
   const { now } = useSession();
   const change = (body: Body) =>
-    draft.change((d) => ({
-      ...d,
-      begun: d.begun || now().toISOString(),
-      body: { ...d.body, ...body },
-      carried: d.carried.filter((c) => !(c in body)),
-    }));
-  return { ...draft, draft: draft.value, changeBody: change };
+    draft.change((d) => {
+      const next = { ...d.body, ...body };
+      // A sheet whose figures were all taken out again begins anew with the next one.
+      return { ...d, begun: hasFigures(next) || !hasFigures(d.body) ? d.begun || now().toISOString() : "", body: next, carried: d.carried.filter((c) => !(c in body)) };
+    });
+  // Nothing typed yet: it would be of the moment this page was opened.
+  const [opened] = useState(() => now().toISOString());
+  return { ...draft, draft: draft.value, changeBody: change, opened };
 }
 
 function Sheet(props: SheetProps) {
   const { set, rules, context, mode, record } = props;
-  const { draft, changeBody, change, done, kept } = useSheet(props);
+  const { draft, changeBody, change, done, kept, opened } = useSheet(props);
   const me = useMe();
   const { setPrefs, now } = useSession();
   const symbols = useSymbols();
   const narrow = useNarrow();
   const corrects = record?.id ?? null;
-  const entry = { uuid: draft.entry, taken_at: draft.begun || EPOCH, device: "browser", body: draft.body };
+  const entry = { uuid: draft.entry, taken_at: draft.begun || opened, device: "browser", body: draft.body };
   const { answer, before, error, ask } = useEvaluation<Schemas["ShownRunningCheckView"]>("running_check", { set_id: set.id, corrects, entries: [entry] });
   const saving = useSaving(set.id);
   const [held, setHeld] = useState<FigureName | null>(null);
@@ -128,6 +129,7 @@ function Sheet(props: SheetProps) {
             <div className="field">
               <label htmlFor="note">Note</label>
               <input id="note" maxLength={500} value={draft.body.note ?? ""} onFocus={() => setHeld(null)} onChange={(e) => changeBody({ note: e.target.value })} />
+              {writes && mode === "new" && <AddPicture setId={set.id} tag={set.tag} entry={draft.entry} />}
             </div>
             {writes && <button className="btn-ink" disabled={saving.sending || !hasFigures(draft.body)} onClick={() => void save()}>{mode === "correct" ? "Put the correction on record" : "Put on record"}</button>}
           </div>
@@ -155,7 +157,6 @@ function Trend({ setId, zone }: { setId: number; zone: string }) {
   const first = useTrends(setId).data?.find((t) => t.measurand === "current_mean");
   return first ? <div style={{ marginTop: 18 }}><TrendPlot trend={first} zone={zone} height={140} /></div> : null;
 }
-const EPOCH = "2000-01-01T00:00:00Z";
 
 function plateWords(set: SetOut): string[] {
   const lines = set.components.find((c) => c.slot === "motor")?.lines ?? [];

@@ -5,8 +5,9 @@ import { dayTime, Ready, useMe, VerdictShape } from "../../base";
 import { useHistory } from "../queries";
 
 export function History({ setId, zone }: { setId: number; zone: string }) {
-  const [page, setPage] = useState(0);
-  const history = useHistory(setId, page);
+  // Where each page looked at so far began; the newest begins at nothing.
+  const [places, setPlaces] = useState([""]);
+  const history = useHistory(setId, places.at(-1) ?? "");
   const me = useMe();
   return (
     <Ready query={history} what="Fetching the history">
@@ -29,8 +30,8 @@ export function History({ setId, zone }: { setId: number; zone: string }) {
             {h.events.map((e) => <li key={e.at + e.kind}><span className="mute">{dayTime(e.at, zone, me.locale)}</span> {e.note}</li>)}
           </ul>
           <div className="rowflex" style={{ marginTop: 8 }}>
-            {page > 0 && <button className="btn-line" onClick={() => setPage(page - 1)}>Newer</button>}
-            {h.more && <button className="btn-line" onClick={() => setPage(page + 1)}>Older</button>}
+            {places.length > 1 && <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>Newer</button>}
+            {h.next && <button className="btn-line" onClick={() => setPlaces([...places, h.next])}>Older</button>}
           </div>
         </>
       )}

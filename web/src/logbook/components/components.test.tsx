@@ -9,7 +9,7 @@ import { tiers } from "../pages/SetPage";
 import { TrendPlot } from "./TrendPlot";
 
 type Finding = Schemas["ShownFinding"];
-let history: Schemas["HistoryOut"] = { records: [], events: [], more: false };
+let history: Schemas["HistoryOut"] = { records: [], events: [], next: "" };
 const drawn: { data: unknown[]; options: Record<string, unknown> }[] = [];
 vi.mock("../../base", async (real) => ({ ...(await real<object>()), useMe: () => ({ locale: "en-GB", sheet: "light" }), useNarrow: () => false }));
 vi.mock("../queries", () => ({ useHistory: () => ({ data: history, error: null, refetch: vi.fn() }) }));
@@ -22,7 +22,7 @@ vi.mock("uplot", () => ({
   },
 }));
 vi.stubGlobal("ResizeObserver", class { observe() { /* none */ } disconnect() { /* none */ } });
-beforeEach(() => { history = { records: [], events: [], more: false }; drawn.length = 0; });
+beforeEach(() => { history = { records: [], events: [], next: "" }; drawn.length = 0; });
 afterEach(cleanup);
 
 const finding = (more: Partial<Finding> = {}): Finding => ({
@@ -76,7 +76,7 @@ describe("the history", () => {
     expect(document.body.textContent).toContain("Nothing on record yet");
   });
   it("strikes a corrected record through and keeps it legible beside its correction", () => {
-    history = { records: [record(2, { supersedes: 1, reason: "wrong range" }), record(1, { live: false })], events: [], more: false };
+    history = { records: [record(2, { supersedes: 1, reason: "wrong range" }), record(1, { live: false })], events: [], next: "" };
     show();
     const [now, before] = screen.getAllByRole("listitem");
     expect(now?.textContent).toContain("“wrong range”");
@@ -84,7 +84,7 @@ describe("the history", () => {
     expect(before?.textContent).toContain("summary 1");
   });
   it("shows events between, in the site's own time, and more on a tap", () => {
-    history = { records: [record(1)], events: [{ at: "2026-07-01T10:00:00Z", kind: "rewind", note: "Rewound at the works.", by: "Leo" }], more: true };
+    history = { records: [record(1)], events: [{ at: "2026-07-01T10:00:00Z", kind: "rewind", note: "Rewound at the works.", by: "Leo" }], next: "2026-01-01T00:00:00Z~1" };
     show();
     expect(document.body.textContent).toMatch(/11:00.*Rewound at the works\./);
     fireEvent.click(screen.getByRole("button", { name: "Older" }));

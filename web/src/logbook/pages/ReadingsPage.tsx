@@ -24,16 +24,16 @@ function Files({ site }: { site: Site }) {
   const [open, setOpen] = useState<number | null>(null);
   const may = site.role !== "viewer";
   const client = useQueryClient();
-  const jobs = useGet("/api/sites/{site_id}/readings/imports", may ? { site_id: site.id } : null, { refetchInterval: 5000 });
+  const jobs = useGet("/api/v1/sites/{site_id}/readings/imports", may ? { site_id: site.id } : null);
   const shown = open ?? jobs.data?.[0]?.id ?? null;
   const take = async (file: File | undefined) => {
     if (!file) return;
     setError(null);
     setSending(file.name);
     try {
-      const job = (await sendFile(`/api/sites/${site.id}/readings/imports`, { bench, order }, file)) as Job;
+      const job = (await sendFile(`/api/v1/sites/${site.id}/readings/imports`, { bench, order }, file)) as Job;
       setOpen(job.id);
-      await client.invalidateQueries({ queryKey: ["/api/sites/{site_id}/readings/imports"] });
+      await client.invalidateQueries({ queryKey: ["/api/v1/sites/{site_id}/readings/imports"] });
     } catch (e) {
       setError(e);
     }
@@ -46,7 +46,7 @@ function Files({ site }: { site: Site }) {
         A file of{" "}
         <select className="inline-select" aria-label="Kind of readings" value={bench} onChange={(e) => setBench(e.target.value)}>{BENCHES.map(([k, w]) => <option key={k} value={k}>{w}</option>)}</select>
         , one row each: the tag, the date, and a column per figure with its unit after a bar, as in <span className="mono">R_60s|MOhm</span>.{" "}
-        <a href={`/api/readings/${bench}/template.csv`} download>The empty template</a> has every column.
+        <a href={`/api/v1/readings/${bench}/template.csv`} download>The empty template</a> has every column.
       </p>
       <div className="filesgrid">
         <section className="ruled" aria-labelledby="in-title">
@@ -71,8 +71,8 @@ function Files({ site }: { site: Site }) {
         <section className="ruled" aria-labelledby="out-title">
           <h2 id="out-title">Out</h2>
           <p className="rowflex" style={{ margin: "8px 0" }}>
-            <a className="btn-line" href={`/api/sites/${site.id}/readings/${bench}.csv`} download>All as CSV</a>
-            <a className="btn-line" href={`/api/sites/${site.id}/readings/${bench}.json`} download>All as JSON</a>
+            <a className="btn-line" href={`/api/v1/sites/${site.id}/readings/${bench}.csv`} download>All as CSV</a>
+            <a className="btn-line" href={`/api/v1/sites/${site.id}/readings/${bench}.json`} download>All as JSON</a>
           </p>
           <p className="mute">Every text, unit and bound as it was typed. What comes out goes in again.</p>
           {(jobs.data ?? []).length > 1 && <ul className="hist">{jobs.data?.map((j) => <li key={j.id}><button className="linklike" onClick={() => setOpen(j.id)}>{j.name}</button> <span className="mute">{j.state}</span></li>)}</ul>}
@@ -85,7 +85,7 @@ function Files({ site }: { site: Site }) {
 
 function JobOf({ id, zone }: { id: number; zone: string }) {
   const [beat, setBeat] = useState(700);
-  const job = useGet("/api/readings/imports/{job_id}", { job_id: id }, { refetchInterval: beat });
+  const job = useGet("/api/v1/readings/imports/{job_id}", { job_id: id }, { refetchInterval: beat });
   const working = job.data ? WORKING.includes(job.data.state) : true;
   useEffect(() => setBeat(working ? 700 : 20_000), [working]);
   return <Ready query={job} what="Fetching the file">{(j) => <Said job={j} zone={zone} refetch={() => void job.refetch()} />}</Ready>;
@@ -102,9 +102,9 @@ function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () =
   const act = async (what: "write" | "cancel") => {
     setError(null);
     try {
-      await outbox.write("POST", `/api/readings/imports/${j.id}/${what}`, {}, `${j.name}, ${what}`);
+      await outbox.write("POST", `/api/v1/readings/imports/${j.id}/${what}`, {}, `${j.name}, ${what}`);
       refetch();
-      await client.invalidateQueries({ queryKey: ["/api/sites/{site_id}/readings/imports"] });
+      await client.invalidateQueries({ queryKey: ["/api/v1/sites/{site_id}/readings/imports"] });
     } catch (e) {
       setError(e as ApiError);
     }
@@ -121,10 +121,10 @@ function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () =
           {OUTCOMES.map(([k, word, cls]) => <button key={k} className={`linklike ${cls}`} aria-pressed={outcome === k} disabled={j[k] === 0} onClick={() => setOutcome(outcome === k ? "" : k)}><span className="mono">{j[k]}</span> {word}</button>)}
         </p>
       )}
-      {j.state === "checked" && j.refused > 0 && <p className="v-act">Nothing is written while a row is refused: mend the file and bring it in again.</p>}
+      {j.state === "checked" && j.refused > 0 && <p className="v-act">{j.refused === 1 ? "One row is refused and stays" : `${j.refused} rows are refused and stay`} out. Mend the file and bring it in again: what is on record by then is not doubled.</p>}
       <Complaint error={error} />
       <div className="savebar" style={{ justifyContent: "flex-start" }}>
-        {j.state === "checked" && j.refused === 0 && fresh > 0 && <button className="btn-ink" onClick={() => void act("write")}>Put {fresh} on record</button>}
+        {j.state === "checked" && fresh > 0 && <button className="btn-ink" onClick={() => void act("write")}>Put {fresh} on record</button>}
         {(working || j.state === "checked") && <button className="btn-line" disabled={j.cancel_asked && working} onClick={() => void act("cancel")}>Cancel</button>}
       </div>
       {j.state !== "checking" && <Rows key={outcome} id={j.id} outcome={outcome || (j.refused ? "refused" : j.questioned ? "questioned" : "")} state={j.state} />}
@@ -140,8 +140,8 @@ function Progress({ done, total, word }: { done: number; total: number; word: st
   );
 }
 function Rows({ id, outcome, state }: { id: number; outcome: string; state: string }) {
-  const [page, setPage] = useState(0);
-  const rows = useGet("/api/readings/imports/{job_id}/rows", { job_id: id, outcome, page, state });
+  const [places, setPlaces] = useState([0]);
+  const rows = useGet("/api/v1/readings/imports/{job_id}/rows", { job_id: id, outcome, after: places.at(-1) ?? 0, state });
   return (
     <Ready query={rows} what="Fetching the rows">
       {(r) => r.rows.length === 0 ? <p className="mute">No rows to show.</p> : (
@@ -152,7 +152,7 @@ function Rows({ id, outcome, state }: { id: number; outcome: string; state: stri
               <tbody>{r.rows.map((x) => <tr key={x.line}><td className="mono">{x.line}</td><td className="mono">{x.tag}</td><td className={OUTCOMES.find(([k]) => k === x.outcome)?.[2]}>{OUTCOMES.find(([k]) => k === x.outcome)?.[1]}</td><td>{x.says}</td></tr>)}</tbody>
             </table>
           </div>
-          <div className="rowflex" style={{ marginTop: 6 }}>{page > 0 && <button className="btn-line" onClick={() => setPage(page - 1)}>Earlier rows</button>}{r.more && <button className="btn-line" onClick={() => setPage(page + 1)}>Further rows</button>}</div>
+          <div className="rowflex" style={{ marginTop: 6 }}>{places.length > 1 && <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>Earlier rows</button>}{r.next > 0 && <button className="btn-line" onClick={() => setPlaces([...places, r.next])}>Further rows</button>}</div>
         </>
       )}
     </Ready>

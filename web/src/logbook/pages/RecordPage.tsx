@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import { Link, useParams } from "react-router";
 import { dayTime, Ready, useMe, useSymbols, type Schemas } from "../../base";
 import { useSet, useSites } from "../../plant";
+import { AddPicture, Pictures } from "../components/Pictures";
 import { Judged } from "../components/Judged";
 import { useRecord } from "../queries";
 
@@ -39,6 +40,7 @@ function RecordOf({ record: r, draw }: { record: RecordOut; draw?: ((r: RecordOu
       <p className="mute">{dayTime(r.taken_at, zone, me.locale)}, {r.by}; judged {r.judged_times === 1 ? "once" : `${r.judged_times} times`}, by rules {r.rules_version}</p>
       {!r.live && <p className="notice bad">This record was corrected{r.superseded_by !== null && <>: <Link to={`/records/${r.superseded_by}`}>the record that stands now</Link></>}. It is kept as it was.</p>}
       {r.supersedes !== null && <p className="notice">Corrects <Link to={`/records/${r.supersedes}`}>an earlier record</Link>: “{r.reason}”</p>}
+      {r.clocks.map((says) => <p key={says} className="notice" data-testid="clocks">{says}</p>)}
       {r.story.length > 0 && <ol className="story ruled" aria-label="What was done">{r.story.map((x, i) => <li key={i}><span className="mute">{dayTime(x.at, zone, me.locale)}, {x.by}</span> {x.says}</li>)}</ol>}
       {typed.length > 0 && <div className="callouts ruled">
         {typed.map(([name, e]) => (
@@ -50,9 +52,13 @@ function RecordOf({ record: r, draw }: { record: RecordOut; draw?: ((r: RecordOu
       </div>}
       {typeof r.body.note === "string" && r.body.note && <p>“{r.body.note}”</p>}
       {draw?.(r)}
+      {set && <div className="ruled">
+        <Pictures setId={r.set_id} tag={set.tag} zone={zone} may={set.may !== "viewer"} of={r.entries} />
+        {set.may !== "viewer" && r.entries.length > 0 && <AddPicture setId={r.set_id} tag={set.tag} entry={r.entries.at(-1) ?? ""} />}
+      </div>}
       <div className="ruled"><Judged answer={r.evaluation} /></div>
       <div className="savebar noprint">
-        <a className="btn-line" href={`/api/records/${r.id}/certificate.pdf`} download>Certificate, PDF</a>
+        <a className="btn-line" href={`/api/v1/records/${r.id}/certificate.pdf`} download>Certificate, PDF</a>
         {r.correctable && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=pencil`}>Try a figure in pencil</Link>}
         {r.correctable && r.live && set && set.may !== "viewer" && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=correct`}>Correct this record</Link>}
       </div>

@@ -68,7 +68,7 @@ function TableOf({ table }: { table: Schemas["TableRow"] }) {
 function Standing({ rows, site, may, locale }: { rows: Schemas["OverrideRow"][]; site: Site; may: boolean; locale: string }) {
   const client = useQueryClient();
   const end = async (id: number) => {
-    await outbox.write("DELETE", `/api/sites/${site.id}/overrides/${id}`, undefined, "withdraw a limit");
+    await outbox.write("DELETE", `/api/v1/sites/${site.id}/overrides/${id}`, undefined, "withdraw a limit");
     await client.invalidateQueries();
   };
   return (
@@ -107,7 +107,7 @@ function OverrideForm({ site, limit, unit, symbol, done }: { site: Site; limit: 
   const save = async () => {
     try {
       const value = draft.value.value.trim().replace(",", ".");
-      await outbox.write("POST", `/api/sites/${site.id}/overrides`, { limit, value: value === "" ? null : value, unit, reason: draft.value.reason }, "a limit");
+      await outbox.write("POST", `/api/v1/sites/${site.id}/overrides`, { limit, value: value === "" ? null : value, unit, reason: draft.value.reason }, "a limit");
       draft.done({ value: "", reason: "" });
       await client.invalidateQueries();
       done();
@@ -136,7 +136,7 @@ function SchoolLine({ site, row, may }: { site: Site; row: SchoolRow; may: boole
   const now = row.overrides[0]?.override.choice || row.default;
   const choose = async (choice: string) => {
     try {
-      await outbox.write("POST", `/api/sites/${site.id}/overrides`, { limit: row.id, choice, reason }, "a school");
+      await outbox.write("POST", `/api/v1/sites/${site.id}/overrides`, { limit: row.id, choice, reason }, "a school");
       setError(null);
       await client.invalidateQueries();
     } catch (e) {

@@ -5,6 +5,7 @@ import { Ready, useKeys, useNarrow, VerdictWord, type Schemas } from "../../base
 import { partPlaces, Train, useSet, useSites, type SetOut, type TrainTag } from "../../plant";
 import { Happened } from "../components/Happened";
 import { History } from "../components/History";
+import { Pictures } from "../components/Pictures";
 import { TrendPlot } from "../components/TrendPlot";
 import { useSetState, useTrends } from "../queries";
 import type { Said } from "../saving";
@@ -83,13 +84,17 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
               </p>
             ))}
           </section>
+          <section className="ruled" aria-labelledby="pictures-title">
+            <h2 id="pictures-title">Photos and documents</h2>
+            <Pictures setId={set.id} tag={set.tag} zone={zone} may={set.may !== "viewer"} parts={set.components.map((c) => ({ slot: c.slot, title: c.slot_title }))} />
+          </section>
           <section className="ruled" aria-labelledby="history-title">
             <h2 id="history-title">History</h2>
             {set.may !== "viewer" && <Happened setId={set.id} tag={set.tag} zone={zone} />}
             <History setId={set.id} zone={zone} />
             <p className="mute noprint" style={{ marginTop: 8 }}>
               {[["insulation", "Insulation tests"], ["running_check", "Running checks"], ["alignment", "Alignments"], ["vibration", "Vibration rounds"]].map(([b, words]) => (
-                <span key={b}>{words}: <a href={`/api/sets/${set.id}/readings/${b}.csv`} download>CSV</a>, <a href={`/api/sets/${set.id}/readings/${b}.json`} download>JSON</a>. </span>
+                <span key={b}>{words}: <a href={`/api/v1/sets/${set.id}/readings/${b}.csv`} download>CSV</a>, <a href={`/api/v1/sets/${set.id}/readings/${b}.json`} download>JSON</a>. </span>
               ))}
             </p>
           </section>

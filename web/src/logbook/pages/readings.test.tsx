@@ -55,7 +55,7 @@ describe("readings as files", () => {
     fireEvent.change(screen.getByLabelText("Kind of readings"), { target: { value: "running_check" } });
     fireEvent.change(screen.getByLabelText("Order of dates"), { target: { value: "day" } });
     choose();
-    await waitFor(() => expect(sent).toHaveBeenCalledWith("/api/sites/1/readings/imports", { bench: "running_check", order: "day" }, file));
+    await waitFor(() => expect(sent).toHaveBeenCalledWith("/api/v1/sites/1/readings/imports", { bench: "running_check", order: "day" }, file));
   });
   it("says what a file was that is none", async () => {
     answer = async () => { throw new ApiError(422, "file_wrong_kind", "This is a picture, not a table of readings."); };
@@ -66,10 +66,10 @@ describe("readings as files", () => {
   it("offers to write what was checked, and how many", async () => {
     show();
     fireEvent.click(screen.getByRole("button", { name: "Put 8 on record" }));
-    await waitFor(() => expect(written).toEqual(["/api/readings/imports/4/write"]));
+    await waitFor(() => expect(written).toEqual(["/api/v1/readings/imports/4/write"]));
   });
   it.each([
-    [{ refused: 2 }, "Nothing is written while a row is refused"],
+    [{ refused: 2, taken: 0, questioned: 0 }, "2 rows are refused and stay out."],
     [{ state: "written" }, "is on record"],
     [{ state: "cancelled" }, "nothing was written"],
     [{ state: "failed", error: "The work was broken off three times." }, "broken off three times"],
@@ -84,7 +84,7 @@ describe("readings as files", () => {
     show();
     expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("4000");
     fireEvent.click(screen.getByRole("button", { name: "Cancel" }));
-    await waitFor(() => expect(written).toEqual(["/api/readings/imports/4/cancel"]));
+    await waitFor(() => expect(written).toEqual(["/api/v1/readings/imports/4/cancel"]));
   });
   it("does not offer to stop twice", () => {
     now = job({ state: "writing", cancel_asked: true });
@@ -104,12 +104,12 @@ describe("readings as files", () => {
     role = "viewer";
     show();
     expect(screen.queryByLabelText("A file of readings")).toBeNull();
-    expect(screen.getByRole("link", { name: "All as CSV" }).getAttribute("href")).toBe("/api/sites/1/readings/insulation.csv");
+    expect(screen.getByRole("link", { name: "All as CSV" }).getAttribute("href")).toBe("/api/v1/sites/1/readings/insulation.csv");
     expect(screen.queryByTestId("import")).toBeNull();
   });
   it("leads to the empty template of the kind that is chosen", () => {
     show();
     fireEvent.change(screen.getByLabelText("Kind of readings"), { target: { value: "running_check" } });
-    expect(screen.getByRole("link", { name: "The empty template" }).getAttribute("href")).toBe("/api/readings/running_check/template.csv");
+    expect(screen.getByRole("link", { name: "The empty template" }).getAttribute("href")).toBe("/api/v1/readings/running_check/template.csv");
   });
 });

@@ -69,7 +69,7 @@ export function SiteForm({ old, done }: { old?: Site; done: (id: number) => void
   const go = async () => {
     const altitude = f.v.altitude.trim();
     const body = { code: f.v.code, name: f.v.name, time_zone: f.v.time_zone, altitude_m: altitude === "" ? null : altitude };
-    const made = old ? await f.post<Site>(`/api/sites/${old.id}`, `site ${old.code}`, { ...body, version: f.v.version }, "PUT") : await f.post<Site>("/api/sites", "a site", body);
+    const made = old ? await f.post<Site>(`/api/v1/sites/${old.id}`, `site ${old.code}`, { ...body, version: f.v.version }, "PUT") : await f.post<Site>("/api/v1/sites", "a site", body);
     if (made) done(made.id);
   };
   return (
@@ -96,7 +96,7 @@ export function ServiceForm({ siteId, place, old, done }: { siteId: number; plac
   const f = useForm(old ? `service:${siteId}:${old.id}` : `service:${siteId}`, start);
   const go = async () => {
     const body = { code: f.v.code, name: f.v.name, note: f.v.note, check_every_days: f.v.every, consequence: f.v.consequence, serves: f.v.serves, place_in_order: place };
-    const made = old ? await f.post(`/api/services/${old.id}`, `service ${old.code}`, { ...body, version: f.v.version }, "PUT") : await f.post(`/api/sites/${siteId}/services`, "a service", body);
+    const made = old ? await f.post(`/api/v1/services/${old.id}`, `service ${old.code}`, { ...body, version: f.v.version }, "PUT") : await f.post(`/api/v1/sites/${siteId}/services`, "a service", body);
     if (made) done();
   };
   return (
@@ -119,8 +119,8 @@ export function AddSets({ serviceId, pair, done }: { serviceId: number; pair: bo
   const go = async () => {
     const shared = { name: f.v.name, place: f.v.place, kind: f.v.kind, control: f.v.control };
     const made = pair
-      ? await f.post<Schemas["SetOut"][]>(`/api/services/${serviceId}/pairs`, "a duty pair", { ...shared, duty_tag: f.v.tag, standby_tag: f.v.standby })
-      : await f.post<Schemas["SetOut"]>(`/api/services/${serviceId}/sets`, "a pump set", { ...shared, tag: f.v.tag, nickname: f.v.nickname });
+      ? await f.post<Schemas["SetOut"][]>(`/api/v1/services/${serviceId}/pairs`, "a duty pair", { ...shared, duty_tag: f.v.tag, standby_tag: f.v.standby })
+      : await f.post<Schemas["SetOut"]>(`/api/v1/services/${serviceId}/sets`, "a pump set", { ...shared, tag: f.v.tag, nickname: f.v.nickname });
     if (made) done();
   };
   return (

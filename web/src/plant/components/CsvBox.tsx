@@ -23,7 +23,7 @@ export function CsvBox({ site }: { site: Site }) {
   const ask = async (body: string, write: boolean) => {
     setError(null);
     try {
-      const told = await outbox.write<Import>("POST", `/api/sites/${site.id}/register.csv`, { text: body, write }, write ? "the register file" : "a look at the register file");
+      const told = await outbox.write<Import>("POST", `/api/v1/sites/${site.id}/register.csv`, { text: body, write }, write ? "the register file" : "a look at the register file");
       setPlan(told);
       if (write) await client.invalidateQueries();
     } catch (e) {
@@ -47,7 +47,7 @@ export function CsvBox({ site }: { site: Site }) {
     <section className="ruled" aria-labelledby="csv-title">
       <h2 id="csv-title">As a file</h2>
       <p className="rowflex" style={{ margin: "8px 0" }}>
-        <a className="btn-line" href={`/api/sites/${site.id}/register.csv`} download="register.csv">Take it out as CSV</a>
+        <a className="btn-line" href={`/api/v1/sites/${site.id}/register.csv`} download="register.csv">Take it out as CSV</a>
         <label className="btn-line" style={{ cursor: "pointer" }}>Bring a CSV in<input className="visually-hidden" type="file" accept=".csv,text/csv" onChange={(e) => { void take(e.target.files?.[0]); e.target.value = ""; }} /></label>
         <span className="mute">One row a set; a figure carries its unit after a bar, as in 11|kW. The file that comes out goes in again.</span>
       </p>

@@ -8,13 +8,13 @@ type Person = Schemas["PersonOut"];
 const ROLES = ["viewer", "technician", "lead", "admin"];
 
 export function People({ site }: { site: Site }) {
-  const people = useGet("/api/sites/{site_id}/people", { site_id: site.id });
+  const people = useGet("/api/v1/sites/{site_id}/people", { site_id: site.id });
   const client = useQueryClient();
   const [error, setError] = useState<unknown>(null);
   const change = async (p: Person, edit: Schemas["PersonEdit"]) => {
     setError(null);
     try {
-      await outbox.write("PATCH", `/api/sites/${site.id}/people/${p.username}`, edit, `rights of ${p.username}`);
+      await outbox.write("PATCH", `/api/v1/sites/${site.id}/people/${p.username}`, edit, `rights of ${p.username}`);
     } catch (e) {
       setError(e);
     }
@@ -55,7 +55,7 @@ function AddPerson({ site }: { site: Site }) {
     setError(null);
     try {
       // Not through the outbox: a password is never kept on the device.
-      setMade((await send("POST", `/api/sites/${site.id}/people`, { ...v, password: word })) as Person);
+      setMade((await send("POST", `/api/v1/sites/${site.id}/people`, { ...v, password: word })) as Person);
       draft.done(start);
       setWord("");
       await client.invalidateQueries();

@@ -35,7 +35,7 @@ function familyOf(kind: string): string {
 }
 
 export function PlateForm({ component, done }: { component: Component; done: () => void }) {
-  const schema = useSchema(`/api/plates/${component.kind}/schema`);
+  const schema = useSchema(`/api/v1/plates/${component.kind}/schema`);
   return <Ready query={schema}>{(s) => <Stamped component={component} schema={s} done={done} />}</Ready>;
 }
 
@@ -57,7 +57,7 @@ function Stamped({ component: c, schema, done }: { component: Component; schema:
     setBusy(true);
     setError(null);
     try {
-      await outbox.write<Schemas["ComponentOut"]>("POST", `/api/components/${c.id}/plates`, { expected_version: version, plate, reason }, `plate of ${c.label}`);
+      await outbox.write<Schemas["ComponentOut"]>("POST", `/api/v1/components/${c.id}/plates`, { expected_version: version, plate, reason }, `plate of ${c.label}`);
       draft.done(start);
       await client.invalidateQueries();
       done();

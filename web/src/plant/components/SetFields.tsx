@@ -19,7 +19,7 @@ export function SetFields({ set, done }: { set: SetOut; done: () => void }) {
   const save = async () => {
     setError(null);
     try {
-      await outbox.write("PUT", `/api/sets/${set.id}`, v, `${set.tag}: edit`);
+      await outbox.write("PUT", `/api/v1/sets/${set.id}`, v, `${set.tag}: edit`);
       draft.done(start);
       await client.invalidateQueries();
       done();

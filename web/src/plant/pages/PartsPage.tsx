@@ -64,7 +64,7 @@ function Place({ set, part, component, admin, zone }: { set: SetOut; part: Schem
 
 function Versions({ id, zone }: { id: number; zone: string }) {
   const me = useMe();
-  const rows = useGet("/api/components/{component_id}/plates", { component_id: id });
+  const rows = useGet("/api/v1/components/{component_id}/plates", { component_id: id });
   return <Ready query={rows}>{(list) => <ul className="hist">{list.map((v) => <li key={v.version}>Version {v.version}, {dayTime(v.at, zone, me.locale)}, {v.by || "—"}: “{v.reason}”</li>)}</ul>}</Ready>;
 }
 
@@ -72,7 +72,7 @@ function Swap({ set, part, zone, done }: { set: SetOut; part: Schemas["Part"]; z
   const register = useRegister(set.site_id);
   const { now } = useSession();
   const client = useQueryClient();
-  const [start] = useState({ component: "", kind: part.holds[0] ?? "", label: "", at: localField(now(), zone), note: "" });
+  const [start] = useState({ component: "", kind: part.holds[0] ?? "", label: "", at: "", note: "" });
   const draft = useDraft(`swap:${set.id}:${part.id}`, start);
   const [error, setError] = useState<ApiError | unknown>(null);
   const v = draft.value;
@@ -82,17 +82,17 @@ function Swap({ set, part, zone, done }: { set: SetOut; part: Schemas["Part"]; z
     try {
       let id = Number(v.component);
       if (!v.component) {
-        const made = await outbox.write<Component>("POST", `/api/sites/${set.site_id}/components`, { kind: v.kind, label: v.label || `${set.tag} ${part.title.toLowerCase()}` }, "a new part");
+        const made = await outbox.write<Component>("POST", `/api/v1/sites/${set.site_id}/components`, { kind: v.kind, label: v.label || `${set.tag} ${part.title.toLowerCase()}` }, "a new part");
         id = made.id;
         set1({ component: String(id) });
       }
-      await outbox.write("POST", `/api/sets/${set.id}/fittings`, { slot: part.id, component_id: id, from_at: instant(v.at, zone), note: v.note }, `${set.tag}: fitting`);
+      await outbox.write("POST", `/api/v1/sets/${set.id}/fittings`, { slot: part.id, component_id: id, from_at: v.at === "" ? now().toISOString() : instant(v.at, zone), note: v.note }, `${set.tag}: fitting`);
       draft.done(start);
       await client.invalidateQueries();
       done();
     } catch (e) {
       setError(e);
-      await client.invalidateQueries({ queryKey: ["/api/sites/{site_id}/register"] });
+      await client.invalidateQueries({ queryKey: ["/api/v1/sites/{site_id}/register"] });
     }
   };
   const spares = register.data?.spares.filter((c) => part.holds.includes(c.kind)) ?? [];
@@ -106,7 +106,7 @@ function Swap({ set, part, zone, done }: { set: SetOut; part: Schemas["Part"]; z
           </select></div>
         {!v.component && part.holds.length > 1 && <div className="field"><label htmlFor={`ki${part.id}`}>Kind</label><select id={`ki${part.id}`} value={v.kind} onChange={(e) => set1({ kind: e.target.value })}>{part.holds.map((k) => <option key={k} value={k}>{k.replace("_", " ")}</option>)}</select></div>}
         {!v.component && <div className="field"><label htmlFor={`la${part.id}`}>Its name</label><input id={`la${part.id}`} value={v.label} placeholder={`${set.tag} ${part.title.toLowerCase()}`} onChange={(e) => set1({ label: e.target.value })} /></div>}
-        <div className="field"><label htmlFor={`at${part.id}`}>Since ({zone})</label><input id={`at${part.id}`} type="datetime-local" value={v.at} onChange={(e) => set1({ at: e.target.value })} /></div>
+        <div className="field"><label htmlFor={`at${part.id}`}>Since ({zone})</label><input id={`at${part.id}`} type="datetime-local" value={v.at || localField(now(), zone)} onChange={(e) => set1({ at: e.target.value })} /></div>
         <div className="field"><label htmlFor={`no${part.id}`}>Why</label><input id={`no${part.id}`} value={v.note} onChange={(e) => set1({ note: e.target.value })} /></div>
       </div>
       <p className="mute" style={{ margin: "6px 0" }}>What stands there now becomes a spare, and its history goes with it.</p>

@@ -15,6 +15,6 @@ class Command(BaseCommand):
         api = import_string("hurbin_server.api.api")
         self.stdout.write(
             json.dumps(
-                api.get_openapi_schema(path_prefix="/api/"), indent=1, sort_keys=True, ensure_ascii=False
+                api.get_openapi_schema(path_prefix="/api/v1/"), indent=1, sort_keys=True, ensure_ascii=False
             )
         )

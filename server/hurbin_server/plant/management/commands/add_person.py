@@ -36,6 +36,6 @@ class Command(BaseCommand):
                         Membership(user=user, site=s, role="admin") for s in Site.objects.all()
                     )
         except Refused as error:
-            self.stderr.write(error.body.message)
+            self.stderr.write(error)
             raise SystemExit(1) from None
         self.stdout.write(f"{name} can sign in." + ("" if given else f" Password: {word}"))

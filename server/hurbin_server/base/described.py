@@ -1,0 +1,47 @@
+"""The API as it is described: each answer under its own media type."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import NinjaAPI
+from ninja.openapi.schema import OpenAPISchema
+from ninja.renderers import BaseRenderer
+from pydantic_core import to_json
+
+from .errors import PROBLEM
+
+CSV, PDF, JPEG = "text/csv", "application/pdf", "image/jpeg"
+_MEDIA = "x-media"
+
+
+def media(kind: str) -> dict[str, Any]:
+    """For `openapi_extra` of an operation whose good answer is a file of this kind."""
+    return {_MEDIA: kind}
+
+
+class Json(BaseRenderer):
+    """Answers as pydantic writes them: the same bytes whether an answer is new or was kept."""
+
+    media_type = "application/json"
+
+    def render(self, request: HttpRequest, data: Any, *, response_status: int) -> bytes:
+        return to_json(data)
+
+
+class DescribedAPI(NinjaAPI):
+    def get_openapi_schema(self, **kwargs: Any) -> OpenAPISchema:
+        schema = super().get_openapi_schema(**kwargs)
+        for operations in schema["paths"].values():
+            for operation in operations.values():
+                kind = operation.pop(_MEDIA, None)
+                for status, answer in operation["responses"].items():
+                    if "content" not in answer:
+                        continue
+                    if int(status) >= 400:
+                        answer["content"] = {PROBLEM: next(iter(answer["content"].values()))}
+                    elif kind is not None:
+                        text = {"type": "string"} if kind == CSV else {"type": "string", "format": "binary"}
+                        answer["content"] = {kind: {"schema": text}}
+        return schema

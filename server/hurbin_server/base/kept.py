@@ -1,0 +1,97 @@
+"""Reads that are kept for a while in this process, and may be thrown away at any time.
+
+What is kept carries the numbers of everything it was read from (`versions`), the rules and the reader; it is
+good while none has grown and no date of its own has passed. Nothing here is the truth of anything.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import threading
+from collections import OrderedDict
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, Generic, TypeVar
+
+from django.http import HttpRequest, HttpResponse, HttpResponseNotModified
+
+from hurbin_core.base import rules_version
+
+from .clock import now
+
+T = TypeVar("T")
+
+
+@dataclass(frozen=True, slots=True)
+class Held(Generic[T]):
+    stamp: str
+    until: datetime | None
+    what: T
+
+
+class Kept(Generic[T]):
+    """The last `most` things read under this name, the least used thrown out first."""
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._held: OrderedDict[Hashable, Held[T]] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def get(self, key: Hashable) -> Held[T] | None:
+        with self._lock:
+            found = self._held.get(key)
+            if found is not None:
+                self._held.move_to_end(key)
+            return found
+
+    def good(self, key: Hashable, stamp: str) -> T | None:
+        """What is kept under this key, if it was read in this state and no date of it has passed."""
+        found = self.get(key)
+        if found is None or found.stamp != stamp or (found.until is not None and now() >= found.until):
+            return None
+        return found.what
+
+    def put(self, key: Hashable, stamp: str, until: datetime | None, what: T) -> None:
+        with self._lock:
+            self._held[key] = Held(stamp, until, what)
+            self._held.move_to_end(key)
+            while len(self._held) > self._most:
+                self._held.popitem(last=False)
+
+    def clear(self) -> None:
+        with self._lock:
+            self._held.clear()
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    body: bytes
+    tag: str
+
+
+pages: Kept[Page] = Kept(256)
+
+
+def page(
+    request: HttpRequest, key: Hashable, stamp: str, make: Callable[[], tuple[Any, datetime | None]]
+) -> HttpResponse:
+    """A page as JSON: as it was kept, or made now. 304 when the reader has it already.
+
+    `stamp`: the state of everything it is read from, taken before it is read. `make` gives the page's model
+    and the first moment at which it says something else by itself.
+    """
+    stamp = f"{rules_version()}·{stamp}"
+    found = pages.good(key, stamp)
+    if found is None:
+        model, until = make()
+        body = model.model_dump_json().encode()
+        found = Page(body, f'"{hashlib.sha256(body).hexdigest()[:32]}"')
+        pages.put(key, stamp, until, found)
+    if found.tag in request.headers.get("If-None-Match", "").replace("W/", ""):
+        answer: HttpResponse = HttpResponseNotModified()
+    else:
+        answer = HttpResponse(found.body, content_type="application/json")
+    answer["ETag"] = found.tag
+    answer["Cache-Control"] = "private, no-cache"
+    return answer
