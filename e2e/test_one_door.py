@@ -31,14 +31,14 @@ def offline(page: Page, cut: bool) -> None:
 
 
 def test_a_refusal_that_nobody_saw_stays_until_somebody_has(open_as: Opener, stack: Stack) -> None:
-    number = number_of(stack, "KELP-22")
+    number = number_of(stack, "BOIL-02")
     lead = open_as("teodor")
     change = "e2e-change-of-two-people"
     at = lead.evaluate("async () => (await (await fetch('/api/v1/session')).json()).now")
     said = {"uuid": change, "at": at, "kind": "jumper", "place": "terminal 14 of panel C"}
     send(lead, f"/api/v1/sets/{number}/changes", said)
     page = open_as("saskia")
-    set_page(page, stack, "KELP-22")
+    set_page(page, stack, "BOIL-02")
     tag = page.get_by_test_id("change").filter(has_text="terminal 14 of panel C")
     tag.get_by_label("How it was put right").fill("jumper taken out, restarted")
     offline(page, True)
@@ -87,9 +87,9 @@ def test_a_set_is_one_request_after_the_shell_and_an_idle_tab_is_nearly_silent(
 
 def test_what_another_enters_is_seen_without_a_reload(open_as: Opener, stack: Stack) -> None:
     page, other = open_as("saskia"), open_as("jun")
-    set_page(page, stack, "LIFT-63")
+    set_page(page, stack, "BOIL-02")
     expect(page.get_by_test_id("set-verdict")).to_be_visible()
-    number = number_of(stack, "LIFT-63")
+    number = number_of(stack, "BOIL-02")
     at = other.evaluate("async () => (await (await fetch('/api/v1/session')).json()).now")
     said = {"uuid": "e2e-seen-by-others", "at": at, "kind": "jumper", "place": "over the dock wall"}
     send(other, f"/api/v1/sets/{number}/changes", said)
@@ -142,7 +142,7 @@ def test_a_photo_of_48_megapixels_is_made_small_on_the_phone_and_waits_without_a
     writer.add_blank_page(300, 200)
     writer.write(paper)
     page = open_as("jun", phone=True)
-    set_page(page, stack, "LIFT-63")
+    set_page(page, stack, "BOIL-02")
     box = page.get_by_test_id("pictures")
     box.get_by_label("What it shows").fill("wet gland")
     box.get_by_label("Of which part").select_option("motor")
@@ -164,7 +164,7 @@ def test_a_photo_of_48_megapixels_is_made_small_on_the_phone_and_waits_without_a
     page.wait_for_function("() => document.querySelector('[data-testid=pictures] img').naturalWidth === 1600")
     page.reload()
     expect(kept).to_be_visible()
-    expect(box).to_contain_text("LIFT-63 motor")
+    expect(box).to_contain_text("BOIL-02 motor")
     box.get_by_label("What it shows").fill("maker’s sheet")
     box.get_by_label("Add a document, PDF").set_input_files(paper)
     expect(box.get_by_role("link", name="maker’s sheet, PDF, 1 page")).to_be_visible()

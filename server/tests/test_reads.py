@@ -14,7 +14,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from hurbin_core.catalogue import bench as find_bench, benches
-from hurbin_server.base import clock
+from hurbin_server.base import clock, kept
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
 from hurbin_server.logbook.services import reads
@@ -49,6 +49,21 @@ def test_a_page_is_the_same_until_something_moved(
     after = page(tia, where, first["ETag"])
     assert after.status_code == 200
     assert after["ETag"] != first["ETag"]
+
+
+def test_what_is_kept_has_bounds_and_the_least_used_goes_first() -> None:
+    held: kept.Kept[str] = kept.Kept(3, room=10, weigh=len)
+    for key in "abc":
+        held.put(key, "s", None, key * 2)
+    assert held.good("a", "s") == "aa"
+    held.put("d", "s", None, "dd")
+    assert [held.good(k, "s") for k in "abcd"] == ["aa", None, "cc", "dd"]
+    held.put("e", "s", None, "e" * 9)
+    assert [held.good(k, "s") for k in "acde"] == [None, None, None, "e" * 9]
+    assert held.good("e", "another state") is None
+    past = now() - timedelta(seconds=1)
+    held.put("f", "s", past, "f")
+    assert held.good("f", "s") is None
 
 
 def test_one_readers_page_is_not_anothers(api: Door, site: Site, pump_set: PumpSet) -> None:

@@ -31,10 +31,13 @@ class Held(Generic[T]):
 
 
 class Kept(Generic[T]):
-    """The last `most` things read under this name, the least used thrown out first."""
+    """The last `most` things read under this name, and no more than `room` of them as they are weighed; the
+    least used are thrown out first.
+    """
 
-    def __init__(self, most: int) -> None:
-        self._most = most
+    def __init__(self, most: int, room: int = 0, weigh: Callable[[T], int] = lambda _: 0) -> None:
+        self._most, self._room, self._weigh = most, room, weigh
+        self._taken = 0
         self._held: OrderedDict[Hashable, Held[T]] = OrderedDict()
         self._lock = threading.Lock()
 
@@ -54,14 +57,17 @@ class Kept(Generic[T]):
 
     def put(self, key: Hashable, stamp: str, until: datetime | None, what: T) -> None:
         with self._lock:
+            old = self._held.pop(key, None)
             self._held[key] = Held(stamp, until, what)
-            self._held.move_to_end(key)
-            while len(self._held) > self._most:
-                self._held.popitem(last=False)
+            self._taken += self._weigh(what) - (self._weigh(old.what) if old is not None else 0)
+            while len(self._held) > self._most or (self._taken > self._room and len(self._held) > 1):
+                gone = self._held.popitem(last=False)[1]
+                self._taken -= self._weigh(gone.what)
 
     def clear(self) -> None:
         with self._lock:
             self._held.clear()
+            self._taken = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +76,7 @@ class Page:
     tag: str
 
 
-pages: Kept[Page] = Kept(256)
+pages: Kept[Page] = Kept(512, room=64_000_000, weigh=lambda p: len(p.body))
 
 
 def page(

@@ -151,6 +151,29 @@ class Series(models.Model):
     leg = models.CharField(max_length=10, blank=True, db_collation=EXACT)
     conditions = models.CharField(max_length=200, blank=True, db_collation=EXACT)
     unit = models.CharField(max_length=12, db_collation=EXACT)
+    # Long enough that its days are kept in one row each (`services.rolling`).
+    rolled = models.BooleanField(default=False)
+
+
+class DayRoll(models.Model):
+    """One day of a long series: its lowest and its highest live point. Made again from the points whenever
+    one of them changes; what plots of years are drawn from.
+    """
+
+    series = models.ForeignKey(Series, on_delete=models.CASCADE, related_name="days")
+    day = models.DateField()
+    n = models.PositiveIntegerField()
+    low = models.FloatField()
+    low_at = models.DateTimeField()
+    low_bound = models.CharField(max_length=10, db_collation=EXACT)
+    low_record = models.BigIntegerField()
+    high = models.FloatField()
+    high_at = models.DateTimeField()
+    high_bound = models.CharField(max_length=10, db_collation=EXACT)
+    high_record = models.BigIntegerField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["series", "day"], name="day_once")]
 
 
 class Point(models.Model):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from hurbin_core.base import MEASURANDS, UNITS, Bound, Limits, Prefs, Quantity, from_metric, show, write
 from hurbin_core.logbook import (
     Conditions,
@@ -22,17 +24,20 @@ from .models import Point, Series
 from .querysets import event_out
 from .schemas import EventOut, TrendLimit, TrendOut, TrendPath, TrendPoint, TrendTwin
 from .services.casing import overrides_for
+from .services.rolling import days_of
 
 WIDE = 480
+TAIL = 200
 
 
-def points_of(series_id: int) -> tuple[list[float], list[float], list[str], list[int]]:
-    """All live points of a series, by time: seconds, metric values, bounds, records."""
-    rows = (
-        Point.objects.filter(series_id=series_id, live=True)
-        .order_by("taken_at")
-        .values_list("taken_at", "value", "bound", "record_id")
-    )
+def points_of(
+    series_id: int, since: datetime | None = None
+) -> tuple[list[float], list[float], list[str], list[int]]:
+    """The live points of a series, by time, from a time on: seconds, metric values, bounds, records."""
+    found = Point.objects.filter(series_id=series_id, live=True)
+    if since is not None:
+        found = found.filter(taken_at__gte=since)
+    rows = found.order_by("taken_at").values_list("taken_at", "value", "bound", "record_id")
     times, values, bounds, records = [], [], [], []
     for t, v, b, r in rows.iterator(chunk_size=5000):
         times.append(t.timestamp())
@@ -42,15 +47,27 @@ def points_of(series_id: int) -> tuple[list[float], list[float], list[str], list
     return times, values, bounds, records
 
 
-def thinned(
-    series_id: int, width: int
-) -> tuple[list[tuple[float, float, str, int]], int, list[tuple[float, float, Bound]]]:
-    """The points a plot of this width needs, how many there are, and the last 200 for the trend."""
-    times, values, bounds, records = points_of(series_id)
-    keep = downsample(times, values, width)
-    tail = slice(max(0, len(times) - 200), None)
+Thinned = tuple[list[tuple[float, float, str, int]], int, list[tuple[float, float, Bound]]]
+
+
+def thinned(series_id: int, width: int, rolled: bool = False) -> Thinned:
+    """The points a plot of this width needs, how many there are, and the last 200 for the trend. `rolled`:
+    its days are kept in one row each; only the newest are read point by point.
+    """
+    older: list[tuple[float, float, str, int]] = []
+    before, since = 0, None
+    if rolled:
+        newest = Point.objects.filter(series_id=series_id, live=True).order_by("-taken_at")
+        last = list(newest.values_list("taken_at", flat=True)[:TAIL])
+        if last:
+            since = last[-1].replace(hour=0, minute=0, second=0, microsecond=0)
+            older, before = days_of(series_id, since)
+    times, values, bounds, records = points_of(series_id, since)
+    tail = slice(max(0, len(times) - TAIL), None)
     data = [(t / 86400, v, Bound(b)) for t, v, b in zip(times[tail], values[tail], bounds[tail], strict=True)]
-    return [(times[i], values[i], bounds[i], records[i]) for i in keep], len(times), data
+    every = [*older, *zip(times, values, bounds, records, strict=True)]
+    keep = downsample([p[0] for p in every], [p[1] for p in every], width)
+    return [every[i] for i in keep], len(times) + before, data
 
 
 def trends(user: User, set_id: int, prefs: Prefs) -> list[TrendOut]:
@@ -70,7 +87,7 @@ def trends(user: User, set_id: int, prefs: Prefs) -> list[TrendOut]:
     twin = _twin(row)
     out: list[TrendOut] = []
     for s in wanted.filter(measurand__in=plotted):
-        shown, total, data = thinned(s.pk, WIDE)
+        shown, total, data = thinned(s.pk, WIDE, s.rolled)
         if shown:
             out.append(
                 _trend(s, shown, total, data, events, series_limits(s.measurand, plates, limits), twin, prefs)
@@ -169,7 +186,9 @@ def _beside(
     same = next((x for x in theirs if x.conditions == s.conditions), None)
     if same is not None:
         return TrendTwin(
-            tag=twin[0], points=_shown(thinned(same.pk, WIDE)[0], s.unit, code, prefs), differs=""
+            tag=twin[0],
+            points=_shown(thinned(same.pk, WIDE, same.rolled)[0], s.unit, code, prefs),
+            differs="",
         )
     return (
         TrendTwin(
@@ -190,4 +209,4 @@ def series_points(user: User, series_id: int, width: int) -> list[list[float]]:
     from hurbin_server.plant.access import require
 
     require(user, s.site_id)
-    return [[t, v] for t, v, _, _ in thinned(series_id, width)[0]]
+    return [[t, v] for t, v, _, _ in thinned(series_id, width, s.rolled)[0]]

@@ -1,6 +1,7 @@
 /** Who is signed in, the server's clock, and what happens when the session ends in the middle of something. */
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
+import { DeviceClock } from "./clock";
 import { ApiError, onAnswer, send, setCsrf, type Schemas } from "./client";
 import { useChanges } from "./changes";
 import { outbox } from "./outbox";
@@ -40,16 +41,15 @@ export function SessionProvider({ children }: { children: (loading: boolean, fai
   const [connected, setConnected] = useState(true);
   const client = useQueryClient();
 
-  /** How far this device's clock is off: measured against the middle between asking and hearing. */
+  const [device] = useState(() => new DeviceClock());
   const clock = useCallback((iso: string, asked: number, heard: number) => {
-    const off = new Date(iso).getTime() - (asked + heard) / 2;
-    // An answer that took long tells little; small differences are the way there and back.
-    if (heard - asked < 4000) setOffset((old) => (Math.abs(off - old) > 1000 ? off : old));
-    if (heard - asked < 4000) outbox.clockOff(off);
-  }, []);
-  const take = useCallback((fresh: Session) => {
+    if (!device.measure(iso, asked, heard)) return;
+    setOffset(device.off);
+    outbox.clockOff(device.off);
+  }, [device]);
+  const take = useCallback((fresh: Session, asked = Date.now()) => {
     setCsrf(fresh.csrf);
-    clock(fresh.now, Date.now(), Date.now());
+    clock(fresh.now, asked, Date.now());
     setSession(fresh);
     setFailed(null);
     if (fresh.me) {
@@ -70,8 +70,9 @@ export function SessionProvider({ children }: { children: (loading: boolean, fai
     const cut = () => setConnected(false);
     window.addEventListener("offline", cut);
     const load = () => {
+      const asked = Date.now();
       send("GET", "/api/v1/session")
-        .then((s) => take(s as Session))
+        .then((s) => take(s as Session, asked))
         .catch((e: unknown) => {
           setFailed(e instanceof ApiError ? e : new ApiError(0, "failed", String(e)));
           setTimeout(load, 4000);

@@ -11,12 +11,12 @@ from datetime import timedelta
 from typing import Any
 
 from django.conf import settings
-from django.db import transaction
 
 from hurbin_core.base import HurbinError, decode
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
+from hurbin_server.base.door import act
 from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
 from hurbin_server.plant.access import require, site_for
@@ -25,6 +25,7 @@ from hurbin_server.plant.models import PumpSet
 from ..models import Entry, Finding, ImportRow, Judgement, Point, ReadingsImport, Record, Series, Sheet
 from .finished import Finished, batches
 from .judging import rejudge_newest
+from .rolling import roll
 from .rows import EVERY, judge_rows, open_file
 
 State = ReadingsImport.State
@@ -205,34 +206,36 @@ def _storable(text: str) -> str:
 
 
 def _write(job: ReadingsImport) -> None:
+    act(lambda: _written(job))
+
+
+def _written(job: ReadingsImport) -> None:
+    """The whole of it, in one act: what it moved is told at its end."""
     b, tell = find_bench(job.bench), _tick(job)
     touched: set[int] = set()
     written, keys = 0, dict[str, int]()
     tell(0)
-    with transaction.atomic():
-        for batch in batches(job, EVERY, lambda: tell(job.done)):
-            _write_batch(job, batch, keys)
-            touched |= {f.pump_set for f in batch}
-            written += len(batch)
-            job.done = written
-            tell(written)
-        for n, pump_set in enumerate(
-            PumpSet.objects.filter(pk__in=touched).select_related("site", "service"), 1
-        ):
-            rejudge_newest(pump_set)
-            if n % 20 == 0:
-                tell(job.total)
-        audit.note(
-            job.by,
-            "readings_imported",
-            f"{job.name}: {written} {b.title.lower()}s",
-            site_id=job.site_id,
-            after={"import": job.pk, "records": written},
-        )
-        tell(job.total)
-        ReadingsImport.objects.filter(pk=job.pk).update(
-            state=State.WRITTEN, finished_at=now(), lease_until=None, done=job.total
-        )
+    for batch in batches(job, EVERY, lambda: tell(job.done)):
+        _write_batch(job, batch, keys)
+        touched |= {f.pump_set for f in batch}
+        written += len(batch)
+        job.done = written
+        tell(written)
+    for n, pump_set in enumerate(PumpSet.objects.filter(pk__in=touched).select_related("site", "service"), 1):
+        rejudge_newest(pump_set)
+        if n % 20 == 0:
+            tell(job.total)
+    audit.note(
+        job.by,
+        "readings_imported",
+        f"{job.name}: {written} {b.title.lower()}s",
+        site_id=job.site_id,
+        after={"import": job.pk, "records": written},
+    )
+    tell(job.total)
+    ReadingsImport.objects.filter(pk=job.pk).update(
+        state=State.WRITTEN, finished_at=now(), lease_until=None, done=job.total
+    )
 
 
 def _write_batch(job: ReadingsImport, batch: list[Finished], keys: dict[str, int]) -> None:
@@ -294,6 +297,7 @@ def _write_batch(job: ReadingsImport, batch: list[Finished], keys: dict[str, int
         ]
     Finding.objects.bulk_create(findings)
     Point.objects.bulk_create(points)
+    roll((p.series_id, p.taken_at) for p in points)
 
 
 def _known(keys: dict[str, int], lacking: list[Series]) -> None:

@@ -19,6 +19,7 @@ from ..models import Entry as StoredEntry, Finding, Judgement, Point, Record, Se
 from ..signals import Day
 from .answers import SETTLED, answer
 from .casing import case_for
+from .rolling import roll
 
 _ADAPTERS: dict[str, TypeAdapter[Any]] = {}
 
@@ -55,6 +56,7 @@ def write_judgement(
     text = case.model_dump_json(exclude_defaults=True)
     kept(evaluation)
     Judgement.objects.filter(record=record, newest=True).update(newest=False)
+    gone = list(Point.objects.filter(record=record, live=True).values_list("series_id", flat=True))
     Point.objects.filter(record=record, live=True).update(live=False)
     Finding.objects.filter(record=record, live=True).update(live=False)
     judgement = Judgement.objects.create(
@@ -88,6 +90,7 @@ def write_judgement(
         )
         for i, p in enumerate(evaluation.points)
     )
+    roll((s, record.taken_at) for s in {*series, *gone})
     return judgement
 
 

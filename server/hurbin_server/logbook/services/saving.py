@@ -25,6 +25,7 @@ from .answers import answer
 from .casing import case_for
 from .effects import perform
 from .judging import entries_of, evaluation_of, questions_of, write_judgement
+from .rolling import roll
 from .sheets import closed_before, filed_on, not_on_file, signed, the_one, write_entries
 
 
@@ -224,6 +225,7 @@ def _write(
     if old is not None:
         Record.objects.filter(pk=old.pk).update(live=False)
         Point.objects.filter(record=old).update(live=False)
+        roll((s, old.taken_at) for s in Point.objects.filter(record=old).values_list("series_id", flat=True))
         Finding.objects.filter(record=old).update(live=False)
     return Record.objects.create(
         sheet=sheet,

@@ -14,15 +14,17 @@ from django.core.management.base import BaseCommand
 from django.db import DatabaseError, close_old_connections
 
 from hurbin_server.logbook.services.importing import reap_all
+from hurbin_server.logbook.services.rolling import roll_long
 
 LOOK_S = 5.0
+ROLL_S = 600.0
 
 
 class Command(BaseCommand):
     help = "Run tasks until told to stop."
 
     def handle(self, *args: Any, **options: Any) -> None:
-        self.going = True
+        self.going, self.rolled = True, 0.0
         signal.signal(signal.SIGTERM, self._stop)
         signal.signal(signal.SIGINT, self._stop)
         child = self._start()
@@ -54,5 +56,8 @@ class Command(BaseCommand):
         try:
             close_old_connections()
             reap_all()
+            if time.monotonic() - self.rolled > ROLL_S:
+                self.rolled = time.monotonic()
+                roll_long()
         except DatabaseError as error:
             self.stderr.write(f"the database does not answer: {error}")
