@@ -6,13 +6,10 @@ import gzip
 import http.client
 import json
 import os
-import statistics
 import subprocess
 import sys
 import time
-import uuid
-from collections.abc import Callable
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -25,131 +22,22 @@ from django.test import Client  # noqa: E402
 
 from hurbin_core.catalogue import bench  # noqa: E402
 from hurbin_server.base.models import User  # noqa: E402
-from hurbin_server.logbook.models import PartState, Point, Record, Series  # noqa: E402
+from hurbin_server.logbook.models import Point, Record  # noqa: E402
 from hurbin_server.logbook.services.casing import case_for  # noqa: E402
 from hurbin_server.logbook.services.judging import entries_of  # noqa: E402
-from hurbin_server.logbook.services.saving import save_record  # noqa: E402
 from hurbin_server.logbook.trends import thinned  # noqa: E402
 from hurbin_server.plant.models import PumpSet, Site  # noqa: E402
 from hurbin_server.plant.services.parts import new_plate  # noqa: E402
-from hurbin_server.plant.services.people import make_user  # noqa: E402
 from hurbin_server.plant.services.places import make_service, make_set, make_site  # noqa: E402
 
-from . import bench_core  # noqa: E402
+from . import bench_core, bench_server  # noqa: E402
+from .bench_data import FILE_ROWS, PLATE, WORD, entry, many_points, measurer, overload, plant  # noqa: E402
 from .bench_page import HEAD, here, ms, put_head, put_section  # noqa: E402
 from .bench_readings import forecasts, import_rows  # noqa: E402
 from .bench_shims import keystrokes, shim_plans  # noqa: E402
+from .bench_times import Row, line, times  # noqa: E402
 from .serving import start_gunicorn, wait_healthy  # noqa: E402
 from .state import LOGS, ROOT, WEB, free_port  # noqa: E402
-
-WORD = "bench-figures-7"
-FILE_ROWS = int(os.environ.get("HURBIN_BENCH_ROWS", "100000"))
-PLATE = {
-    "volts_low": {"text": "400", "unit": "V"},
-    "amps_low": {"text": "20", "unit": "A"},
-    "service_factor": {"text": "1.15"},
-}
-Row = tuple[str, str, str, str, str, str]
-
-
-def body(amps: tuple[str, str, str]) -> dict[str, Any]:
-    out: dict[str, Any] = {"read_at": "motor_leads", "valve": "open", "coupled": True}
-    out |= {f"volts_{k}": {"text": v, "unit": "V"} for k, v in (("12", "400"), ("23", "402"), ("31", "399"))}
-    return out | {f"amps_{k}": {"text": v, "unit": "A"} for k, v in zip("123", amps, strict=True)}
-
-
-def entry(days_ago: float, amps: tuple[str, str, str] = ("15.1", "15.0", "14.9")) -> dict[str, Any]:
-    return {
-        "uuid": str(uuid.uuid4()),
-        "taken_at": datetime.now(UTC) - timedelta(days=days_ago),
-        "device": "bench",
-        "body": body(amps),
-    }
-
-
-def plant(user: User) -> tuple[Site, list[PumpSet]]:
-    """One site with 2,000 sets, their part states written as the save service writes them for the first of
-    them.
-    """
-    site = make_site(user, {"code": "BENCH", "name": "Bench", "time_zone": "UTC", "altitude_m": None})
-    rows: list[PumpSet] = []
-    for s in range(40):
-        service = make_service(user, site.pk, {"code": f"S{s}", "name": f"Service {s}"})
-        rows += [
-            make_set(
-                user,
-                service.pk,
-                {"tag": f"S{s}-{i}", "name": f"Set {i}", "kind": "base_mounted", "pair": f"p{i // 2}"},
-            )
-            for i in range(50)
-        ]
-    first = rows[0]
-    motor = first.fittings.get(slot="motor").component
-    new_plate(user, motor.pk, 0, PLATE, "bench")
-    for days in range(36 * 30, 0, -30):
-        save_record(user, first.pk, "running_check", str(uuid.uuid4()), [entry(days)])
-    states = list(
-        PartState.objects.filter(pump_set=first).values(
-            "part", "verdict", "by", "question", "reason", "line", "taken_at", "due"
-        )
-    )
-    PartState.objects.bulk_create(
-        [PartState(pump_set=r, **s) for r in rows[1:] for s in states], batch_size=2000
-    )
-    overload(user, rows[-1])
-    return site, rows
-
-
-def overload(user: User, row: PumpSet) -> None:
-    """One set that needs a person, so that a small plant and a large one have the same to say."""
-    new_plate(user, row.fittings.get(slot="motor").component.pk, 0, PLATE, "bench")
-    save_record(user, row.pk, "running_check", str(uuid.uuid4()), [entry(1, ("24", "24.1", "23.9"))])
-
-
-def many_points(row: PumpSet, n: int = 200_000) -> int:
-    held = Point.objects.filter(series__component__isnull=False, live=True).first()
-    assert held is not None
-    series = Series.objects.create(
-        key=uuid.uuid4().hex, site=row.site, pump_set=row, measurand="pressure", unit="kPa"
-    )
-    start = datetime.now(UTC) - timedelta(days=n / 96)
-    for at in range(0, n, 10_000):
-        Point.objects.bulk_create(
-            Point(
-                series=series,
-                taken_at=start + timedelta(minutes=15 * i),
-                value=300 + (i * 7919 % 101) / 10,
-                judgement_id=held.judgement_id,
-                record_id=held.record_id,
-            )
-            for i in range(at, at + 10_000)
-        )
-    return series.pk
-
-
-def times(fn: Callable[[], Any], n: int) -> list[float]:
-    out = []
-    for _ in range(n):
-        begun = time.perf_counter()
-        fn()
-        out.append(time.perf_counter() - begun)
-    return out
-
-
-def p95(values: list[float]) -> float:
-    return sorted(values)[int(0.95 * (len(values) - 1))]
-
-
-def line(name: str, ours: list[float], theirs: list[float], aim: float) -> Row:
-    ratio = statistics.median(ours) / statistics.median(theirs)
-    return (
-        name,
-        f"{ms(statistics.median(ours))} (p95 {ms(p95(ours))})",
-        f"{ms(statistics.median(theirs))} (p95 {ms(p95(theirs))})",
-        f"{ratio:.2f}",
-        f"≤ {aim:g}",
-        "met" if ratio <= aim else "missed",
-    )
 
 
 def endpoints(row: PumpSet) -> Row:
@@ -193,7 +81,7 @@ def endpoints(row: PumpSet) -> Row:
             assert ask("POST", "/api/v1/benches/running_check/evaluate", sheet, head)[0].status == 200
 
         def unjudged() -> None:
-            assert ask("GET", f"/api/v1/benches/running_check/context/{row.pk}", None, head)[0].status == 200
+            assert ask("GET", f"/api/v1/benches/running_check/case/{row.pk}", None, head)[0].status == 200
 
         for _ in range(20):
             judged(), unjudged()
@@ -201,7 +89,7 @@ def endpoints(row: PumpSet) -> Row:
         for _ in range(200):
             ours += times(judged, 1)
             theirs += times(unjudged, 1)
-        return line("(a) evaluate endpoint / context endpoint", ours, theirs, 1.5)
+        return line("(a) evaluate endpoint / case endpoint", ours, theirs, 1.5)
     finally:
         os.kill(pid, 15)
         os.waitpid(pid, 0)
@@ -343,9 +231,7 @@ def alignment() -> None:
     """The figures of the alignment bench alone: a section of docs/bench.md of their own, renewed by
     themselves.
     """
-    user = make_user("bench", "Bench", WORD)[0]
-    user.may_make_sites = True
-    user.save()
+    user = measurer()
     site = make_site(user, {"code": "BENCH", "name": "Bench", "time_zone": "UTC", "altitude_m": None})
     service = make_service(user, site.pk, {"code": "S0", "name": "Service"})
     row = make_set(user, service.pk, {"tag": "S0-0", "name": "Set", "kind": "base_mounted"})
@@ -372,9 +258,7 @@ def alignment() -> None:
 
 
 def main() -> None:
-    user = make_user("bench", "Bench", WORD)[0]
-    user.may_make_sites = True
-    user.save()
+    user = measurer()
     print("  making 2,000 sets and 200,000 points")
     site, rows = plant(user)
     series = many_points(rows[0])
@@ -431,4 +315,5 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    {"alignment": alignment, "core": bench_core.main}.get("".join(sys.argv[1:]), main)()
+    parts = {"alignment": alignment, "core": bench_core.main, "server": bench_server.main}
+    parts.get("".join(sys.argv[1:]), main)()
