@@ -52,11 +52,11 @@ function RecordOf({ record: r, draw }: { record: RecordOut; draw?: ((r: RecordOu
       </div>}
       {typeof r.body.note === "string" && r.body.note && <p>“{r.body.note}”</p>}
       {draw?.(r)}
+      <div className="ruled"><Judged answer={r.evaluation} /></div>
       {set && <div className="ruled">
         <Pictures setId={r.set_id} tag={set.tag} zone={zone} may={set.may !== "viewer"} of={r.entries} />
         {set.may !== "viewer" && r.entries.length > 0 && <AddPicture setId={r.set_id} tag={set.tag} entry={r.entries.at(-1) ?? ""} />}
       </div>}
-      <div className="ruled"><Judged answer={r.evaluation} /></div>
       <div className="savebar noprint">
         <a className="btn-line" href={`/api/v1/records/${r.id}/certificate.pdf`} download>Certificate, PDF</a>
         {r.correctable && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=pencil`}>Try a figure in pencil</Link>}
