@@ -111,10 +111,25 @@ def _no_writing(execute: Any, sql: str, params: Any, many: bool, context: Any) -
     return execute(sql, params, many, context)
 
 
+# What one read has looked up already of who may see what: of one moment, so it is asked once.
+looked_up: ContextVar[dict[Any, Any] | None] = ContextVar("looked_up", default=None)
+
+
+@contextmanager
+def one_moment() -> Iterator[None]:
+    """A snapshot in which who may see what is looked up once."""
+    token = looked_up.set({})
+    try:
+        with snapshot():
+            yield
+    finally:
+        looked_up.reset(token)
+
+
 def _read(view: Callable[..., Any]) -> Callable[..., Any]:
     @functools.wraps(view)
     def read(request: HttpRequest, *args: Any, **kwargs: Any) -> Any:
-        with snapshot(), connection.execute_wrapper(_no_writing):
+        with one_moment(), connection.execute_wrapper(_no_writing):
             return view(request, *args, **kwargs)
 
     return read
@@ -148,7 +163,9 @@ def _write(view: Callable[..., Any]) -> Callable[..., Any]:
 
 
 def judges_only(view: Callable[..., Any]) -> Callable[..., Any]:
-    """Mark a POST that changes nothing; what it reads anew it reads in a `snapshot` of its own."""
+    """Mark a POST that changes nothing, or a page that is mostly kept: what it reads anew it reads in one
+    moment of its own, and what is kept costs none.
+    """
     view.judges_only = True  # type: ignore[attr-defined]
     return view
 

@@ -45,11 +45,17 @@ def of_site(site: int) -> str:
 
 
 def stamp(keys: Iterable[Key], site: int) -> str:
-    """The state of these and of the site's vans, in one short word; what never moved has no part in it."""
-    wanted = {(k.kind, k.ref) for k in keys}
-    rows = Version.objects.filter(Q(ref__in={ref for _, ref in wanted}) | Q(kind="van"), site=site)
-    found = sorted(rows.values_list("kind", "ref", "n"))
-    return ",".join(f"{k[0]}{ref}:{n}" for k, ref, n in found if k == "van" or (k, ref) in wanted)
+    """The state of these and of the site's vans, in one short word: each number only grows, so their sum
+    changes with every act that moved one of them.
+    """
+    wanted = Q(kind="van")
+    by_kind: dict[str, list[int]] = {}
+    for k in keys:
+        by_kind.setdefault(k.kind, []).append(k.ref)
+    for kind, refs in by_kind.items():
+        wanted |= Q(kind=kind, ref__in=refs)
+    found = Version.objects.filter(wanted, site=site).aggregate(many=Count("id"), total=Sum("n"))
+    return f"{found['many']}.{found['total'] or 0}"
 
 
 def since(sites: Iterable[int], at: datetime) -> list[Version]:

@@ -20,7 +20,7 @@ from hurbin_core.base import (
     to_metric,
 )
 from hurbin_server.base import versions
-from hurbin_server.base.door import DoorRouter
+from hurbin_server.base.door import DoorRouter, judges_only
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.kept import page
 from hurbin_server.base.models import User
@@ -50,6 +50,7 @@ router = DoorRouter(tags=["logbook"])
 
 
 @router.get("/sites/{site_id}/plant", response={200: PlantOut, **ERRORS}, operation_id="plant")
+@judges_only
 def plant(request: HttpRequest, site_id: int) -> HttpResponse:
     prefs = prefs_of(request.user)
     role = require(request.user, site_id)

@@ -6,7 +6,7 @@ from collections import defaultdict
 from datetime import datetime, timedelta
 from typing import Any
 
-from django.db.models import Q
+from django.db.models import Max, Q
 
 from hurbin_core.base import (
     MEASURANDS,
@@ -22,7 +22,7 @@ from hurbin_core.base import (
     worst,
     write,
 )
-from hurbin_core.catalogue import bench as find_bench, benches
+from hurbin_core.catalogue import bench as find_bench
 from hurbin_core.logbook import PartVerdict, attention, behind, clock_word, never_checked, overdue
 from hurbin_server.base.clock import now
 from hurbin_server.base.cursors import cursor, read_cursor
@@ -31,7 +31,7 @@ from hurbin_server.base.models import User
 from hurbin_server.plant.access import require, set_for, site_for
 from hurbin_server.plant.models import Event, Fitting, PumpSet, Service
 
-from .models import PartState, Point, Record, Sheet
+from .models import Judgement, PartState, Point, Record, Sheet
 from .schemas import (
     EntryOut,
     EventOut,
@@ -219,15 +219,16 @@ def set_state(user: User, set_id: int, prefs: Prefs) -> SetStateOut:
         for r in PartState.objects.filter(pump_set=row).values_list(*_STATE, "reason")
     ] or [never_checked(as_of)]
     figures = []
-    for b in benches():
-        last = Record.objects.filter(pump_set=row, bench=b.name, live=True).order_by("-taken_at").first()
-        for p in (
-            Point.objects.filter(record=last, live=True).select_related("series") if last is not None else []
-        ):
-            kind = MEASURANDS[p.series.measurand]
-            if kind.plot and not p.series.leg:
-                shown = show(Quantity(value=p.value, unit=p.series.unit, bound=p.bound), prefs)
-                figures.append(LastFigure(part=kind.part, label=kind.label, shown=shown, taken_at=p.taken_at))
+    newest = Record.objects.filter(pump_set=row, live=True).values("bench").annotate(at=Max("taken_at"))
+    last = Q(pk=None)
+    for found in newest:
+        last |= Q(record__bench=found["bench"], record__taken_at=found["at"])
+    read = Point.objects.filter(last, record__pump_set=row, record__live=True, live=True)
+    for p in read.select_related("series").order_by("record__bench", "pk"):
+        kind = MEASURANDS[p.series.measurand]
+        if kind.plot and not p.series.leg:
+            shown = show(Quantity(value=p.value, unit=p.series.unit, bound=p.bound), prefs)
+            figures.append(LastFigure(part=kind.part, label=kind.label, shown=shown, taken_at=p.taken_at))
     figures.sort(key=lambda f: (-f.taken_at.timestamp(),))
     ordered = sorted(parts, key=lambda p: -p.verdict.rank)
     return SetStateOut(
@@ -266,14 +267,15 @@ def history(user: User, set_id: int, prefs: Prefs, before: str) -> HistoryOut:
         at, pk = read_cursor(before)
         found = found.filter(Q(taken_at__lt=at) | Q(taken_at=at, pk__lt=pk))
     rows = list(found.select_related("by", "superseded_by").order_by("-taken_at", "-pk")[: size + 1])
-    told = {}
-    for r in rows:
-        j = r.judgements.filter(newest=True).only("evaluation", "verdict").first()
-        told[r.pk] = (j.verdict, _summary(j.evaluation, prefs)) if j else ("unknown", "")
+    newest = Judgement.objects.filter(record__in=rows, newest=True)
+    told = {
+        pk: (verdict, _summary(evaluation, prefs))
+        for pk, verdict, evaluation in newest.values_list("record_id", "verdict", "evaluation")
+    }
     happened = Event.objects.filter(pump_set=row).select_related("by").order_by("-at")
     events = happened[:50] if not before else []
     return HistoryOut(
-        records=[RecordBrief(**_brief(r, *told[r.pk])) for r in rows[:size]],
+        records=[RecordBrief(**_brief(r, *told.get(r.pk, ("unknown", "")))) for r in rows[:size]],
         events=[event_out(e) for e in events],
         next=cursor(rows[size - 1].taken_at, rows[size - 1].pk) if len(rows) > size else "",
     )

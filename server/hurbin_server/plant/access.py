@@ -2,18 +2,35 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TypeVar
 
+from hurbin_server.base.door import looked_up
 from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
 
 from .models import Component, Membership, PumpSet, Service, Site
 
+R = TypeVar("R")
 _RANK = {"viewer": 0, "technician": 1, "lead": 2, "admin": 3}
 _WORDS = {"technician": "A technician's", "lead": "A lead's", "admin": "An admin's"}
 
 
+def _once(key: tuple[str, int, int], ask: Callable[[], R]) -> R:
+    """Asked once in the same read, which is of one moment; every time in an act."""
+    held = looked_up.get()
+    if held is None:
+        return ask()
+    if key not in held:
+        held[key] = ask()
+    return held[key]  # type: ignore[no-any-return]
+
+
 def role_on(user: User, site_id: int) -> str | None:
+    return _once(("role", user.pk, site_id), lambda: _role_on(user, site_id))
+
+
+def _role_on(user: User, site_id: int) -> str | None:
     row = Membership.objects.filter(user=user, site_id=site_id).values_list("role", "active").first()
     if row is not None and not row[1]:
         raise Refused(
@@ -59,7 +76,8 @@ T = TypeVar("T", PumpSet, Component, Service)
 
 
 def _on_site(model: type[T], what: str, user: User, pk: int, at_least: str) -> T:
-    found = model.objects.select_related("site").filter(pk=pk).first()
+    rows = model.objects.select_related("site")
+    found = _once((model.__name__, 0, pk), lambda: rows.filter(pk=pk).first())
     role = role_on(user, found.site_id) if found is not None else None
     if found is None or role is None:
         raise not_found(what)

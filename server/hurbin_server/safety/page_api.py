@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from pydantic import BaseModel
 
 from hurbin_server.base.clock import now
-from hurbin_server.base.door import DoorRouter
+from hurbin_server.base.door import DoorRouter, judges_only
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.kept import page
 from hurbin_server.base.prefs import prefs_of
@@ -36,6 +36,7 @@ class SetPageOut(BaseModel):
 
 
 @router.get("/sets/{set_id}/page", response={200: SetPageOut, **ERRORS}, operation_id="set_page")
+@judges_only
 def set_page(request: HttpRequest, set_id: int) -> HttpResponse:
     user, prefs = request.user, prefs_of(request.user)
     row = set_for(user, set_id)
