@@ -169,3 +169,15 @@ def test_a_photo_of_48_megapixels_is_made_small_on_the_phone_and_waits_without_a
     box.get_by_label("Add a document, PDF").set_input_files(paper)
     expect(box.get_by_role("link", name="maker’s sheet, PDF, 1 page")).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth + 1")
+
+
+def test_a_sheet_that_nobody_touched_is_of_today(open_as: Opener, stack: Stack) -> None:
+    page = open_as("saskia")
+    said: list[str] = []
+    page.on("request", lambda r: said.append(r.post_data or "") if r.url.endswith("/evaluate") else None)
+    for bench in ("running-check", "vibration"):
+        said.clear()
+        set_page(page, stack, "KELP-21", f"/{bench}")
+        page.wait_for_timeout(1500)
+        assert said, bench
+        assert all('"taken_at":"2026-11-16' in x for x in said), said
