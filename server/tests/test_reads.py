@@ -90,6 +90,21 @@ def test_a_page_is_read_again_when_a_date_on_it_has_passed(
     assert (before, late["verdict"], "Overdue" in late["reason"]) == ("good", "unknown", True)
 
 
+def test_a_page_says_until_when_its_offers_hold_and_is_read_again_then(
+    api: Door, pump_set: PumpSet, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    leo, path = api("leo"), f"/sets/{pump_set.pk}/page"
+    assert page(leo, path).json()["safety"]["until"] is None
+    until = now() + timedelta(seconds=20)
+    said = {"gate": "second_reset", "reason": "bench test", "until": until.isoformat()}
+    assert leo("POST", f"/sets/{pump_set.pk}/waivers", said)[0] == 201
+    held = page(leo, path)
+    assert held.json()["safety"]["until"] is not None
+    assert page(leo, path, held["ETag"]).status_code == 304
+    monkeypatch.setenv("HURBIN_AS_OF", (until + timedelta(seconds=1)).isoformat())
+    assert page(leo, path).json()["safety"]["until"] is None
+
+
 def test_a_page_shows_everything_of_a_set_at_once(api: Door, site: Site, pump_set: PumpSet) -> None:
     tia = api("tia")
     assert tia("POST", SAVE, sheet(pump_set))[0] == 201

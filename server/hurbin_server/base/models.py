@@ -56,7 +56,7 @@ class Parcel(models.Model):
 
 
 class Version(models.Model):
-    """How often a set, a site, a van or a person's settings was changed."""
+    """How often a set, a site or a van was changed."""
 
     kind = models.CharField(max_length=5, db_collation=EXACT)
     ref = models.BigIntegerField()

@@ -50,6 +50,7 @@ def set_page(request: HttpRequest, set_id: int) -> HttpResponse:
             safety=safety.set_safety(user, set_id, prefs),
             attachments=attachments(user, set_id),
         )
-        return made, now() + FRESH
+        later = now() + FRESH
+        return made, min(later, made.safety.until or later)
 
     return page(request, ("set", set_id, user.pk, prefs.model_dump_json()), state_of(row), make)

@@ -468,7 +468,10 @@ def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
     matters = [m for m in every if m.set_id == row.pk]
     limits = Limits(overrides_for(row))
     facts = facts_for(row, iso, user.username)
+    trials = open_trials(row)
+    ends = [w.until for w in facts.waivers] + [t.until for t in trials]
     return s.SetSafetyOut(
+        until=min(ends, default=None),
         set_id=row.pk,
         tag=row.tag,
         isolation=_isolation(row, user, prefs, sheet.uuid if sheet else "", iso, lines),
@@ -490,7 +493,7 @@ def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
         offers=[ask(act, facts) for act in OFFERS],
         past=_past(row),
         stops=stop_words(facts.stops),
-        trials=[_trial(t) for t in open_trials(row)],
+        trials=[_trial(t) for t in trials],
     )
 
 

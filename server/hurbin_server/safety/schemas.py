@@ -224,6 +224,11 @@ class TrialIn(BaseModel):
 
 
 class SetSafetyOut(BaseModel):
+    """How a set stands and what is offered on it. `until`: from then on an offer may be another one, though
+    nobody changes anything: a gate set aside or a trial run is over.
+    """
+
+    until: datetime | None
     set_id: int
     tag: str
     isolation: IsolationOut

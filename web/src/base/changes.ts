@@ -5,10 +5,13 @@ import { send, type Schemas } from "./client";
 
 export type Moved = Schemas["WhatMoved"];
 type Changes = Schemas["ChangesOut"];
-export const SEEN_MS = 6000;
+export const SEEN_MS = 7000;
 export const HIDDEN_MS = 30_000;
 /** A page may have read a moment before it first asked what moved. */
 const BEFORE_MS = 1500;
+
+/** What hangs on time alone, an answer overdue, is read again so often, while nobody changes anything. */
+export const AGING_MS = 60_000;
 
 /** The newest number of everything that was told: the poll overlaps, and the same again is no news. */
 export class Known {

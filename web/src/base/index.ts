@@ -14,7 +14,7 @@ export { httpEvaluator, useEvaluation, type Evaluator, type Shown } from "./eval
 export { listKeys, useKeys, type Key } from "./keys";
 export { useNarrow } from "./media";
 export { shrunk, MOST_BYTES } from "./shrink";
-export { brings } from "./changes";
+export { AGING_MS, brings } from "./changes";
 export { outbox, Outbox, type Parcel, type Refusal } from "./outbox";
 export { useGet, useSchema, useSymbols } from "./queries";
 export { SessionProvider, useMe, useSession, type Me } from "./session";

@@ -7,10 +7,11 @@ type GetPath = { [P in keyof paths]: paths[P] extends { get: object } ? P : neve
 type Params = Record<string, string | number>;
 
 /** A read, typed by its address. `params` null: not yet. Names that the address does not hold go into the query. */
-export function useGet<P extends GetPath>(path: P, params: Params | null, options: { refetchInterval?: number; staleTime?: number; taken?: (got: Ok<P>) => void } = {}) {
-  const { taken, ...rest } = options;
-  return useQuery({
+export function useGet<P extends GetPath>(path: P, params: Params | null, options: { refetchInterval?: number | ((got: Ok<P> | undefined) => number | false); staleTime?: number; taken?: (got: Ok<P>) => void } = {}) {
+  const { taken, refetchInterval: every, ...rest } = options;
+  return useQuery<Ok<P>>({
     queryKey: [path, params], enabled: params !== null, ...rest,
+    refetchInterval: (q) => (typeof every === "function" ? every(q.state.data) : (every ?? false)),
     queryFn: async ({ signal }): Promise<Ok<P>> => {
       const inPath: Params = {};
       const query: Params = {};

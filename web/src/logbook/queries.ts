@@ -1,11 +1,11 @@
-import { useGet, type Schemas } from "../base";
+import { AGING_MS, useGet, type Schemas } from "../base";
 
 export type Plant = Schemas["PlantOut"];
 export type PlantSet = Schemas["PlantSet"];
 export type ShownFinding = Schemas["ShownFinding"];
 
 export const usePlant = (site: number | null) =>
-  useGet("/api/v1/sites/{site_id}/plant", site === null ? null : { site_id: site });
+  useGet("/api/v1/sites/{site_id}/plant", site === null ? null : { site_id: site }, { refetchInterval: AGING_MS });
 export const useSetState = (id: number) => useGet("/api/v1/sets/{set_id}/state", { set_id: id });
 export const useHistory = (id: number, before: string) => useGet("/api/v1/sets/{set_id}/history", { set_id: id, before });
 export const useTrends = (id: number) => useGet("/api/v1/sets/{set_id}/trends", { set_id: id });

@@ -39,6 +39,15 @@ describe("a gate fails closed", () => {
     expect(screen.queryByText("go")).toBeNull();
     expect(screen.getByTestId("gate-unknown")).toBeTruthy();
   });
+  it("at the moment at which a gate set aside or a trial run is over", () => {
+    answer = { data: { offers, until: new Date(Date.now() - 1000).toISOString() }, error: null };
+    gate();
+    expect(screen.queryByText("go")).toBeNull();
+    cleanup();
+    answer = { data: { offers, until: new Date(Date.now() + 60_000).toISOString() }, error: null };
+    gate();
+    expect(screen.getByText("go")).toBeTruthy();
+  });
   it("and opens when the server says so", () => {
     answer = { data: { offers }, error: null };
     gate();

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
-import { brings, deviceName, outbox, useGet, useSession, type Parcel, type Schemas } from "../base";
+import { AGING_MS, brings, deviceName, outbox, useGet, useSession, type Parcel, type Schemas } from "../base";
 
 export type SetSafety = Schemas["SetSafetyOut"];
 export type Tag = Schemas["Tag"];
@@ -12,8 +12,13 @@ type All<T> = Union<T> extends (k: infer I) => void ? I : never;
 type SafeEntry = Schemas["MakeSafeEntryIn"]["body"];
 type Bodies<T> = T extends { kind?: unknown } ? Omit<T, "kind"> : never;
 export type SafeBody = Partial<All<Bodies<SafeEntry>>> & { kind: NonNullable<SafeEntry["kind"]> };
-export const useSiteSafety = (site: number | null) => useGet("/api/v1/sites/{site_id}/safety", site === null ? null : { site_id: site });
-export const useSetSafety = (set: number) => useGet("/api/v1/sets/{set_id}/safety", { set_id: set });
+export const useSiteSafety = (site: number | null) => useGet("/api/v1/sites/{site_id}/safety", site === null ? null : { site_id: site }, { refetchInterval: AGING_MS });
+/** Read again at the moment from which it may offer something else by itself. */
+export function useSetSafety(set: number) {
+  const { now } = useSession();
+  const left = (until: string) => Math.max(1000, Date.parse(until) - now().getTime());
+  return useGet("/api/v1/sets/{set_id}/safety", { set_id: set }, { refetchInterval: (got) => (got?.until ? left(got.until) : false) });
+}
 const PAGE = "/api/v1/sets/{set_id}/page";
 const PARTS = {
   set: "/api/v1/sets/{set_id}",
@@ -28,6 +33,7 @@ brings(PAGE, [...Object.values(PARTS), HISTORY, ATTACHED]);
 export function useSetPage(set: number) {
   const client = useQueryClient();
   return useGet(PAGE, { set_id: set }, {
+    refetchInterval: AGING_MS,
     taken: (page) => {
       for (const name of Object.keys(PARTS) as (keyof typeof PARTS)[]) client.setQueryData([PARTS[name], { set_id: set }], page[name]);
       client.setQueryData([HISTORY, { set_id: set, before: "" }], page.history);
@@ -38,8 +44,9 @@ export function useSetPage(set: number) {
 /** What is offered on a set now. Not known (loading, no connection, an answer that failed, a step nobody knows) is not offered. */
 export function useOffer(set: number, act: string): { offer: Offer | undefined; known: boolean; failed: boolean } {
   const { data, error, fetchStatus } = useSetSafety(set);
-  const { connected } = useSession();
-  const cut = Boolean(error) || fetchStatus === "paused" || !connected;
+  const { connected, now } = useSession();
+  const over = Boolean(data?.until) && Date.parse(data?.until ?? "") <= now().getTime();
+  const cut = over || Boolean(error) || fetchStatus === "paused" || !connected;
   return { offer: cut ? undefined : data?.offers.find((o) => o.act === act), known: Boolean(data) && !cut, failed: cut };
 }
 export const useSafetyWords = () => useGet("/api/v1/safety/words", {}, { staleTime: Infinity });

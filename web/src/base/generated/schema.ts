@@ -5158,7 +5158,11 @@ export interface components {
             /** Trends */
             trends: components["schemas"]["TrendOut"][];
         };
-        /** SetSafetyOut */
+        /**
+         * SetSafetyOut
+         * @description How a set stands and what is offered on it. `until`: from then on an offer may be another one, though
+         *     nobody changes anything: a gate set aside or a trial run is over.
+         */
         SetSafetyOut: {
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
@@ -5190,6 +5194,8 @@ export interface components {
              * @default []
              */
             trials: components["schemas"]["TrialOut"][];
+            /** Until */
+            until: string | null;
         };
         /**
          * SetState
