@@ -35,14 +35,15 @@ api = DescribedAPI(
     docs_url=None,
     openapi_url=None,
 )
+# An address is looked for from the first to the last: what is asked most stands first.
 for _router in (
     base_router,
     changes_router,
     page_router,
+    logbook_router,
+    bench_router,
     plant_router,
     register_router,
-    bench_router,
-    logbook_router,
     attachments_router,
     readings_router,
     safety_router,

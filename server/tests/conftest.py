@@ -14,6 +14,7 @@ from django.test import Client
 from hurbin_server.base import kept
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
+from hurbin_server.logbook import plant_page
 from hurbin_server.logbook.services import reads
 from hurbin_server.plant.models import Membership, PumpSet, Site
 from hurbin_server.plant.services.parts import new_plate
@@ -51,6 +52,7 @@ class Api:
 def _quick_passwords(settings: Any) -> None:
     kept.pages.clear()  # a test that empties its tables gives its numbers out again
     reads.cases.clear()
+    plant_page.sentences.clear()
     settings.PROGRESS_DATABASE = "default"  # a test's transaction is its own
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 

@@ -19,7 +19,7 @@ from hurbin_server.api import api as described
 from hurbin_server.base import door
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import AuditEntry, Parcel, User, Version
-from hurbin_server.logbook import querysets
+from hurbin_server.logbook import plant_page, querysets
 from hurbin_server.logbook.models import Entry, Record
 from hurbin_server.plant.models import Event, PumpSet, Site
 
@@ -231,7 +231,7 @@ def test_a_page_is_read_in_one_moment_whoever_saves_meanwhile(
         made.append(Api(people["tia"])("POST", SAVE, sheet(pump_set, (24, 24.2, 24.1)))[0])
         connection.close()
 
-    services = querysets.Service.objects
+    services = plant_page.Service.objects
 
     class Slow:
         """After the first question another device saves, and is through."""
@@ -248,7 +248,7 @@ def test_a_page_is_read_in_one_moment_whoever_saves_meanwhile(
     class Looked:
         objects = Slow()
 
-    monkeypatch.setattr(querysets, "Service", Looked)
+    monkeypatch.setattr(plant_page, "Service", Looked)
     tia = Api(people["tia"])
     told = tia("GET", f"/sites/{site.pk}/plant")[1]
     assert made == [201]

@@ -77,6 +77,35 @@ def test_one_readers_page_is_not_anothers(api: Door, site: Site, pump_set: PumpS
     assert page(api("stranger"), f"/sites/{site.pk}/plant").status_code == 404
 
 
+def test_each_reader_has_plants_sentences_his_way_and_the_new_one_after_a_save(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
+    tia, leo = api("tia"), api("leo")
+    assert leo("PATCH", "/me", {"locale": "de-DE"})[0] == 200
+
+    def reason(who: Api) -> str:
+        told = who("GET", f"/sites/{site.pk}/plant")[1]
+        return next(str(s["reason"]) for x in told["services"] for s in x["sets"] if s["id"] == pump_set.pk)
+
+    assert tia("POST", SAVE, sheet(pump_set, (24, 24.2, 24.1)))[0] == 201
+    first, theirs = reason(tia), reason(leo)
+    assert (first[:4], theirs[:4]) == ("24.2", "24,2")
+    assert tia("POST", SAVE, sheet(pump_set, (26, 26.2, 26.1)))[0] == 201
+    assert (reason(tia)[:4], reason(leo)[:4]) == ("26.2", "26,2")
+
+
+def test_a_page_asks_as_often_for_a_set_of_many_years(api: Door, pump_set: PumpSet) -> None:
+    tia, asked = api("tia"), []
+    for _ in range(2):
+        for days in (4, 3, 2):
+            assert tia("POST", SAVE, sheet(pump_set, days_ago=days))[0] == 201
+        kept.pages.clear()
+        with CaptureQueriesContext(connection) as told:
+            assert page(tia, f"/sets/{pump_set.pk}/page").status_code == 200
+        asked.append(len(told))
+    assert asked[0] == asked[1] <= 40
+
+
 def test_a_page_is_read_again_when_a_date_on_it_has_passed(
     api: Door, site: Site, pump_set: PumpSet, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -11,7 +11,7 @@ from conftest import SAVE, Api, sheet
 
 from hurbin_server.logbook.models import DayRoll, Point, Record, Series
 from hurbin_server.logbook.services.rolling import days_of, roll_long
-from hurbin_server.logbook.trends import thinned
+from hurbin_server.logbook.trends import NEWEST, thinned
 from hurbin_server.plant.models import PumpSet
 
 Door = Callable[[str], Api]
@@ -25,7 +25,7 @@ def series(api: Door, pump_set: PumpSet) -> Series:
     held = Point.objects.first()
     assert held is not None
     made = Series.objects.create(
-        key="long", site=pump_set.site, pump_set=pump_set, measurand="pressure", unit="kPa"
+        key="long", site=pump_set.site, pump_set=pump_set, measurand="voltage_mean", unit="V"
     )
     values = [300 + (i * 7919 % 101) / 10 for i in range(4400)]
     values[1234], values[2345] = 999.0, 1.0
@@ -40,6 +40,34 @@ def series(api: Door, pump_set: PumpSet) -> Series:
         for i, v in enumerate(values)
     )
     return made
+
+
+def of(trends: list[Any], series: Series) -> Any:
+    return next(t for t in trends if t["series"] == series.pk)
+
+
+def test_a_page_draws_the_newest_points_and_the_trends_have_all(
+    api: Door, pump_set: PumpSet, series: Series
+) -> None:
+    tia = api("tia")
+    newest = of(tia("GET", f"/sets/{pump_set.pk}/page")[1]["trends"], series)
+    assert (newest["partial"], len(newest["points"]), newest["total"]) == (True, NEWEST, 4400)
+    assert newest == of(tia("GET", f"/sets/{pump_set.pk}/trends/newest")[1], series)
+    every = of(tia("GET", f"/sets/{pump_set.pk}/trends")[1], series)
+    assert (every["partial"], every["total"]) == (False, 4400)
+    assert every["points"][0]["t"] == START.timestamp() < newest["points"][0]["t"]
+    assert every["points"][-1] == newest["points"][-1]
+    assert [p["t"] for p in newest["points"]] == sorted(p["t"] for p in newest["points"])
+    # One trend, whoever asks: what is drawn of it changes nothing of what it says.
+    assert (every["says"], every["path"]) == (newest["says"], newest["path"])
+
+
+def test_a_trend_is_told_anew_when_a_point_of_it_goes(api: Door, pump_set: PumpSet, series: Series) -> None:
+    tia = api("tia")
+    before = of(tia("GET", f"/sets/{pump_set.pk}/trends")[1], series)["says"]
+    last = Point.objects.filter(series=series).order_by("-taken_at").values_list("pk", flat=True)[:60]
+    Point.objects.filter(pk__in=list(last)).update(value=900.0)
+    assert of(tia("GET", f"/sets/{pump_set.pk}/trends")[1], series)["says"] != before
 
 
 def test_a_long_series_shows_the_same_from_its_days(series: Series) -> None:

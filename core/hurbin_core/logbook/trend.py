@@ -5,7 +5,7 @@ Mann–Kendall, where a pair counts only when the two intervals do not overlap. 
 """
 
 import math
-from bisect import bisect_left, bisect_right
+from bisect import bisect_left, bisect_right, insort
 from collections import Counter
 from collections.abc import Sequence
 from enum import StrEnum
@@ -118,16 +118,11 @@ class _Scan:
 
     def _exact(self, t: list[float], v: list[float]) -> None:
         slopes: list[float] = []
-        for i in range(1, len(v)):
-            now, at = v[i], t[i]
-            for j in range(i):
-                rise, run = now - v[j], at - t[j]
-                if rise > 0:
-                    self.s += 1
-                elif rise < 0:
-                    self.s -= 1
-                if run:
-                    slopes.append(rise / run)
+        lower: list[float] = []  # what came before, by size: how many are below and above is two looks
+        for i, (at, now) in enumerate(zip(t, v, strict=True)):
+            self.s += bisect_left(lower, now) - (i - bisect_right(lower, now))
+            insort(lower, now)
+            slopes += [(now - b) / (at - a) for a, b in zip(t[:i], v[:i], strict=True) if at != a]
         slopes.sort()
         self.slopes = self.plus = self.minus = slopes
 

@@ -111,19 +111,37 @@ def _no_writing(execute: Any, sql: str, params: Any, many: bool, context: Any) -
     return execute(sql, params, many, context)
 
 
-# What one read has looked up already of who may see what: of one moment, so it is asked once.
-looked_up: ContextVar[dict[Any, Any] | None] = ContextVar("looked_up", default=None)
+# What one read has looked up already.
+_looked_up: ContextVar[dict[Any, Any] | None] = ContextVar("looked_up", default=None)
+
+
+def once(key: tuple[Any, ...], ask: Callable[[], T]) -> T:
+    """Asked once in a read, which is of one moment; every time in an act."""
+    held = _looked_up.get()
+    if held is None:
+        return ask()
+    if key not in held:
+        held[key] = ask()
+    return held[key]  # type: ignore[no-any-return]
+
+
+def asked_already(key: tuple[Any, ...]) -> Any:
+    """What this read has asked under this key; None: nothing yet, or this is an act."""
+    return (_looked_up.get() or {}).get(key)
 
 
 @contextmanager
 def one_moment() -> Iterator[None]:
-    """A snapshot in which who may see what is looked up once."""
-    token = looked_up.set({})
+    """A snapshot in which what is asked `once` is. Inside of another: a part of that one."""
+    if _looked_up.get() is not None:
+        yield
+        return
+    token = _looked_up.set({})
     try:
         with snapshot():
             yield
     finally:
-        looked_up.reset(token)
+        _looked_up.reset(token)
 
 
 def _read(view: Callable[..., Any]) -> Callable[..., Any]:

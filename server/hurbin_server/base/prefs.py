@@ -17,6 +17,11 @@ def prefs_of(user: User) -> Prefs:
     return Prefs(units=units, decimal="," if user.locale.split("-")[0] in _COMMA else ".")
 
 
+def reader(user: User) -> str:
+    """What of a person decides how figures are written for him, in one word: for what is kept by reader."""
+    return f"{user.locale} {sorted(user.units.items())}"
+
+
 def check_units(units: dict[str, str]) -> None:
     for dimension, code in units.items():
         if code not in [u.code for u in DIMENSIONS.get(dimension, ())]:

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from datetime import datetime
-from typing import Literal, NamedTuple
+from typing import Any, Literal, NamedTuple
 
-from django.db import IntegrityError, transaction
-from django.db.models import Count, F, Q, Sum
+from django.db import IntegrityError, connection, transaction
+from django.db.models import F
 
 from .clock import now
 from .models import Version
@@ -38,24 +38,33 @@ def bump(keys: Iterable[Key]) -> None:
             rows.update(n=F("n") + 1, at=now())
 
 
+# Asked at every keystroke and every look, so it is put as it stands: building it anew in the ORM took five
+# times as long as its answer. Each number only grows, so their sum changes with every act that moved one.
+OF_SITE = "SELECT CONCAT(COUNT(*), '.', COALESCE(SUM(n), 0)) FROM base_version WHERE site = %s"
+
+
+def _state(sql: str, params: list[Any]) -> str:
+    with connection.cursor() as cursor:
+        cursor.execute(sql, params)
+        return str(cursor.fetchone()[0])
+
+
 def of_site(site: int) -> str:
     """The state of everything on a site in one short word."""
-    found = Version.objects.filter(site=site).aggregate(many=Count("id"), total=Sum("n"))
-    return f"{found['many']}.{found['total'] or 0}"
+    return _state(OF_SITE, [site])
 
 
 def stamp(keys: Iterable[Key], site: int) -> str:
-    """The state of these and of the site's vans, in one short word: each number only grows, so their sum
-    changes with every act that moved one of them.
-    """
-    wanted = Q(kind="van")
+    """The state of these and of the site's vans, in one short word."""
     by_kind: dict[str, list[int]] = {}
     for k in keys:
         by_kind.setdefault(k.kind, []).append(k.ref)
+    parts: list[str] = ["kind = 'van'"]
+    params: list[Any] = [site]
     for kind, refs in by_kind.items():
-        wanted |= Q(kind=kind, ref__in=refs)
-    found = Version.objects.filter(wanted, site=site).aggregate(many=Count("id"), total=Sum("n"))
-    return f"{found['many']}.{found['total'] or 0}"
+        parts.append("(kind = %s AND ref IN %s)")
+        params += [kind, tuple(refs)]
+    return _state(f"{OF_SITE} AND ({' OR '.join(parts)})", params)
 
 
 def since(sites: Iterable[int], at: datetime) -> list[Version]:

@@ -19,16 +19,16 @@ from hurbin_core.base import (
     show_limit,
     to_metric,
 )
-from hurbin_server.base import versions
 from hurbin_server.base.door import DoorRouter, judges_only
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.kept import page
 from hurbin_server.base.models import User
-from hurbin_server.base.prefs import prefs_of
-from hurbin_server.plant.access import require
+from hurbin_server.base.prefs import prefs_of, reader
+from hurbin_server.plant.access import require, role_and_state
 
 from . import querysets as q, trends as t
 from .models import LimitOverride
+from .plant_page import plant as whole_plant
 from .schemas import (
     HistoryOut,
     LimitRow,
@@ -52,14 +52,10 @@ router = DoorRouter(tags=["logbook"])
 @router.get("/sites/{site_id}/plant", response={200: PlantOut, **ERRORS}, operation_id="plant")
 @judges_only
 def plant(request: HttpRequest, site_id: int) -> HttpResponse:
-    prefs = prefs_of(request.user)
-    role = require(request.user, site_id)
-    return page(
-        request,
-        ("plant", site_id, role, prefs.model_dump_json()),
-        versions.of_site(site_id),
-        lambda: q.plant(request.user, site_id, prefs),
-    )
+    user = request.user
+    role, state = role_and_state(user, site_id)
+    key = ("plant", site_id, role, reader(user))
+    return page(request, key, state, lambda: whole_plant(user, site_id, prefs_of(user)))
 
 
 @router.get("/sets/{set_id}/state", response={200: SetStateOut, **ERRORS}, operation_id="set_state")
@@ -70,6 +66,14 @@ def set_state(request: HttpRequest, set_id: int) -> SetStateOut:
 @router.get("/sets/{set_id}/history", response={200: HistoryOut, **ERRORS}, operation_id="history")
 def history(request: HttpRequest, set_id: int, before: str = Query("", max_length=60)) -> HistoryOut:
     return q.history(request.user, set_id, prefs_of(request.user), before)
+
+
+@router.get(
+    "/sets/{set_id}/trends/newest", response={200: list[TrendOut], **ERRORS}, operation_id="newest_trends"
+)
+def newest_trends(request: HttpRequest, set_id: int) -> list[TrendOut]:
+    """The newest points of each series, as a set's page draws them."""
+    return t.trends(request.user, set_id, prefs_of(request.user), whole=False)
 
 
 @router.get("/sets/{set_id}/trends", response={200: list[TrendOut], **ERRORS}, operation_id="trends")

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field, create_model
 from hurbin_core.base import AnyBench, Evaluation, Verdict, adapter, present, shown_type
 from hurbin_core.catalogue import benches, topics
 from hurbin_core.logbook import AnyCase, Case, Entry
-from hurbin_server.base.door import DoorRouter, judges_only, snapshot
+from hurbin_server.base.door import DoorRouter, judges_only, one_moment
 from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.models import User
 from hurbin_server.base.prefs import prefs_of
@@ -120,7 +120,7 @@ def _case_of(user: User, set_id: int, b: AnyBench, corrects: int | None) -> AnyC
         held = kept_case(set_id, b)
         if held is not None:
             return held
-    with snapshot():
+    with one_moment():
         pump_set = set_for(user, set_id)
         old = pump_set.records.filter(pk=corrects).first() if corrects else None
         if old is not None:

@@ -61,7 +61,10 @@ class Record(models.Model):
     live = models.BooleanField(default=True)
 
     class Meta:
-        indexes = [models.Index(fields=["pump_set", "bench", "live", "taken_at"])]
+        indexes = [
+            models.Index(fields=["pump_set", "bench", "live", "taken_at"]),
+            models.Index(fields=["pump_set", "taken_at", "id"], name="record_newest"),
+        ]
 
 
 class Judgement(models.Model):

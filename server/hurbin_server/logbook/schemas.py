@@ -158,7 +158,10 @@ class TrendLimit(BaseModel):
     value: float
 
 
-class TrendPoint(BaseModel):
+@dataclass(slots=True)
+class TrendPoint:
+    """One point of a plot. A page has hundreds of them: kept light."""
+
     t: float
     value: float
     bound: str
@@ -196,6 +199,7 @@ class TrendOut(BaseModel):
     floor: bool
     points: list[TrendPoint]
     total: int
+    partial: bool = Field(description="Only the newest points are here; the rest with the trends.")
     limits: list[TrendLimit]
     says: str
     path: list[TrendPath]

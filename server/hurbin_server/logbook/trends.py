@@ -2,11 +2,28 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from collections.abc import Iterable
+from datetime import UTC, datetime
 
-from hurbin_core.base import MEASURANDS, UNITS, Bound, Limits, Prefs, Quantity, from_metric, show, write
+from django.db import connection
+from django.db.models import Q
+
+from hurbin_core.base import (
+    MEASURANDS,
+    UNITS,
+    Bound,
+    Limits,
+    Phrase,
+    Prefs,
+    Quantity,
+    from_metric,
+    rules_version,
+    show,
+    write,
+)
 from hurbin_core.logbook import (
     Conditions,
+    Forecast,
     Plates,
     SeriesLimit,
     downsample,
@@ -15,19 +32,23 @@ from hurbin_core.logbook import (
     series_limits,
 )
 from hurbin_server.base.errors import not_found
+from hurbin_server.base.kept import Kept
 from hurbin_server.base.models import User
 from hurbin_server.plant.access import set_for
-from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
+from hurbin_server.plant.known import events_of, fitted_now, pair_of
+from hurbin_server.plant.models import Component, PumpSet
 from hurbin_server.plant.services.parts import plate_of
 
 from .models import Point, Series
 from .querysets import event_out
 from .schemas import EventOut, TrendLimit, TrendOut, TrendPath, TrendPoint, TrendTwin
 from .services.casing import overrides_for
-from .services.rolling import days_of
+from .services.rolling import Shown, days_of
 
 WIDE = 480
-TAIL = 200
+# As many of the newest points a trend is told from, and a set's page draws of each series: eight years of
+# monthly checks. Common practice, no source.
+NEWEST = 100
 
 
 def points_of(
@@ -47,92 +68,114 @@ def points_of(
     return times, values, bounds, records
 
 
-Thinned = tuple[list[tuple[float, float, str, int]], int, list[tuple[float, float, Bound]]]
+Thinned = tuple[list[Shown], int, list[tuple[float, float, Bound]]]
 
 
 def thinned(series_id: int, width: int, rolled: bool = False) -> Thinned:
-    """The points a plot of this width needs, how many there are, and the last 200 for the trend. `rolled`:
+    """The points a plot of this width needs, how many there are, and the newest for the trend. `rolled`:
     its days are kept in one row each; only the newest are read point by point.
     """
-    older: list[tuple[float, float, str, int]] = []
+    older: list[Shown] = []
     before, since = 0, None
     if rolled:
         newest = Point.objects.filter(series_id=series_id, live=True).order_by("-taken_at")
-        last = list(newest.values_list("taken_at", flat=True)[:TAIL])
+        last = list(newest.values_list("taken_at", flat=True)[:NEWEST])
         if last:
             since = last[-1].replace(hour=0, minute=0, second=0, microsecond=0)
             older, before = days_of(series_id, since)
     times, values, bounds, records = points_of(series_id, since)
-    tail = slice(max(0, len(times) - TAIL), None)
+    tail = slice(max(0, len(times) - NEWEST), None)
     data = [(t / 86400, v, Bound(b)) for t, v, b in zip(times[tail], values[tail], bounds[tail], strict=True)]
     every = [*older, *zip(times, values, bounds, records, strict=True)]
     keep = downsample([p[0] for p in every], [p[1] for p in every], width)
     return [every[i] for i in keep], len(times) + before, data
 
 
-def trends(user: User, set_id: int, prefs: Prefs) -> list[TrendOut]:
+_TOTALS = (
+    "SELECT series_id, COUNT(*) FROM logbook_point WHERE live = 1 AND series_id IN %s GROUP BY series_id"
+)
+# So many from the end of each series' index, however long it is: as the ORM would write it, the database
+# numbers every point of every series first.
+_NEWEST = """(SELECT series_id, taken_at, value, bound, record_id FROM logbook_point
+WHERE live = 1 AND series_id = %s ORDER BY taken_at DESC LIMIT %s)"""
+
+
+def newest_of(series: Iterable[int]) -> dict[int, tuple[list[Shown], int]]:
+    """The newest live points of each of these series, by time, and how many it has."""
+    wanted = list(series)
+    if not wanted:
+        return {}
+    with connection.cursor() as cursor:
+        cursor.execute(_TOTALS, [tuple(wanted)])
+        out: dict[int, tuple[list[Shown], int]] = {pk: ([], total) for pk, total in cursor.fetchall()}
+        if not out:
+            return out
+        cursor.execute(" UNION ALL ".join([_NEWEST] * len(out)), [x for pk in out for x in (pk, NEWEST)])
+        for pk, at, value, bound, record in cursor.fetchall():
+            out[pk][0].append((at.replace(tzinfo=UTC).timestamp(), value, bound, record))
+    for points, _ in out.values():
+        points.sort(key=lambda p: p[0])
+    return out
+
+
+def _newest(series: list[Series]) -> dict[int, Thinned]:
+    """What a set's page draws: the newest points, as they are."""
+    out: dict[int, Thinned] = {}
+    for pk, (points, total) in newest_of(s.pk for s in series).items():
+        data = [(t / 86400, v, Bound(b)) for t, v, b, _ in points]
+        out[pk] = (points, total, data)
+    return out
+
+
+def trends(user: User, set_id: int, prefs: Prefs, *, whole: bool = True) -> list[TrendOut]:
     """What the set's series look like: the motor that stands there now with its own past, and the position's
-    own.
+    own. `whole`: all their years, thinned; else the newest points of each.
     """
     row = set_for(user, set_id)
-    motor = _motor(row)
-    wanted = Series.objects.filter(pump_set=row) | Series.objects.filter(
-        component=motor, component__isnull=False
-    )
-    events = [event_out(e) for e in Event.objects.filter(pump_set=row).select_related("by").order_by("at")]
+    motor = fitted_now(row).get("motor")
+    plotted = [m for m, kind in MEASURANDS.items() if kind.plot]
+    of_motor = Q(component=motor) if motor is not None else Q()
+    wanted = list(Series.objects.filter(Q(pump_set=row) | of_motor, measurand__in=plotted))
+    drawn = {s.pk: thinned(s.pk, WIDE, s.rolled) for s in wanted} if whole else _newest(wanted)
+    events = [event_out(e) for e in events_of(row)]
     limits = Limits(overrides_for(row))
     plates: Plates = {"motor": plate_of(motor) if motor is not None else None}
-    plotted = [m for m, kind in MEASURANDS.items() if kind.plot]
     order = {m: i for i, m in enumerate(plotted)}
     twin = _twin(row)
-    out: list[TrendOut] = []
-    for s in wanted.filter(measurand__in=plotted):
-        shown, total, data = thinned(s.pk, WIDE, s.rolled)
-        if shown:
-            out.append(
-                _trend(s, shown, total, data, events, series_limits(s.measurand, plates, limits), twin, prefs)
-            )
+    out = [
+        _trend(s, drawn[s.pk], events, series_limits(s.measurand, plates, limits), twin, prefs)
+        for s in wanted
+        if s.pk in drawn and drawn[s.pk][0]
+    ]
     out.sort(key=lambda t: (order[t.measurand], -t.total, t.leg))
     first: dict[str, TrendOut] = {}
     for t in out:
         like = Conditions.parse(first.setdefault(t.measurand, t).conditions)
         t.differs = Conditions.parse(t.conditions).unlike(like)
+        t.partial = not whole and len(t.points) < t.total
     for t in out:
         t.conditions = Conditions.parse(t.conditions).words
     return out
 
 
-def _motor(row: PumpSet) -> Component | None:
-    held = Fitting.objects.filter(pump_set=row, slot="motor", to_at=None).select_related("component").first()
-    return held.component if held is not None else None
-
-
 def _twin(row: PumpSet) -> tuple[str, Component | None] | None:
-    other = (
-        PumpSet.objects.filter(service_id=row.service_id, pair=row.pair)
-        .exclude(pk=row.pk)
-        .order_by("tag")
-        .first()
-        if row.pair
-        else None
-    )
-    return (other.tag, _motor(other)) if other is not None else None
+    other = next(iter(pair_of(row)), None)
+    return (other.tag, fitted_now(other).get("motor")) if other is not None else None
 
 
 def _trend(
     s: Series,
-    rows: list[tuple[float, float, str, int]],
-    total: int,
-    data: list[tuple[float, float, Bound]],
+    drawn: Thinned,
     events: list[EventOut],
     limits: list[SeriesLimit],
     twin: tuple[str, Component | None] | None,
     prefs: Prefs,
 ) -> TrendOut:
+    rows, total, data = drawn
     kind, code = MEASURANDS[s.measurand], prefs.units.get(UNITS[s.unit].dimension, s.unit)
     cut = max((e.at.timestamp() / 86400 for e in events), default=None)
     since = [d for d in data if cut is None or d[0] >= cut]
-    f, says = series_forecast(s.measurand, s.unit, since, limits[0].value if limits else None)
+    f, says = _forecast(s, since, limits[0].value if limits else None)
     path = path_values(s.measurand, f) if kind.floor else []
     return TrendOut(
         series=s.pk,
@@ -146,6 +189,7 @@ def _trend(
         log=kind.log,
         floor=kind.floor,
         total=total,
+        partial=False,
         events=events,
         points=_shown(rows, s.unit, code, prefs),
         limits=[TrendLimit(label=x.label, value=from_metric(x.value, code)) for x in limits],
@@ -163,7 +207,22 @@ def _trend(
     )
 
 
-def _shown(rows: list[tuple[float, float, str, int]], unit: str, code: str, prefs: Prefs) -> list[TrendPoint]:
+# What a series does is worked out from its points alone, pair by pair: kept for as long as they are the same.
+forecasts: Kept[tuple[Forecast, Phrase]] = Kept(4096)
+
+
+def _forecast(
+    s: Series, since: list[tuple[float, float, Bound]], limit: float | None
+) -> tuple[Forecast, Phrase]:
+    stamp = f"{rules_version()} {hash((tuple(since), limit))}"
+    found = forecasts.good(s.pk, stamp)
+    if found is None:
+        found = series_forecast(s.measurand, s.unit, since, limit)
+        forecasts.put(s.pk, stamp, None, found)
+    return found
+
+
+def _shown(rows: list[Shown], unit: str, code: str, prefs: Prefs) -> list[TrendPoint]:
     return [
         TrendPoint(
             t=t,

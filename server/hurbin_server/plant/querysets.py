@@ -7,6 +7,7 @@ from hurbin_core.plant import PARTS, Plate, check_plate, kind
 from hurbin_server.base.models import User
 
 from .access import role_on, set_for, site_for
+from .known import fittings_of, pair_of
 from .models import Component, Fitting, Membership, PumpSet, Service, Site
 from .schemas import ComponentOut, RegisterOut, ServiceIn, ServiceOut, SetBrief, SetOut, SiteOut
 from .services.parts import plate_of
@@ -80,18 +81,13 @@ def component_out(c: Component, fitting: Fitting | None, prefs: Prefs) -> Compon
 
 def set_out(user: User, set_id: int, prefs: Prefs) -> SetOut:
     row = set_for(user, set_id)
-    fittings = Fitting.objects.filter(pump_set=row, to_at=None).select_related("component", "pump_set")
-    by_slot = {f.slot: f for f in fittings}
+    by_slot = {f.slot: f for f in fittings_of(row) if f.to_at is None}
     k = kind(row.kind)
-    partners = (
-        PumpSet.objects.filter(service=row.service_id, pair=row.pair).exclude(pk=row.pk) if row.pair else []
-    )
-    service = Service.objects.get(pk=row.service_id)
     return SetOut(
         id=row.pk,
         site_id=row.site_id,
         service_id=row.service_id,
-        service=service.name,
+        service=row.service.name,
         tag=row.tag,
         name=row.name,
         place=row.place,
@@ -104,7 +100,7 @@ def set_out(user: User, set_id: int, prefs: Prefs) -> SetOut:
         pair=row.pair,
         version=row.version,
         may=role_on(user, row.site_id) or "",
-        partners=[brief(p) for p in partners],
+        partners=[brief(p) for p in pair_of(row)],
         components=[component_out(by_slot[s].component, by_slot[s], prefs) for s in k.slots if s in by_slot],
     )
 

@@ -8,7 +8,6 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from django.db.models import Q
 from django.dispatch import receiver
 
 from hurbin_core.base import AnyBench, Evaluation, Quantity
@@ -37,6 +36,7 @@ from hurbin_server.plant.access import require
 from hurbin_server.plant.models import PumpSet
 
 from .models import CheckBack, Deferral, TemporaryChange
+from .services import hanging
 from .services.gating import offers_of
 from .services.standing import (
     BENCH,
@@ -72,12 +72,12 @@ def _state(pump_set: PumpSet, bench: AnyBench, as_of: datetime, day: Day) -> dic
 
 def _changes_then(pump_set: PumpSet, at: datetime) -> list[TemporaryChange]:
     """The temporary changes that stood then, whether they were taken off since or not."""
-    rows = TemporaryChange.objects.filter(pump_set=pump_set, put_at__lte=at).order_by("put_at")
-    return list(rows.filter(Q(off_at=None) | Q(off_at__gt=at)))
+    rows = hanging.changes_of(pump_set)
+    return [c for c in rows if c.put_at <= at and (c.off_at is None or c.off_at > at)]
 
 
 def _interim(pump_set: PumpSet, as_of: datetime) -> list[InterimLimit]:
-    rows = Deferral.objects.filter(pump_set=pump_set, at__lte=as_of)
+    rows = [d for d in hanging.deferrals_of(pump_set) if d.at <= as_of]
     return [x for d in rows if d.ended_at is None or d.ended_at > as_of for x in limits_of(d)]
 
 

@@ -8,10 +8,10 @@ from django.http import HttpRequest, HttpResponse
 from pydantic import BaseModel
 
 from hurbin_server.base.clock import now
-from hurbin_server.base.door import DoorRouter, judges_only
+from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.kept import page
-from hurbin_server.base.prefs import prefs_of
+from hurbin_server.base.prefs import prefs_of, reader
 from hurbin_server.logbook import querysets as logbook, trends as t
 from hurbin_server.logbook.schemas import AttachmentsOut, HistoryOut, SetStateOut, TrendOut
 from hurbin_server.logbook.services.attaching import attachments
@@ -36,7 +36,6 @@ class SetPageOut(BaseModel):
 
 
 @router.get("/sets/{set_id}/page", response={200: SetPageOut, **ERRORS}, operation_id="set_page")
-@judges_only
 def set_page(request: HttpRequest, set_id: int) -> HttpResponse:
     user, prefs = request.user, prefs_of(request.user)
     row = set_for(user, set_id)
@@ -45,7 +44,7 @@ def set_page(request: HttpRequest, set_id: int) -> HttpResponse:
         made = SetPageOut(
             set=plant.set_out(user, set_id, prefs),
             state=logbook.set_state(user, set_id, prefs),
-            trends=t.trends(user, set_id, prefs),
+            trends=t.trends(user, set_id, prefs, whole=False),
             history=logbook.history(user, set_id, prefs, ""),
             safety=safety.set_safety(user, set_id, prefs),
             attachments=attachments(user, set_id),
@@ -53,4 +52,4 @@ def set_page(request: HttpRequest, set_id: int) -> HttpResponse:
         later = now() + FRESH
         return made, min(later, made.safety.until or later)
 
-    return page(request, ("set", set_id, user.pk, prefs.model_dump_json()), state_of(row), make)
+    return page(request, ("set", set_id, user.pk, reader(user)), state_of(row), make)

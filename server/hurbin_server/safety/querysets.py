@@ -46,6 +46,7 @@ from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Answer
 from hurbin_server.logbook.services.casing import case_for, overrides_for
 from hurbin_server.plant.access import set_for, site_for
+from hurbin_server.plant.known import pair_of
 from hurbin_server.plant.models import PumpSet
 
 from . import schemas as s
@@ -59,6 +60,7 @@ from .models import (
     TemporaryChange,
     TrialRun,
 )
+from .services import hanging
 from .services.gating import facts_for
 from .services.standing import BENCH, isolation_now
 from .services.trying import open_trials
@@ -101,22 +103,10 @@ class _Held:
         return None
 
 
-def _read(site_id: int, about: PumpSet | None = None) -> _Held:
-    """What hangs on a site's sets, or on one set and its pair: only those sets are fetched on which something
-    hangs, and theirs.
-    """
-    pair = (
-        list(
-            PumpSet.objects.filter(service_id=about.service_id, pair=about.pair).values_list("pk", flat=True)
-        )
-        if about is not None and about.pair
-        else []
-    )
-    ids = {*pair, about.pk} if about is not None else set()
-    on: dict[str, Any] = {"pump_set_id__in": ids} if about is not None else {"pump_set__site_id": site_id}
-    matters = Matter.objects.filter(
-        site_id=site_id, ended_at=None, **({"pump_set_id__in": ids} if about is not None else {})
-    )
+def _of_site(site_id: int) -> _Held:
+    """What hangs on a site's sets: only those are fetched on which something hangs, and their pairs."""
+    on: dict[str, Any] = {"pump_set__site_id": site_id}
+    matters = Matter.objects.filter(site_id=site_id, ended_at=None)
     held = _Held(
         states={x.pump_set_id: x for x in IsolationState.objects.filter(**on)},
         stops=dict(
@@ -131,7 +121,7 @@ def _read(site_id: int, about: PumpSet | None = None) -> _Held:
         waivers=list(GateWaiver.objects.filter(until__gt=now(), **on).select_related("by")),
         sets={},
     )
-    ids |= {
+    ids = {
         x.pump_set_id
         for rows in (held.matters, held.changes, held.deferrals, held.checks, held.waivers)
         for x in rows
@@ -142,7 +132,26 @@ def _read(site_id: int, about: PumpSet | None = None) -> _Held:
     theirs = PumpSet.objects.filter(
         site_id=site_id, pair__in=mine.exclude(pair="").values("pair")
     ).select_related("service")
-    held.sets = {x.pk: x for x in (*mine, *theirs)}
+    return _with_sets(held, [*mine, *theirs])
+
+
+def _of_set(row: PumpSet) -> _Held:
+    """What hangs on one set and its pair."""
+    held = _Held(
+        states={x.pump_set_id: x for x in hanging.states_near(row)},
+        stops={a.pump_set_id: a.taken_at for a in hanging.stops_near(row)},
+        matters=[m for m in hanging.matters_near(row) if m.ended_at is None],
+        changes=[c for c in hanging.changes_near(row) if c.off_at is None],
+        deferrals=[d for d in hanging.deferrals_near(row) if d.ended_at is None],
+        checks=[k for k in hanging.checks_near(row) if k.read_at is None],
+        waivers=hanging.waivers_near(row),
+        sets={},
+    )
+    return _with_sets(held, [row, *pair_of(row)])
+
+
+def _with_sets(held: _Held, sets: list[PumpSet]) -> _Held:
+    held.sets = {x.pk: x for x in sets}
     for x in held.sets.values():
         if x.pair:
             held.pairs[(x.service_id, x.pair)].append(x.pk)
@@ -348,7 +357,7 @@ def _matter(m: Matter, user: User, prefs: Prefs, held: _Held | None) -> s.Matter
 def site_safety(user: User, site_id: int, prefs: Prefs) -> s.SiteSafetyOut:
     """Everything that hangs on the sets of a site, in a fixed number of queries."""
     site_for(user, site_id)
-    held = _read(site_id)
+    held = _of_site(site_id)
     matters = [_matter(m, user, prefs, held) for m in held.matters]
     tags = _tags(held, prefs, matters, Limits(_site_overrides(held)))
     return s.SiteSafetyOut(
@@ -460,7 +469,7 @@ def _isolation(
 def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
     """How one set stands, what hangs on it, and what is offered on it now."""
     row = set_for(user, set_id)
-    held = _read(row.site_id, row)
+    held = _of_set(row)
     sheet, iso = isolation_now(row, now())
     kept = IsolationList.objects.filter(pump_set=row).select_related("by").first()
     lines = [IsolationSource.model_validate(x) for x in kept.lines] if kept else []
@@ -512,13 +521,8 @@ def _past(row: PumpSet) -> list[s.PastOut]:
             says=f"Found: {m.found} Done: {m.done}",
             by=m.ended_by.full_name if m.ended_by else "",
         )
-        for m in (
-            Matter.objects.filter(pump_set=row, ended_at__isnull=False)
-            .select_related("ended_by")
-            .prefetch_related("calls")
-            .order_by("-ended_at")[:20]
-        )
-        if m.ended_at
+        for m in hanging.matters_near(row)
+        if m.ended_at and m.pump_set_id == row.pk
     ]
     out += [
         s.PastOut(
@@ -527,11 +531,7 @@ def _past(row: PumpSet) -> list[s.PastOut]:
             says=f"taken off. {c.off_note}".strip(),
             by=c.off_by.full_name if c.off_by else "",
         )
-        for c in (
-            TemporaryChange.objects.filter(pump_set=row, off_at__isnull=False)
-            .select_related("off_by")
-            .order_by("-off_at")[:20]
-        )
+        for c in hanging.changes_of(row)
         if c.off_at
     ]
     out += [
@@ -541,23 +541,15 @@ def _past(row: PumpSet) -> list[s.PastOut]:
             says=f"ended: {d.ended_because}",
             by=d.ended_by.full_name if d.ended_by else "",
         )
-        for d in (
-            Deferral.objects.filter(pump_set=row, ended_at__isnull=False)
-            .select_related("ended_by")
-            .order_by("-ended_at")[:20]
-        )
+        for d in hanging.deferrals_of(row)
         if d.ended_at
     ]
     out += [
         s.PastOut(
             at=k.read_at, title="Checked back", says=k.said, by=k.read_by.full_name if k.read_by else ""
         )
-        for k in (
-            CheckBack.objects.filter(pump_set=row, read_at__isnull=False)
-            .select_related("read_by")
-            .order_by("-read_at")[:20]
-        )
-        if k.read_at
+        for k in hanging.checks_near(row)
+        if k.read_at and k.pump_set_id == row.pk
     ]
     return sorted(out, key=lambda x: x.at, reverse=True)[:20]
 
@@ -602,7 +594,7 @@ def _check_back(k: CheckBack, prefs: Prefs) -> s.CheckBackOut:
 
 
 def matter_out(user: User, m: Matter, prefs: Prefs) -> s.MatterOut:
-    return _matter(m, user, prefs, _read(m.site_id, m.pump_set))
+    return _matter(m, user, prefs, _of_set(m.pump_set) if m.pump_set is not None else _of_site(m.site_id))
 
 
 def deferral_out(d: Deferral, prefs: Prefs) -> s.DeferralOut:

@@ -23,7 +23,7 @@ const PAGE = "/api/v1/sets/{set_id}/page";
 const PARTS = {
   set: "/api/v1/sets/{set_id}",
   state: "/api/v1/sets/{set_id}/state",
-  trends: "/api/v1/sets/{set_id}/trends",
+  trends: "/api/v1/sets/{set_id}/trends/newest",
   safety: "/api/v1/sets/{set_id}/safety",
 } as const;
 const ATTACHED = "/api/v1/sets/{set_id}/attachments";

@@ -12,7 +12,8 @@ from hurbin_core.base import RULES, Phrase, Verdict
 from hurbin_core.logbook import Answer as Told, Closing, fold_parts, part_of_event, still_stands
 from hurbin_core.plant import EVENT_KINDS
 from hurbin_server.base.door import moved
-from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
+from hurbin_server.plant.known import events_around, fitted_now, fittings_of
+from hurbin_server.plant.models import Component, Fitting, PumpSet
 
 from ..models import Answer, Finding, PartState
 from ..signals import CLOSED, Over
@@ -60,12 +61,7 @@ def answer(pump_set: PumpSet, questions: Iterable[str] | None = None) -> None:
 
 def fitted_motor(pump_set: PumpSet) -> Component | None:
     """The motor that is fitted now."""
-    row = (
-        Fitting.objects.filter(pump_set=pump_set, slot="motor", to_at=None)
-        .select_related("component")
-        .first()
-    )
-    return row.component if row is not None else None
+    return fitted_now(pump_set).get("motor")
 
 
 def _newest(pump_set: PumpSet, motor: Component | None, asked: set[str] | None) -> list[Finding]:
@@ -105,7 +101,7 @@ def closings_of(pump_set: PumpSet, motor: Component | None) -> list[Closing]:
     motor."""
     out: list[Closing] = []
     by_slot: dict[str, list[Fitting]] = {}
-    for f in Fitting.objects.filter(pump_set=pump_set).order_by("from_at"):
+    for f in fittings_of(pump_set):
         by_slot.setdefault(f.slot, []).append(f)
     for slot, rows in by_slot.items():
         last = rows[-1]
@@ -113,12 +109,10 @@ def closings_of(pump_set: PumpSet, motor: Component | None) -> list[Closing]:
             out.append(Closing(at=last.to_at, part=slot, exchanged=True))
         elif len(rows) > 1:
             out.append(Closing(at=last.from_at, part=slot, exchanged=True))
-    events = Event.objects.filter(
-        Q(pump_set=pump_set) | Q(component=motor) if motor is not None else Q(pump_set=pump_set)
-    )
     out += [
-        Closing(at=at, part=part_of_event(kind), repair=EVENT_KINDS[kind].repair)
-        for kind, at in events.filter(kind__in=EVENT_KINDS).values_list("kind", "at")
+        Closing(at=e.at, part=part_of_event(e.kind), repair=EVENT_KINDS[e.kind].repair)
+        for e in events_around(pump_set, motor)
+        if e.kind in EVENT_KINDS
     ]
     return out
 

@@ -136,7 +136,9 @@ def attachments(user: User, set_id: int, before: str = "") -> AttachmentsOut:
     if before:
         at, _ = read_cursor(before)
         found = found.filter(at__lt=at)
-    rows = list(found.select_related("by", "component").defer("content").order_by("-at", "uuid")[: PAGE + 1])
+    rows = list(
+        found.prefetch_related("by", "component").defer("content").order_by("-at", "uuid")[: PAGE + 1]
+    )
     return AttachmentsOut(
         items=[attachment_out(a) for a in rows[:PAGE]],
         next=cursor(rows[PAGE - 1].at, 0) if len(rows) > PAGE else "",

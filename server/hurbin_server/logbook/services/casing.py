@@ -9,7 +9,9 @@ from hurbin_core.base import AnyBench, Override, Series
 from hurbin_core.logbook import AnyCase, Case, Context, Cut, HistoryPoint, PastSheet, SetState, Twin
 from hurbin_core.plant import FittedPart
 from hurbin_server.base.clock import now
-from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
+from hurbin_server.base.door import once
+from hurbin_server.plant.known import events_around, fitted_at, pair_of
+from hurbin_server.plant.models import Component, PumpSet
 
 from ..models import LimitOverride, Point, Record
 from ..signals import EXTRAS, STATE, Day
@@ -17,12 +19,9 @@ from ..signals import EXTRAS, STATE, Day
 
 def overrides_for(pump_set: PumpSet) -> list[Override]:
     """The overrides in force: the site's, with the set's own laid over."""
-    rows = (
-        LimitOverride.objects.filter(site_id=pump_set.site_id, ended_at=None)
-        .select_related("by")
-        .order_by("at")
-    )
-    mine = [r for r in rows if r.pump_set_id in (None, pump_set.pk)]
+    site = pump_set.site_id
+    rows = LimitOverride.objects.filter(site_id=site, ended_at=None).order_by("at").prefetch_related("by")
+    mine = [r for r in once(("overrides", site), lambda: list(rows)) if r.pump_set_id in (None, pump_set.pk)]
     chosen = {r.limit: r for r in sorted(mine, key=lambda r: (r.pump_set_id is not None, r.at))}
     return [override_of(r) for r in chosen.values()]
 
@@ -37,25 +36,6 @@ def override_of(r: LimitOverride) -> Override:
         by=r.by.full_name,
         at=r.at,
     )
-
-
-def fitted_at(pump_set: PumpSet, at: datetime, slots: tuple[str, ...]) -> dict[str, Component]:
-    """What stood at these places at that time. Before the first fitting the first one counts: the register
-    may be younger than the readings."""
-    rows = list(
-        Fitting.objects.filter(pump_set=pump_set, slot__in=slots)
-        .select_related("component")
-        .order_by("from_at")
-    )
-    out: dict[str, Component] = {}
-    for f in rows:
-        if (
-            f.slot not in out and f.to_at is None and not any(x.slot == f.slot and x is not f for x in rows)
-        ) or (f.from_at <= at and (f.to_at is None or at < f.to_at)):
-            out[f.slot] = f.component
-    for f in rows:
-        out.setdefault(f.slot, f.component)
-    return out
 
 
 def part_of(slot: str, component: Component) -> FittedPart:
@@ -154,16 +134,10 @@ def reach(wanted: list[Series]) -> int:
 
 def _cuts(motor: Component | None, pump_set: PumpSet, as_of: datetime) -> list[Cut]:
     """Events since which this motor at this position is comparable."""
-    rows = Event.objects.filter(pump_set=pump_set, at__lte=as_of).values_list("at", "kind", "note")
-    cuts = [Cut(at=a, kind=k, note=n) for a, k, n in rows]
-    if motor is not None:
-        moved = (
-            Event.objects.filter(component=motor, at__lte=as_of)
-            .exclude(pump_set=pump_set)
-            .values_list("at", "kind", "note")
-        )
-        cuts += [Cut(at=a, kind=k, note=n) for a, k, n in moved]
-    return cuts
+    rows = [e for e in events_around(pump_set, motor) if e.at <= as_of]
+    own = [e for e in rows if e.pump_set_id == pump_set.pk]
+    elsewhere = [e for e in rows if e.pump_set_id != pump_set.pk]
+    return [Cut(at=e.at, kind=e.kind, note=e.note) for e in (*own, *elsewhere)]
 
 
 def _earlier(
@@ -180,11 +154,8 @@ def _twin(pump_set: PumpSet, bench: AnyBench, as_of: datetime, then: str | None)
     """The other set of the pair, as it stood; `then`: the tag of the one it had on a day of the past."""
     if then is not None:
         twin = PumpSet.objects.filter(site_id=pump_set.site_id, tag=then).first() if then else None
-    elif pump_set.pair:
-        pair = PumpSet.objects.filter(service_id=pump_set.service_id, pair=pump_set.pair)
-        twin = pair.exclude(pk=pump_set.pk).order_by("tag").first()
     else:
-        twin = None
+        twin = next(iter(pair_of(pump_set)), None)
     found = _earlier(twin, bench, as_of, None, 1) if twin is not None else []
     if twin is None or not found:
         return None

@@ -14,33 +14,33 @@ from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
 from hurbin_server.plant.access import hold_set, set_for
+from hurbin_server.plant.known import fitted_now
 from hurbin_server.plant.models import PumpSet
 from hurbin_server.plant.services.parts import plate_of
 
-from ..models import GateWaiver, TemporaryChange
+from ..models import GateWaiver
+from . import hanging
 from .standing import isolation_now
 from .trying import released_on, stops_on
 
 
 def facts_for(pump_set: PumpSet, iso: Isolation | None = None, worker: str = "") -> SafetyFacts:
     """Everything on record that gates ask for. `worker`: who asks, by sign-in; nobody has no lock."""
-    motor = pump_set.fittings.filter(slot="motor", to_at=None).select_related("component").first()
+    motor = fitted_now(pump_set).get("motor")
     electronics = KINDS[pump_set.kind].built_in_electronics or bool(
-        motor and getattr(plate_of(motor.component), "built_in_electronics", False)
+        motor and getattr(plate_of(motor), "built_in_electronics", False)
     )
     return SafetyFacts(
         isolation=iso if iso is not None else isolation_now(pump_set, now())[1],
         kind=pump_set.kind,
         electronics=electronics,
-        changes=list(
-            TemporaryChange.objects.filter(pump_set=pump_set, off_at=None).values_list("kind", flat=True)
-        ),
+        changes=[c.kind for c in hanging.changes_of(pump_set) if c.off_at is None],
         stops=stops_on(pump_set),
         trials=released_on(pump_set),
         worker=worker,
         waivers=[
             Waiver(gate=w.gate, reason=w.reason, by=w.by.full_name, until=w.until)
-            for w in GateWaiver.objects.filter(pump_set=pump_set, until__gt=now()).select_related("by")
+            for w in hanging.waivers_on(pump_set)
         ],
         as_of=now(),
     )

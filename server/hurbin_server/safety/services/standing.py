@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from django.db.models import Q
+from django.db.models import Exists, F, OuterRef, Q
 
 from hurbin_core.base import write
 from hurbin_core.catalogue import benches
@@ -13,9 +13,10 @@ from hurbin_core.logbook import Context, InterimLimit, SetState, Standing, case_
 from hurbin_core.safety import Isolation, SetFacts, fold
 from hurbin_server.base.clock import now
 from hurbin_server.logbook.models import Entry, Record, Sheet
-from hurbin_server.logbook.services.casing import fitted_at, part_of
+from hurbin_server.logbook.services.casing import part_of
 from hurbin_server.logbook.services.judging import entries_of, raw_of
 from hurbin_server.logbook.signals import Over
+from hurbin_server.plant.known import fitted_at, pair_of
 from hurbin_server.plant.models import PumpSet
 
 from ..models import Deferral, IsolationState
@@ -24,14 +25,7 @@ BENCH = "make_safe"
 
 
 def partner_of(pump_set: PumpSet) -> str:
-    if not pump_set.pair:
-        return ""
-    others = (
-        PumpSet.objects.filter(service_id=pump_set.service_id, pair=pump_set.pair)
-        .exclude(pk=pump_set.pk)
-        .order_by("tag")
-    )
-    return others.values_list("tag", flat=True).first() or ""
+    return next((other.tag for other in pair_of(pump_set)), "")
 
 
 def facts_of(pump_set: PumpSet, at: datetime, partner: str | None = None) -> SetFacts:
@@ -56,9 +50,10 @@ def sheet_now(pump_set: PumpSet) -> Sheet | None:
     """The open sheet; else the last one that was ended while entries for it were still on somebody's
     device.
     """
-    rows = Sheet.objects.filter(pump_set=pump_set, bench=BENCH).select_related("opened_by")
-    open_ = rows.filter(closed_at=None).order_by("opened_at").first()
-    return open_ or rows.filter(entries__late=True).distinct().order_by("-closed_at").first()
+    late = Exists(Entry.objects.filter(sheet=OuterRef("pk"), late=True))
+    rows = Sheet.objects.filter(pump_set=pump_set, bench=BENCH).filter(Q(closed_at=None) | late)
+    first = rows.select_related("opened_by").order_by(F("closed_at").desc(nulls_first=True), "opened_at")
+    return first.first()
 
 
 def isolation_now(pump_set: PumpSet, at: datetime) -> tuple[Sheet | None, Isolation]:

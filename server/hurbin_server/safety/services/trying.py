@@ -10,22 +10,25 @@ from hurbin_core.logbook import repaired_since
 from hurbin_core.safety import STARTS_WITHIN, StandingStop, TrialRun as Released, check_trial
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
+from hurbin_server.base.door import once
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
-from hurbin_server.logbook.models import Answer, Record
+from hurbin_server.logbook.models import Record
 from hurbin_server.logbook.services.answers import closings_of, fitted_motor
 from hurbin_server.plant.access import hold_set, set_for
 from hurbin_server.plant.models import PumpSet
 
 from ..models import TrialRun
+from . import hanging
 from .repeated import the_same
 
 
 def stops_on(pump_set: PumpSet) -> list[StandingStop]:
     """The stops that stand on a set, and whether a repair of what each concerns is on record since."""
-    closings = closings_of(pump_set, fitted_motor(pump_set))
+    stops = hanging.stops_of(pump_set)
+    closings = closings_of(pump_set, fitted_motor(pump_set)) if stops else []
     out = []
-    for a in Answer.objects.filter(pump_set=pump_set, verdict="stop").order_by("-taken_at"):
+    for a in stops:
         repaired = repaired_since(a.question, a.part, a.taken_at, closings)
         says = write(Phrase.model_validate(a.reason))
         out.append(
@@ -38,11 +41,8 @@ def stops_on(pump_set: PumpSet) -> list[StandingStop]:
 
 def open_trials(pump_set: PumpSet) -> list[TrialRun]:
     """What is released and neither used up nor over."""
-    return list(
-        TrialRun.objects.filter(pump_set=pump_set, used_by=None, until__gt=now())
-        .select_related("by")
-        .order_by("at")
-    )
+    rows = TrialRun.objects.filter(pump_set=pump_set, used_by=None, until__gt=now()).prefetch_related("by")
+    return once(("trials", pump_set.pk), lambda: list(rows.order_by("at")))
 
 
 def released_on(pump_set: PumpSet) -> list[Released]:

@@ -175,7 +175,7 @@ export function TrendPlot({ trend, zone, height = 158 }: { trend: Trend; zone: s
       <div className="plot" ref={box} role="img" aria-label={`${trend.title}, ${trend.total} points, last ${last?.shown ?? ""}, ${trend.says}`} />
       <div className="rowflex mute" style={{ fontSize: "0.92rem" }}>
         <span>
-          {trend.total} points; {trend.says.replace(/\.$/, "")}
+          {trend.partial ? `the newest ${trend.points.length} of ${trend.total} points` : `${trend.total} points`}; {trend.says.replace(/\.$/, "")}
           {trend.differs && <>. Not joined to the series above: <strong>{trend.differs}</strong></>}
           {trend.twin && (trend.twin.differs ? <>. {trend.twin.tag} was read otherwise: {trend.twin.differs}</> : <>. Faint: {trend.twin.tag}, {trend.twin.points.at(-1)?.shown}</>)}
         </span>

@@ -7,12 +7,18 @@ import { History } from "./History";
 import { Judged } from "./Judged";
 import { tiers } from "../pages/SetPage";
 import { TrendPlot } from "./TrendPlot";
+import { Trends } from "./Trends";
 
 type Finding = Schemas["ShownFinding"];
 let history: Schemas["HistoryOut"] = { records: [], events: [], next: "" };
 const drawn: { data: unknown[]; options: Record<string, unknown> }[] = [];
 vi.mock("../../base", async (real) => ({ ...(await real<object>()), useMe: () => ({ locale: "en-GB", sheet: "light" }), useNarrow: () => false }));
-vi.mock("../queries", () => ({ useHistory: () => ({ data: history, error: null, refetch: vi.fn() }) }));
+let newest: Schemas["TrendOut"][] = [];
+let every: Schemas["TrendOut"][] = [];
+vi.mock("../queries", () => {
+  const got = (data: unknown) => ({ data, error: null, refetch: vi.fn() });
+  return { useHistory: () => got(history), useTrends: () => got(newest), useAllTrends: (id: number | null) => got(id === null ? undefined : every) };
+});
 vi.mock("uplot", () => ({
   default: class {
     static tzDate = (d: Date) => d;
@@ -95,7 +101,7 @@ describe("the history", () => {
 describe("a trend", () => {
   const point = (t: number, value: number, bound = "exact") => ({ t, value, bound, shown: `${bound === "exact" ? "" : "≥ "}${value} MΩ`, record: t });
   const trend = (more: Partial<Schemas["TrendOut"]> = {}): Schemas["TrendOut"] => ({
-    series: 1, measurand: "insulation_40", title: "Insulation at 40 °C", symbol: "MΩ", leg: "", conditions: "at the motor", differs: "", part: "motor", log: true, floor: true,
+    series: 1, measurand: "insulation_40", title: "Insulation at 40 °C", symbol: "MΩ", leg: "", conditions: "at the motor", differs: "", part: "motor", log: true, floor: true, partial: false,
     points: [point(86400, 2000, "at_least"), point(172800, 900), point(259200, 0)], total: 3, limits: [{ label: "minimum", value: 5 }], says: "Too few tests.", path: [], twin: null, events: [], ...more,
   });
   it("never joins a bound to the line, and leaves a reading of nothing off a log axis", () => {
@@ -129,6 +135,30 @@ describe("a trend", () => {
     cleanup();
     render(<TrendPlot trend={trend({ twin: { tag: "C-2", differs: "links out", points: [] } })} zone="UTC" />);
     expect(document.body.textContent).toContain("C-2 was read otherwise: links out");
+  });
+});
+
+describe("the trends of a set", () => {
+  const point = (t: number) => ({ t: t * 86400, value: t, bound: "exact", shown: `${t} A`, record: t });
+  const trend = (from: number, partial: boolean): Schemas["TrendOut"] => ({
+    series: 1, measurand: "current_mean", title: "Current", symbol: "A", leg: "", conditions: "", differs: "", part: "motor", log: false, floor: false, partial,
+    points: [from, 299, 300].map(point), total: 300, limits: [], says: "", path: [], twin: null, events: [],
+  });
+  it("draws the newest at once, says that they are, and fetches all when asked", () => {
+    [newest, every] = [[trend(298, true)], [trend(1, false)]];
+    render(<Trends setId={7} zone="UTC" />);
+    expect(document.body.textContent).toContain("the newest 3 of 300 points");
+    expect((drawn.at(-1)?.data[0] as number[])[0]).toBe(298 * 86400);
+    fireEvent.click(screen.getByRole("button", { name: "show all points" }));
+    expect((drawn.at(-1)?.data[0] as number[])[0]).toBe(86400);
+    expect(document.body.textContent).not.toContain("the newest 3");
+    fireEvent.click(screen.getByRole("button", { name: "show the newest points" }));
+    expect(document.body.textContent).toContain("the newest 3 of 300 points");
+  });
+  it("offers no more than there is", () => {
+    newest = [trend(1, false)];
+    render(<Trends setId={7} zone="UTC" />);
+    expect(screen.queryByRole("button", { name: /points/ })).toBeNull();
   });
 });
 

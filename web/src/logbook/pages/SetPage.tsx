@@ -6,8 +6,8 @@ import { partPlaces, Train, useSet, useSites, type SetOut, type TrainTag } from 
 import { Happened } from "../components/Happened";
 import { History } from "../components/History";
 import { Pictures } from "../components/Pictures";
-import { TrendPlot } from "../components/TrendPlot";
-import { useSetState, useTrends } from "../queries";
+import { Trends } from "../components/Trends";
+import { useSetState } from "../queries";
 import type { Said } from "../saving";
 
 type Slot = (set: SetOut) => ReactNode;
@@ -20,7 +20,6 @@ export function SetPage({ offers, hangs, tags }: { offers: Slot; hangs: Slot; ta
 
 function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs: Slot; tags: TrainTag[] }) {
   const state = useSetState(set.id);
-  const trends = useTrends(set.id);
   const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
   const go = useNavigate();
   const narrow = useNarrow();
@@ -66,10 +65,7 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
       {hangs(set)}
       <div className="setgrid">
         <section className="ruled" aria-labelledby="trends-title">
-          <h2 id="trends-title" style={{ marginBottom: 8 }}>Trends</h2>
-          <Ready query={trends} what="Fetching the trends">
-            {(list) => (list.length ? <>{list.map((t) => <TrendPlot key={t.measurand + t.conditions + t.leg} trend={t} zone={zone} />)}</> : <p className="mute">No points yet.</p>)}
-          </Ready>
+          <Trends key={set.id} setId={set.id} zone={zone} />
         </section>
         <div>
           <section className="ruled" aria-labelledby="plates-title">

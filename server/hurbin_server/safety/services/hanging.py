@@ -1,0 +1,109 @@
+"""What hangs on one set, open or over: in a read of one moment it is asked once, in an act every time.
+
+Mostly nothing does: who did it is looked up only where something hangs.
+"""
+
+from __future__ import annotations
+
+from typing import Any, TypeVar
+
+from django.db.models import Model, Q, QuerySet
+
+from hurbin_server.base.clock import now
+from hurbin_server.base.door import asked_already, once
+from hurbin_server.logbook.models import Answer
+from hurbin_server.plant.known import pair_of
+from hurbin_server.plant.models import PumpSet
+
+from ..models import CheckBack, Deferral, GateWaiver, IsolationState, Matter, TemporaryChange
+
+M = TypeVar("M", bound=Model)
+
+
+def _ids(pump_set: PumpSet) -> list[int]:
+    """The set and its pair: what hangs on the one decides what the other must do."""
+    return [pump_set.pk, *(x.pk for x in pair_of(pump_set))]
+
+
+def _near(name: str, pump_set: PumpSet, rows: QuerySet[M], over: str) -> list[M]:
+    """Everything of this set, and what is open on its pair."""
+    ids = _ids(pump_set)
+    near = Q(pump_set=pump_set)
+    if len(ids) > 1:
+        near |= Q(**{"pump_set__in": ids[1:], over: None})
+    return once((name, pump_set.pk), lambda: list(rows.filter(near)))
+
+
+def _own(name: str, pump_set: PumpSet, rows: QuerySet[M]) -> list[M]:
+    """The set's own, of what was asked already if it was."""
+    near: list[Any] | None = asked_already((name, pump_set.pk))
+    if near is not None:
+        return [x for x in near if x.pump_set_id == pump_set.pk]
+    return list(rows.filter(pump_set=pump_set))
+
+
+def matters_near(pump_set: PumpSet) -> list[Matter]:
+    """What was called in, by when; on its pair what is open."""
+    rows = Matter.objects.prefetch_related("service", "ended_by", "calls__by")
+    return _near("matters", pump_set, rows.order_by("opened_at"), "ended_at")
+
+
+def changes_near(pump_set: PumpSet) -> list[TemporaryChange]:
+    """Temporary changes, by when they were put on; on its pair what is on."""
+    rows = TemporaryChange.objects.order_by("put_at").prefetch_related("put_by", "off_by")
+    return _near("changes", pump_set, rows, "off_at")
+
+
+def changes_of(pump_set: PumpSet) -> list[TemporaryChange]:
+    """The set's own temporary changes."""
+    return _own("changes", pump_set, TemporaryChange.objects.order_by("put_at"))
+
+
+def deferrals_near(pump_set: PumpSet) -> list[Deferral]:
+    """Repairs put off, by when; on its pair those that are."""
+    rows = Deferral.objects.order_by("at").prefetch_related("by", "ended_by")
+    return _near("deferrals", pump_set, rows, "ended_at")
+
+
+def deferrals_of(pump_set: PumpSet) -> list[Deferral]:
+    """The set's own."""
+    return _own("deferrals", pump_set, Deferral.objects.order_by("at"))
+
+
+def checks_near(pump_set: PumpSet) -> list[CheckBack]:
+    """What is to be looked at again, or was; on its pair what is."""
+    rows = CheckBack.objects.order_by("at").prefetch_related("read_by")
+    return _near("checks", pump_set, rows, "read_at")
+
+
+def _waivers(ids: list[int]) -> QuerySet[GateWaiver]:
+    return GateWaiver.objects.filter(pump_set__in=ids, until__gt=now()).prefetch_related("by")
+
+
+def waivers_near(pump_set: PumpSet) -> list[GateWaiver]:
+    """Gates set aside now, on the set and on its pair."""
+    return once(("waivers", pump_set.pk), lambda: list(_waivers(_ids(pump_set))))
+
+
+def waivers_on(pump_set: PumpSet) -> list[GateWaiver]:
+    """Those on the set itself."""
+    return _own("waivers", pump_set, _waivers([pump_set.pk]))
+
+
+def _stops(ids: list[int]) -> QuerySet[Answer]:
+    return Answer.objects.filter(verdict="stop", pump_set__in=ids).order_by("-taken_at")
+
+
+def stops_near(pump_set: PumpSet) -> list[Answer]:
+    """The stops that stand, the newest first, on the set and on its pair."""
+    return once(("stops", pump_set.pk), lambda: list(_stops(_ids(pump_set))))
+
+
+def stops_of(pump_set: PumpSet) -> list[Answer]:
+    """Those on the set itself."""
+    return _own("stops", pump_set, _stops([pump_set.pk]))
+
+
+def states_near(pump_set: PumpSet) -> list[IsolationState]:
+    """How the set and its pair stand, as written down."""
+    return list(IsolationState.objects.filter(pump_set__in=_ids(pump_set)))
