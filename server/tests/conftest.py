@@ -48,6 +48,21 @@ class Api:
         return answer.status_code, json.loads(text) if text.startswith(("{", "[")) else text
 
 
+class Device:
+    """Somebody's device: what it sends carries an id, and its clock's offset where it measured one."""
+
+    def __init__(self, user: User) -> None:
+        self.client = Client()
+        self.client.force_login(user)
+
+    def send(self, path: str, body: Any, key: str = "", off: str = "") -> tuple[int, Any]:
+        head = {"Idempotency-Key": key or str(uuid.uuid4())} | ({"Device-Clock-Offset": off} if off else {})
+        got = self.client.post(
+            f"/api/v1{path}", json.dumps(body), content_type="application/json", headers=head
+        )
+        return got.status_code, json.loads(got.content)
+
+
 @pytest.fixture(autouse=True)
 def _quick_passwords(settings: Any) -> None:
     kept.pages.clear()  # a test that empties its tables gives its numbers out again

@@ -8,6 +8,7 @@ import io
 from collections.abc import Callable
 from datetime import timedelta
 from typing import Any
+from urllib.parse import quote
 
 import pytest
 from conftest import SAVE, Api, sheet
@@ -59,6 +60,19 @@ def written(api: Api, job: dict[str, Any]) -> dict[str, Any]:
     assert status == 200, (body, api("GET", f"/readings/imports/{job['id']}/rows")[1])
     importing.run(job["id"])
     return api("GET", f"/readings/imports/{job['id']}")[1]
+
+
+def test_every_file_is_found_again_page_by_page(api: Door, site: Site, pump_set: PumpSet) -> None:
+    tia, names = api("tia"), [f"file {i}.csv" for i in range(14)]
+    for name in names:
+        assert upload(tia, site, HEAD + line("600", 3), name=name)[0] == 201
+    where = f"/sites/{site.pk}/readings/imports"
+    first = tia("GET", where)[1]
+    assert [j["name"] for j in first["items"]] == names[:1:-1]
+    rest = tia("GET", f"{where}?before={quote(first['next'])}")[1]
+    assert ([j["name"] for j in rest["items"]], rest["next"]) == (names[1::-1], "")
+    assert tia("GET", f"{where}?before=yesterday")[1]["code"] == "cursor_wrong"
+    assert api("vic")("GET", where)[0] == 403
 
 
 def test_rows_are_taken_questioned_there_or_refused_and_the_rest_goes_on(

@@ -38,6 +38,28 @@ def a_van(api: Api, site: Site, name: str = "Van 1") -> int:
     return next(int(v["id"]) for v in shelf["vans"] if v["name"] == name)
 
 
+def test_a_count_that_comes_twice_undoes_nothing_that_came_between(api: Door, site: Site) -> None:
+    tia = api("tia")
+    van = a_van(tia, site)
+
+    def counted(n: int, key: str) -> tuple[int, Any]:
+        said = json.dumps({"size": {"text": "0.25", "unit": "mm"}, "count": n, "least": 2})
+        got = tia.client.put(
+            f"/api/v1/vans/{van}/shims",
+            said,
+            content_type="application/json",
+            headers={"Idempotency-Key": key},
+        )
+        return got.status_code, json.loads(got.content)
+
+    first, second = str(uuid.uuid4()), str(uuid.uuid4())
+    told = counted(6, first)
+    assert (told[0], counted(4, second)[0]) == (200, 200)
+    assert counted(6, first) == told
+    assert ShimLot.objects.get(tenths=2500).count == 4
+    assert counted(5, first)[1]["code"] == "parcel_differs"
+
+
 def test_counted_by_measured_size(api: Door, site: Site) -> None:
     tia = api("tia")
     van = a_van(tia, site)

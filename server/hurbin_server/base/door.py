@@ -35,7 +35,7 @@ _APART = ("safety_picture", "logbook_readingsimport", "logbook_importrow")
 
 
 @dataclass(slots=True)
-class Act:
+class Underway:
     """What is being changed. moved: which sets, sites and vans are not as they were."""
 
     moved: set[versions.Key] = field(default_factory=set)
@@ -48,7 +48,7 @@ class Act:
         return execute(sql, params, many, context)
 
 
-_acting: ContextVar[Act | None] = ContextVar("acting", default=None)
+_acting: ContextVar[Underway | None] = ContextVar("acting", default=None)
 
 
 def moved(kind: versions.Kind, ref: int, site: int) -> None:
@@ -70,7 +70,7 @@ def act(do: Callable[[], T]) -> T:
     if _acting.get() is not None:
         return do()
     for left in reversed(range(TRIES)):
-        this = Act()
+        this = Underway()
         token = _acting.set(this)
         try:
             with transaction.atomic(), connection.execute_wrapper(this.watch):
@@ -159,6 +159,21 @@ def _measured(request: HttpRequest) -> int | None:
     return int(said) if re.fullmatch(r"-?\d{1,14}", said) else None
 
 
+# Who has asked once may not be told again when his access has ended since: asked of whoever knows.
+STILL_MAY: list[Callable[[Any, int], None]] = []
+
+
+def _still_may(user: Any, site: int) -> None:
+    for ask in STILL_MAY:
+        ask(user, site)
+
+
+def _site() -> int | None:
+    """The site on which this act has moved something."""
+    act = _acting.get()
+    return next((k.site for k in act.moved), None) if act is not None else None
+
+
 def _write(view: Callable[..., Any]) -> Callable[..., Any]:
     @functools.wraps(view)
     def write(request: HttpRequest, *args: Any, **kwargs: Any) -> Any:
@@ -170,9 +185,11 @@ def _write(view: Callable[..., Any]) -> Callable[..., Any]:
                 return view(request, *args, **kwargs)
             told = parcels.answered(parcel)
             if told is not None:
+                if told.site is not None:
+                    _still_may(request.user, told.site)
                 return HttpResponse(told.body, status=told.status, content_type="application/json")
             answer = view(request, *args, **kwargs)
-            parcels.keep(parcel, answer)
+            parcels.keep(parcel, answer, _site())
             return answer
 
         return act(do)

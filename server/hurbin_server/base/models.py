@@ -50,6 +50,7 @@ class Parcel(models.Model):
     at = models.DateTimeField()
     status = models.PositiveSmallIntegerField(default=200)
     answer = models.BinaryField(default=b"")
+    site = models.BigIntegerField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["user", "key"], name="parcel_once")]

@@ -32,6 +32,7 @@ class Sent:
 class Told:
     status: int
     body: bytes
+    site: int | None
 
 
 def of(request: HttpRequest) -> Sent | None:
@@ -76,11 +77,11 @@ def answered(sent: Sent) -> Told | None:
     if held.digest != sent.digest:
         message = "Something else was sent under this id before, and is on file. Send this anew."
         raise Refused(409, "parcel_differs", message, field=HEADER, value=sent.key)
-    return Told(held.status, zlib.decompress(bytes(held.answer)))
+    return Told(held.status, zlib.decompress(bytes(held.answer)), held.site)
 
 
-def keep(sent: Sent, answer: Any) -> None:
-    """Keep the answer beside what it speaks of, in the same transaction."""
+def keep(sent: Sent, answer: Any, site: int | None) -> None:
+    """Keep the answer beside what it speaks of, in the same transaction. `site`: where something moved."""
     status = 200
     if isinstance(answer, Status):
         status, answer = answer.status_code, answer.value
@@ -89,4 +90,5 @@ def keep(sent: Sent, answer: Any) -> None:
     else:
         # What is told once, a new password, is never kept.
         body = TypeAdapter(Any).dump_json(answer, exclude=getattr(answer, "TOLD_ONCE", None))
-    Parcel.objects.filter(user=sent.user, key=sent.key).update(status=status, answer=zlib.compress(body))
+    held = Parcel.objects.filter(user=sent.user, key=sent.key)
+    held.update(status=status, answer=zlib.compress(body), site=site)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from django.db.models import Q
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Query, Status
 from ninja.files import UploadedFile
@@ -12,6 +13,7 @@ from ninja.files import UploadedFile
 from hurbin_core.base import HurbinError
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_core.logbook import template, write_readings
+from hurbin_server.base.cursors import cursor, read_cursor
 from hurbin_server.base.described import CSV, PDF, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
@@ -21,11 +23,12 @@ from hurbin_server.plant.access import require, set_for
 from .certificate import certificate
 from .exporting import record_as_json, records_for
 from .models import ImportRow, ReadingsImport
-from .schemas import ImportJobOut, ImportRowOut, ImportRowsOut
+from .schemas import ImportJobOut, ImportJobsOut, ImportRowOut, ImportRowsOut
 from .services import importing
 
 router = DoorRouter(tags=["readings"])
 PAGE = 100
+FILES = 12
 
 
 def _csv(text: str, name: str) -> HttpResponse:
@@ -157,18 +160,20 @@ def start(
 
 @router.get(
     "/sites/{site_id}/readings/imports",
-    response={200: list[ImportJobOut], **ERRORS},
+    response={200: ImportJobsOut, **ERRORS},
     operation_id="readings_imports",
 )
-def imports(request: HttpRequest, site_id: int) -> list[ImportJobOut]:
+def imports(request: HttpRequest, site_id: int, before: str = Query("", max_length=60)) -> ImportJobsOut:
     require(request.user, site_id, "technician")
-    return [
-        job_out(j)
-        for j in ReadingsImport.objects.defer("content")
-        .filter(site_id=site_id)
-        .select_related("by")
-        .order_by("-at")[:12]
-    ]
+    found = ReadingsImport.objects.defer("content").filter(site_id=site_id).select_related("by")
+    if before:
+        at, pk = read_cursor(before)
+        found = found.filter(Q(at__lt=at) | Q(at=at, pk__lt=pk))
+    rows = list(found.order_by("-at", "-pk")[: FILES + 1])
+    last = rows[FILES - 1] if len(rows) > FILES else None
+    return ImportJobsOut(
+        items=[job_out(j) for j in rows[:FILES]], next=cursor(last.at, last.pk) if last else ""
+    )
 
 
 @router.get(

@@ -376,6 +376,11 @@ class ImportRowOut(BaseModel):
     says: str
 
 
+class ImportJobsOut(BaseModel):
+    items: list[ImportJobOut]
+    next: str = Field(description="Where the next page begins; empty at the end.")
+
+
 class ImportRowsOut(BaseModel):
     rows: list[ImportRowOut]
     next: int

@@ -7,7 +7,7 @@ from typing import TypeVar
 from django.db import connection
 
 from hurbin_server.base import versions
-from hurbin_server.base.door import once
+from hurbin_server.base.door import STILL_MAY, once
 from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
 
@@ -123,3 +123,10 @@ def component_for(user: User, component_id: int, at_least: str = "viewer") -> Co
 
 def service_for(user: User, service_id: int, at_least: str = "viewer") -> Service:
     return _on_site(Service, "That service", user, service_id, at_least)
+
+
+def _still(user: User, site_id: int) -> None:
+    require(user, site_id)
+
+
+STILL_MAY.append(_still)

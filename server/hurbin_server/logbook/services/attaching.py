@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Literal
 
 from django.db import transaction
@@ -32,7 +31,6 @@ def attach(
     title: str = "",
     part: str = "",
     entry: str = "",
-    taken_at: datetime | None = None,
 ) -> Attachment:
     """Keep a photo or a PDF with a set, or with a part or an entry of it. Sent twice it is one.
 
@@ -71,7 +69,7 @@ def attach(
                 "width": width,
                 "height": height,
                 "pages": pages,
-                "at": taken_at or now(),
+                "at": now(),
             },
         )
         if not fresh and any(getattr(held, k) != v for k, v in said.items()):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from django.db import transaction
@@ -13,6 +14,7 @@ from hurbin_core.base import Evaluation, kept
 from hurbin_core.catalogue import bench as find_bench, benches
 from hurbin_core.logbook import AnyCase, Entry
 from hurbin_server.base.clock import now
+from hurbin_server.base.door import act, moved
 from hurbin_server.plant.models import Component, PumpSet
 
 from ..models import Entry as StoredEntry, Finding, Judgement, Point, Record, Series, deflated
@@ -194,6 +196,7 @@ def rejudge(record: Record) -> tuple[str, str] | None:
         return None
     with transaction.atomic():
         write_judgement(record, case, evaluation, parts)
+        moved("set", record.pump_set_id, record.pump_set.site_id)
     return (old.verdict if old else "", evaluation.verdict)
 
 
@@ -233,11 +236,10 @@ def rejudge_all() -> tuple[int, list[Changed]]:
     changed, n, touched = [], 0, {}
     for record in rows.iterator(chunk_size=200):
         n += 1
-        said = rejudge(record)
+        said = act(partial(rejudge, record))
         if said is not None:
             changed.append(Changed(record.pump_set.tag, record.taken_at.isoformat(), said[0], said[1]))
             touched[record.pump_set_id] = record.pump_set
     for pump_set in touched.values():
-        with transaction.atomic():
-            answer(pump_set)
+        act(partial(answer, pump_set))
     return n, changed

@@ -2674,6 +2674,16 @@ export interface components {
             /** Total */
             total: number;
         };
+        /** ImportJobsOut */
+        ImportJobsOut: {
+            /** Items */
+            items: components["schemas"]["ImportJobOut"][];
+            /**
+             * Next
+             * @description Where the next page begins; empty at the end.
+             */
+            next: string;
+        };
         /** ImportOut */
         ImportOut: {
             /** Changes */
@@ -16859,7 +16869,9 @@ export interface operations {
     };
     readings_imports: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: string;
+            };
             header?: never;
             path: {
                 site_id: number;
@@ -16874,7 +16886,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ImportJobOut"][];
+                    "application/json": components["schemas"]["ImportJobsOut"];
                 };
             };
             /** @description Bad Request */

@@ -24,8 +24,12 @@ function Files({ site }: { site: Site }) {
   const [open, setOpen] = useState<number | null>(null);
   const may = site.role !== "viewer";
   const client = useQueryClient();
-  const jobs = useGet("/api/v1/sites/{site_id}/readings/imports", may ? { site_id: site.id } : null);
-  const shown = open ?? jobs.data?.[0]?.id ?? null;
+  // Where each page of files looked at so far began; the newest begins at nothing.
+  const [places, setPlaces] = useState([""]);
+  const page = (before: string) => (may ? { site_id: site.id, before } : null);
+  const newest = useGet("/api/v1/sites/{site_id}/readings/imports", page(""));
+  const jobs = useGet("/api/v1/sites/{site_id}/readings/imports", page(places.at(-1) ?? "")).data;
+  const shown = open ?? newest.data?.items[0]?.id ?? null;
   const take = async (file: File | undefined) => {
     if (!file) return;
     setError(null);
@@ -33,6 +37,7 @@ function Files({ site }: { site: Site }) {
     try {
       const job = (await sendFile(`/api/v1/sites/${site.id}/readings/imports`, { bench, order }, file)) as Job;
       setOpen(job.id);
+      setPlaces([""]);
       await client.invalidateQueries({ queryKey: ["/api/v1/sites/{site_id}/readings/imports"] });
     } catch (e) {
       setError(e);
@@ -75,7 +80,11 @@ function Files({ site }: { site: Site }) {
             <a className="btn-line" href={`/api/v1/sites/${site.id}/readings/${bench}.json`} download>All as JSON</a>
           </p>
           <p className="mute">Every text, unit and bound as it was typed. What comes out goes in again.</p>
-          {(jobs.data ?? []).length > 1 && <ul className="hist">{jobs.data?.map((j) => <li key={j.id}><button className="linklike" onClick={() => setOpen(j.id)}>{j.name}</button> <span className="mute">{j.state}</span></li>)}</ul>}
+          {jobs && (jobs.items.length > 1 || places.length > 1) && <ul className="hist">{jobs.items.map((j) => <li key={j.id}><button className="linklike" onClick={() => setOpen(j.id)}>{j.name}</button> <span className="mute">{j.state}</span></li>)}</ul>}
+          <div className="rowflex">
+            {places.length > 1 && <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>Newer files</button>}
+            {jobs?.next && <button className="btn-line" onClick={() => setPlaces([...places, jobs.next])}>Older files</button>}
+          </div>
         </section>
       </div>
       {shown !== null && <JobOf id={shown} zone={site.time_zone} />}

@@ -12,6 +12,7 @@ const job = (more: Partial<Job> = {}): Job => ({
 });
 let now: Job;
 let role = "technician";
+let next = "";
 let rows: Schemas["ImportRowOut"][] = [];
 const asked: Record<string, unknown>[] = [];
 const written: string[] = [];
@@ -28,7 +29,8 @@ vi.mock("../../base", async (real) => ({
     const refetch = async () => undefined;
     if (path.endsWith("/rows")) return { data: { rows, more: false }, refetch };
     if (path.includes("{job_id}")) return { data: now, refetch };
-    return { data: params === null ? undefined : [now], refetch };
+    const older = params?.before === "more";
+    return { data: params === null ? undefined : { items: older ? [job({ id: 1, name: "first.csv" }), job({ id: 2, name: "second.csv" })] : [now, job({ id: 3, name: "third.csv" })], next: older ? "" : next }, refetch };
   },
 }));
 vi.mock("../../plant", () => {
@@ -40,6 +42,7 @@ beforeEach(() => {
   now = job();
   role = "technician";
   rows = [];
+  next = "";
   asked.length = written.length = 0;
   sent.mockClear();
   answer = async () => now;
@@ -85,6 +88,16 @@ describe("readings as files", () => {
     expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("4000");
     fireEvent.click(screen.getByRole("button", { name: "Cancel" }));
     await waitFor(() => expect(written).toEqual(["/api/v1/readings/imports/4/cancel"]));
+  });
+  it("leads to the files of before, and back", () => {
+    next = "more";
+    show();
+    fireEvent.click(screen.getByRole("button", { name: "Older files" }));
+    fireEvent.click(screen.getByRole("button", { name: "first.csv" }));
+    expect(asked.some((a) => a.job_id === 1)).toBe(true);
+    expect(screen.queryByRole("button", { name: "Older files" })).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "Newer files" }));
+    expect(screen.getByRole("button", { name: "third.csv" })).toBeTruthy();
   });
   it("does not offer to stop twice", () => {
     now = job({ state: "writing", cancel_asked: true });

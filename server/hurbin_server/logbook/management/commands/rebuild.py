@@ -1,11 +1,12 @@
 """`hurbin db rebuild`: the answers and part states again from the judgements."""
 
+from functools import partial
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
-from django.db import transaction
 from django.db.models import Exists, OuterRef
 
+from hurbin_server.base.door import act
 from hurbin_server.logbook.models import Answer, Finding
 from hurbin_server.logbook.services.answers import answer
 from hurbin_server.plant.models import PumpSet
@@ -25,6 +26,5 @@ class Command(BaseCommand):
             judged = Finding.objects.filter(pump_set=OuterRef("pk"), live=True)
             rows = rows.filter(Exists(judged), ~Exists(Answer.objects.filter(pump_set=OuterRef("pk"))))
         for row in rows:
-            with transaction.atomic():
-                answer(row)
+            act(partial(answer, row))
         self.stdout.write(f"{len(rows)} sets rebuilt.")
