@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import re
 import time
-from datetime import datetime
+from datetime import date, datetime, timedelta
 from pathlib import Path
 
 from conftest import Opener, Stack, answered, given_back, made_safe, set_page
@@ -252,6 +252,40 @@ def test_old_readings_come_in_by_file(open_as: Opener, stack: Stack, tmp_path: P
     with page.expect_download() as got:
         page.get_by_role("link", name="All as CSV").click()
     assert ">10" in Path(got.value.path()).read_text(encoding="utf-8-sig")
+
+
+def test_a_long_past_is_drawn_from_its_newest_points_and_whole_when_asked(
+    open_as: Opener, stack: Stack, tmp_path: Path
+) -> None:
+    old = tmp_path / "weekly.csv"
+    weeks = [date(2016, 1, 4) + timedelta(weeks=i) for i in range(105)]
+    old.write_text(
+        "tag;taken_at;test_point;links;phases;test_volts|V;winding|degC;ambient|degC;humidity|%;R_60s|GOhm\n"
+        + "".join(
+            f"LIFT-61;{at.isoformat()};motor;in;together;500;21;20;50;{2 + i % 7 / 10}\n"
+            for i, at in enumerate(weeks)
+        )
+    )
+    page = open_as("jun", "/readings")
+    page.get_by_label("A file of readings").set_input_files(old)
+    page.get_by_role("button", name="Put 105 on record").click(timeout=60_000)
+    expect(page.get_by_test_id("import")).to_have_attribute("data-state", "written", timeout=60_000)
+    set_page(page, stack, "LIFT-61")
+    trend = page.locator("[data-measurand=insulation_40]").first
+    told = re.compile(r"the newest 100 of (\d+) points")
+    expect(trend).to_contain_text(told)
+    found = told.search(trend.inner_text())
+    assert found is not None
+    total = int(found[1])
+    assert total >= 105
+    page.get_by_role("button", name="show all points").click()
+    expect(trend).not_to_contain_text("the newest")
+    expect(trend).to_contain_text(f"{total} points")
+    trend.get_by_role("button", name="the figures").click()
+    expect(trend.locator("tbody tr")).to_have_count(total)
+    expect(trend.locator("tbody tr").last).to_contain_text("2016")
+    page.reload()
+    expect(trend).to_contain_text(told)
 
 
 def test_on_the_phone_with_our_keypad(open_as: Opener, stack: Stack) -> None:

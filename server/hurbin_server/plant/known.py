@@ -3,12 +3,23 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import TypeVar
 
-from django.db.models import Q
+from django.db.models import Model
 
 from hurbin_server.base.door import once
 
 from .models import Component, Event, Fitting, PumpSet
+
+M = TypeVar("M", bound=Model)
+
+
+def rows_of(model: type[M], pump_set: PumpSet, order: str) -> list[M]:
+    """All rows of a set, in this order. Asked by every page and case, and mostly answered with none: put as
+    it stands, it takes a third of the time that the ORM needs to build the question.
+    """
+    sql = f"SELECT * FROM {model._meta.db_table} WHERE pump_set_id = %s ORDER BY {order}"
+    return list(model._default_manager.raw(sql, [pump_set.pk]))
 
 
 def fittings_of(pump_set: PumpSet) -> list[Fitting]:
@@ -45,9 +56,9 @@ def fitted_at(pump_set: PumpSet, at: datetime, slots: tuple[str, ...]) -> dict[s
 
 def events_around(pump_set: PumpSet, motor: Component | None) -> list[Event]:
     """What befell the set, and this motor wherever it stood, oldest first."""
-    around = Q(pump_set=pump_set) | Q(component=motor) if motor is not None else Q(pump_set=pump_set)
-    rows = Event.objects.filter(around).order_by("at", "pk").prefetch_related("by")
-    return once(("events", pump_set.pk, motor.pk if motor else 0), lambda: list(rows))
+    sql = "SELECT * FROM plant_event WHERE pump_set_id = %s OR component_id = %s ORDER BY at, id"
+    rows = Event.objects.raw(sql, [pump_set.pk, motor.pk if motor is not None else None])
+    return once(("events", pump_set.pk, motor.pk if motor else 0), lambda: list(rows.prefetch_related("by")))
 
 
 def events_of(pump_set: PumpSet) -> list[Event]:

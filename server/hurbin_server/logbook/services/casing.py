@@ -16,11 +16,13 @@ from hurbin_server.plant.models import Component, PumpSet
 from ..models import LimitOverride, Point, Record
 from ..signals import EXTRAS, STATE, Day
 
+_OVERRIDES = "SELECT * FROM logbook_limitoverride WHERE site_id = %s AND ended_at IS NULL ORDER BY at"
+
 
 def overrides_for(pump_set: PumpSet) -> list[Override]:
     """The overrides in force: the site's, with the set's own laid over."""
     site = pump_set.site_id
-    rows = LimitOverride.objects.filter(site_id=site, ended_at=None).order_by("at").prefetch_related("by")
+    rows = LimitOverride.objects.raw(_OVERRIDES, [site]).prefetch_related("by")
     mine = [r for r in once(("overrides", site), lambda: list(rows)) if r.pump_set_id in (None, pump_set.pk)]
     chosen = {r.limit: r for r in sorted(mine, key=lambda r: (r.pump_set_id is not None, r.at))}
     return [override_of(r) for r in chosen.values()]

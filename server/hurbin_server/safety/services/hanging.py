@@ -5,14 +5,15 @@ Mostly nothing does: who did it is looked up only where something hangs.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any, TypeVar
 
-from django.db.models import Model, Q, QuerySet
+from django.db.models import Model, Q, QuerySet, prefetch_related_objects
 
 from hurbin_server.base.clock import now
 from hurbin_server.base.door import asked_already, once
 from hurbin_server.logbook.models import Answer
-from hurbin_server.plant.known import pair_of
+from hurbin_server.plant.known import pair_of, rows_of
 from hurbin_server.plant.models import PumpSet
 
 from ..models import CheckBack, Deferral, GateWaiver, IsolationState, Matter, TemporaryChange
@@ -25,55 +26,57 @@ def _ids(pump_set: PumpSet) -> list[int]:
     return [pump_set.pk, *(x.pk for x in pair_of(pump_set))]
 
 
-def _near(name: str, pump_set: PumpSet, rows: QuerySet[M], over: str) -> list[M]:
+def _near(name: str, pump_set: PumpSet, model: type[M], order: str, over: str, *with_: str) -> list[M]:
     """Everything of this set, and what is open on its pair."""
-    ids = _ids(pump_set)
-    near = Q(pump_set=pump_set)
-    if len(ids) > 1:
-        near |= Q(**{"pump_set__in": ids[1:], over: None})
-    return once((name, pump_set.pk), lambda: list(rows.filter(near)))
+
+    def ask() -> list[M]:
+        ids = _ids(pump_set)
+        if len(ids) == 1:
+            rows = rows_of(model, pump_set, order)
+        else:
+            near = Q(pump_set=pump_set) | Q(**{"pump_set__in": ids[1:], over: None})
+            rows = list(model._default_manager.filter(near).order_by(order))
+        prefetch_related_objects(rows, *with_)
+        return rows
+
+    return once((name, pump_set.pk), ask)
 
 
-def _own(name: str, pump_set: PumpSet, rows: QuerySet[M]) -> list[M]:
+def _own(name: str, pump_set: PumpSet, ask: Callable[[], list[M]]) -> list[M]:
     """The set's own, of what was asked already if it was."""
     near: list[Any] | None = asked_already((name, pump_set.pk))
-    if near is not None:
-        return [x for x in near if x.pump_set_id == pump_set.pk]
-    return list(rows.filter(pump_set=pump_set))
+    return ask() if near is None else [x for x in near if x.pump_set_id == pump_set.pk]
 
 
 def matters_near(pump_set: PumpSet) -> list[Matter]:
     """What was called in, by when; on its pair what is open."""
-    rows = Matter.objects.prefetch_related("service", "ended_by", "calls__by")
-    return _near("matters", pump_set, rows.order_by("opened_at"), "ended_at")
+    with_ = ("service", "ended_by", "calls__by")
+    return _near("matters", pump_set, Matter, "opened_at", "ended_at", *with_)
 
 
 def changes_near(pump_set: PumpSet) -> list[TemporaryChange]:
     """Temporary changes, by when they were put on; on its pair what is on."""
-    rows = TemporaryChange.objects.order_by("put_at").prefetch_related("put_by", "off_by")
-    return _near("changes", pump_set, rows, "off_at")
+    return _near("changes", pump_set, TemporaryChange, "put_at", "off_at", "put_by", "off_by")
 
 
 def changes_of(pump_set: PumpSet) -> list[TemporaryChange]:
     """The set's own temporary changes."""
-    return _own("changes", pump_set, TemporaryChange.objects.order_by("put_at"))
+    return _own("changes", pump_set, lambda: rows_of(TemporaryChange, pump_set, "put_at"))
 
 
 def deferrals_near(pump_set: PumpSet) -> list[Deferral]:
     """Repairs put off, by when; on its pair those that are."""
-    rows = Deferral.objects.order_by("at").prefetch_related("by", "ended_by")
-    return _near("deferrals", pump_set, rows, "ended_at")
+    return _near("deferrals", pump_set, Deferral, "at", "ended_at", "by", "ended_by")
 
 
 def deferrals_of(pump_set: PumpSet) -> list[Deferral]:
     """The set's own."""
-    return _own("deferrals", pump_set, Deferral.objects.order_by("at"))
+    return _own("deferrals", pump_set, lambda: rows_of(Deferral, pump_set, "at"))
 
 
 def checks_near(pump_set: PumpSet) -> list[CheckBack]:
     """What is to be looked at again, or was; on its pair what is."""
-    rows = CheckBack.objects.order_by("at").prefetch_related("read_by")
-    return _near("checks", pump_set, rows, "read_at")
+    return _near("checks", pump_set, CheckBack, "at", "read_at", "read_by")
 
 
 def _waivers(ids: list[int]) -> QuerySet[GateWaiver]:
@@ -87,7 +90,7 @@ def waivers_near(pump_set: PumpSet) -> list[GateWaiver]:
 
 def waivers_on(pump_set: PumpSet) -> list[GateWaiver]:
     """Those on the set itself."""
-    return _own("waivers", pump_set, _waivers([pump_set.pk]))
+    return _own("waivers", pump_set, lambda: list(_waivers([pump_set.pk])))
 
 
 def _stops(ids: list[int]) -> QuerySet[Answer]:
@@ -101,7 +104,7 @@ def stops_near(pump_set: PumpSet) -> list[Answer]:
 
 def stops_of(pump_set: PumpSet) -> list[Answer]:
     """Those on the set itself."""
-    return _own("stops", pump_set, _stops([pump_set.pk]))
+    return _own("stops", pump_set, lambda: list(_stops([pump_set.pk])))
 
 
 def states_near(pump_set: PumpSet) -> list[IsolationState]:
