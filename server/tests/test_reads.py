@@ -94,7 +94,7 @@ def test_each_reader_has_plants_sentences_his_way_and_the_new_one_after_a_save(
     assert (reason(tia)[:4], reason(leo)[:4]) == ("26.2", "26,2")
 
 
-def test_a_page_asks_as_often_for_a_set_of_many_years(api: Door, pump_set: PumpSet) -> None:
+def test_a_page_asks_as_often_however_much_is_on_record(api: Door, pump_set: PumpSet) -> None:
     tia, asked = api("tia"), []
     for _ in range(2):
         for days in (4, 3, 2):

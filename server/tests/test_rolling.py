@@ -62,6 +62,33 @@ def test_a_page_draws_the_newest_points_and_the_trends_have_all(
     assert (every["says"], every["path"]) == (newest["says"], newest["path"])
 
 
+def test_a_page_draws_no_more_of_the_twin_than_of_the_set(
+    api: Door, pump_set: PumpSet, twin: PumpSet, series: Series
+) -> None:
+    held = Point.objects.filter(series__component__isnull=False).first()
+    assert held is not None
+    for row in (pump_set, twin):
+        motor = row.fittings.get(slot="motor").component
+        made = Series.objects.create(
+            key=f"r{row.pk}", site=row.site, component=motor, measurand="insulation_40", unit="MOhm"
+        )
+        Point.objects.bulk_create(
+            Point(
+                series=made,
+                taken_at=START + timedelta(days=i),
+                value=500.0 + i,
+                judgement_id=held.judgement_id,
+                record_id=held.record_id,
+            )
+            for i in range(NEWEST + 50)
+        )
+    for path, many in (("/trends/newest", NEWEST), ("/trends", NEWEST + 50)):
+        told = api("tia")("GET", f"/sets/{pump_set.pk}{path}")[1]
+        mine = next(t for t in told if t["measurand"] == "insulation_40")
+        assert (len(mine["points"]), len(mine["twin"]["points"])) == (many, many)
+        assert mine["twin"]["points"][-1]["value"] == 500.0 + NEWEST + 49
+
+
 def test_a_trend_is_told_anew_when_a_point_of_it_goes(api: Door, pump_set: PumpSet, series: Series) -> None:
     tia = api("tia")
     before = of(tia("GET", f"/sets/{pump_set.pk}/trends")[1], series)["says"]

@@ -160,7 +160,7 @@ def _measured(request: HttpRequest) -> int | None:
 
 
 # Who has asked once may not be told again when his access has ended since: asked of whoever knows.
-STILL_MAY: list[Callable[[Any, int], None]] = []
+STILL_MAY: list[Callable[[Any, int], object]] = []
 
 
 def _still_may(user: Any, site: int) -> None:

@@ -43,17 +43,6 @@ def bump(keys: Iterable[Key]) -> None:
 OF_SITE = "SELECT CONCAT(COUNT(*), '.', COALESCE(SUM(n), 0)) FROM base_version WHERE site = %s"
 
 
-def _state(sql: str, params: list[Any]) -> str:
-    with connection.cursor() as cursor:
-        cursor.execute(sql, params)
-        return str(cursor.fetchone()[0])
-
-
-def of_site(site: int) -> str:
-    """The state of everything on a site in one short word."""
-    return _state(OF_SITE, [site])
-
-
 def stamp(keys: Iterable[Key], site: int) -> str:
     """The state of these and of the site's vans, in one short word."""
     by_kind: dict[str, list[int]] = {}
@@ -64,7 +53,9 @@ def stamp(keys: Iterable[Key], site: int) -> str:
     for kind, refs in by_kind.items():
         parts.append("(kind = %s AND ref IN %s)")
         params += [kind, tuple(refs)]
-    return _state(f"{OF_SITE} AND ({' OR '.join(parts)})", params)
+    with connection.cursor() as cursor:
+        cursor.execute(f"{OF_SITE} AND ({' OR '.join(parts)})", params)
+        return str(cursor.fetchone()[0])
 
 
 def since(sites: Iterable[int], at: datetime) -> list[Version]:

@@ -12,6 +12,7 @@ from hurbin_core.logbook import PartVerdict, attention, behind, never_checked
 from hurbin_server.base.clock import now
 from hurbin_server.base.kept import Kept
 from hurbin_server.base.models import User
+from hurbin_server.base.prefs import reader
 from hurbin_server.plant.access import require, site_for
 from hurbin_server.plant.models import Fitting, PumpSet, Service
 
@@ -50,7 +51,7 @@ def plant(user: User, site_id: int, prefs: Prefs) -> tuple[PlantOut, datetime | 
         if row[6] is not None and row[6] >= as_of:
             dues.append(row[6])
     tops = {pk: _top(parts) for pk, parts in states.items()}
-    says = _sentences((t.reason for t in tops.values()), prefs)
+    says = _sentences((t.reason for t in tops.values()), prefs, reader(user))
     weight = {s.pk: s.consequence for s in services}
     paired: dict[tuple[int, str], list[int]] = defaultdict(list)
     for s in sets:
@@ -91,16 +92,15 @@ def plant(user: User, site_id: int, prefs: Prefs) -> tuple[PlantOut, datetime | 
     return out, min(dues) + timedelta(microseconds=1) if dues else None
 
 
-def _sentences(reasons: Iterable[Any], prefs: Prefs) -> dict[int, str]:
+def _sentences(reasons: Iterable[Any], prefs: Prefs, who: str) -> dict[int, str]:
     """What the states of these parts say, by their ids."""
     wanted = [pk for pk in reasons if isinstance(pk, int)]
-    reader = prefs.model_dump_json()
-    found = {pk: sentences.good((pk, reader), rules_version()) for pk in wanted}
+    found = {pk: sentences.good((pk, who), rules_version()) for pk in wanted}
     told = {pk: words for pk, words in found.items() if words is not None}
     anew = [pk for pk in wanted if pk not in told]
     for pk, reason in PartState.objects.filter(pk__in=anew).values_list("pk", "reason") if anew else ():
         told[pk] = say(reason, prefs)
-        sentences.put((pk, reader), rules_version(), None, told[pk])
+        sentences.put((pk, who), rules_version(), None, told[pk])
     return told
 
 

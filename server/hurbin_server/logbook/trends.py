@@ -143,7 +143,7 @@ def trends(user: User, set_id: int, prefs: Prefs, *, whole: bool = True) -> list
     order = {m: i for i, m in enumerate(plotted)}
     twin = _twin(row)
     out = [
-        _trend(s, drawn[s.pk], events, series_limits(s.measurand, plates, limits), twin, prefs)
+        _trend(s, drawn[s.pk], events, series_limits(s.measurand, plates, limits), twin, prefs, whole)
         for s in wanted
         if s.pk in drawn and drawn[s.pk][0]
     ]
@@ -170,6 +170,7 @@ def _trend(
     limits: list[SeriesLimit],
     twin: tuple[str, Component | None] | None,
     prefs: Prefs,
+    whole: bool,
 ) -> TrendOut:
     rows, total, data = drawn
     kind, code = MEASURANDS[s.measurand], prefs.units.get(UNITS[s.unit].dimension, s.unit)
@@ -203,7 +204,7 @@ def _trend(
             )
             for t, a, b, c in path
         ],
-        twin=_beside(s, twin, code, prefs) if kind.floor else None,
+        twin=_beside(s, twin, code, prefs, whole) if kind.floor else None,
     )
 
 
@@ -236,7 +237,7 @@ def _shown(rows: list[Shown], unit: str, code: str, prefs: Prefs) -> list[TrendP
 
 
 def _beside(
-    s: Series, twin: tuple[str, Component | None] | None, code: str, prefs: Prefs
+    s: Series, twin: tuple[str, Component | None] | None, code: str, prefs: Prefs, whole: bool
 ) -> TrendTwin | None:
     """The twin's points under the same conditions, or the word in which its own differ."""
     if twin is None or twin[1] is None:
@@ -244,11 +245,9 @@ def _beside(
     theirs = list(Series.objects.filter(component=twin[1], measurand=s.measurand, leg=s.leg))
     same = next((x for x in theirs if x.conditions == s.conditions), None)
     if same is not None:
-        return TrendTwin(
-            tag=twin[0],
-            points=_shown(thinned(same.pk, WIDE, same.rolled)[0], s.unit, code, prefs),
-            differs="",
-        )
+        drawn = {same.pk: thinned(same.pk, WIDE, same.rolled)} if whole else _newest([same])
+        rows = drawn[same.pk][0] if same.pk in drawn else []
+        return TrendTwin(tag=twin[0], points=_shown(rows, s.unit, code, prefs), differs="")
     return (
         TrendTwin(
             tag=twin[0],

@@ -125,8 +125,4 @@ def service_for(user: User, service_id: int, at_least: str = "viewer") -> Servic
     return _on_site(Service, "That service", user, service_id, at_least)
 
 
-def _still(user: User, site_id: int) -> None:
-    require(user, site_id)
-
-
-STILL_MAY.append(_still)
+STILL_MAY.append(require)

@@ -47,13 +47,20 @@ function drawBounds(u: uPlot, trend: Trend, points: Trend["points"], colour: str
   }
 }
 
-/** Likely as a chain line, its band as two hairs: pencil, not ink. */
-function drawPath(u: uPlot, trend: Trend) {
+/** Drawn inside the axes only: a twin's past may be longer than what is plotted here. */
+function inside(u: uPlot, draw: () => void) {
   const { ctx, bbox } = u;
   ctx.save();
   ctx.beginPath();
   ctx.rect(bbox.left, bbox.top, bbox.width, bbox.height);
   ctx.clip();
+  draw();
+  ctx.restore();
+}
+
+/** Likely as a chain line, its band as two hairs: pencil, not ink. */
+function drawPath(u: uPlot, trend: Trend) {
+  const { ctx } = u;
   ctx.strokeStyle = css("--mute");
   for (const [which, dash] of [["low", [2, 4]], ["high", [2, 4]], ["likely", [10, 3, 2, 3]]] as const) {
     ctx.setLineDash(dash.map((d) => d * devicePixelRatio));
@@ -64,7 +71,6 @@ function drawPath(u: uPlot, trend: Trend) {
     }
     ctx.stroke();
   }
-  ctx.restore();
 }
 
 function drawTwin(u: uPlot, trend: Trend) {
@@ -112,9 +118,9 @@ function marks(trend: Trend): uPlot.Hooks.Arrays["draw"] {
         ctx.stroke();
         ctx.fillText(e.kind.replace("_", " "), x + 3, bbox.top + 12 * devicePixelRatio);
       }
-      drawTwin(u, trend);
+      inside(u, () => drawTwin(u, trend));
       drawBounds(u, trend, trend.points, css("--ink"));
-      drawPath(u, trend);
+      inside(u, () => drawPath(u, trend));
       ctx.restore();
     },
   ];
