@@ -17,6 +17,7 @@ from hurbin_server.base import door
 from hurbin_server.base.models import User, Version
 from hurbin_server.logbook import plant_page, querysets
 from hurbin_server.logbook.models import Answer, Entry, Judgement, Record
+from hurbin_server.logbook.services.judging import rejudge_live
 from hurbin_server.plant.models import PumpSet, Site
 
 Door = Callable[[str], Api]
@@ -65,6 +66,18 @@ def test_a_command_that_was_broken_off_goes_on_where_it_was(
     assert Answer.objects.filter(pump_set=pump_set).exists()
     assert Judgement.objects.count() == (2 if word == "rejudge" else 1)
     assert Version.objects.get(kind="set", ref=pump_set.pk).n > number
+
+
+def test_a_record_that_is_corrected_meanwhile_is_not_judged_again(api: Door, pump_set: PumpSet) -> None:
+    assert api("tia")("POST", SAVE, sheet(pump_set))[0] == 201
+    Judgement.objects.update(evaluation={"findings": []})
+    record = Record.objects.get()
+    Record.objects.update(live=False)
+    assert record.live
+    assert door.act(lambda: rejudge_live(record)) is None
+    assert Judgement.objects.count() == 1
+    Record.objects.update(live=True)
+    assert door.act(lambda: rejudge_live(record)) is not None
 
 
 @pytest.mark.django_db(transaction=True)

@@ -15,6 +15,7 @@ from hurbin_core.catalogue import bench as find_bench, benches
 from hurbin_core.logbook import AnyCase, Entry
 from hurbin_server.base.clock import now
 from hurbin_server.base.door import act, moved
+from hurbin_server.plant.access import hold_set
 from hurbin_server.plant.models import Component, PumpSet
 
 from ..models import Entry as StoredEntry, Finding, Judgement, Point, Record, Series, deflated
@@ -200,6 +201,13 @@ def rejudge(record: Record) -> tuple[str, str] | None:
     return (old.verdict if old else "", evaluation.verdict)
 
 
+def rejudge_live(record: Record) -> tuple[str, str] | None:
+    """`rejudge` under the set's lock; nothing of a record that was corrected since it was looked up."""
+    hold_set(record.pump_set_id)
+    record.refresh_from_db(fields=["live"])
+    return rejudge(record) if record.live else None
+
+
 def _same(old: dict[str, Any], fresh: dict[str, Any]) -> bool:
     """Is it the same answer, whatever the rulebook was called then?"""
     return {**old, "rules_version": ""} == {**fresh, "rules_version": ""}
@@ -236,7 +244,7 @@ def rejudge_all() -> tuple[int, list[Changed]]:
     changed, n, touched = [], 0, {}
     for record in rows.iterator(chunk_size=200):
         n += 1
-        said = act(partial(rejudge, record))
+        said = act(partial(rejudge_live, record))
         if said is not None:
             changed.append(Changed(record.pump_set.tag, record.taken_at.isoformat(), said[0], said[1]))
             touched[record.pump_set_id] = record.pump_set
