@@ -165,8 +165,9 @@ def plant_page(site: Site, user: User, row: PumpSet) -> list[Row]:
     body, factory, handler = unchanged(), RequestFactory(), WSGIHandler()
     cookie = client.cookies["sessionid"].value
 
-    def asked(path: str) -> Any:
-        request = factory.get(path, headers={"host": "localhost"})
+    def asked(path: str, accepts: str = "gzip, deflate, br") -> Any:
+        """As a browser asks, which takes it deflated."""
+        request = factory.get(path, headers={"host": "localhost", "accept-encoding": accepts})
         request.COOKIES["sessionid"] = cookie
         answer = handler.get_response(request)
         assert answer.status_code == 200, answer.content[:200]

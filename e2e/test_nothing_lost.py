@@ -84,7 +84,7 @@ def test_database_gone_in_the_middle_of_a_save(open_as: Opener, stack: Stack) ->
 def test_session_expires_in_mid_entry(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     before = typed(page, stack, ("17.5", "17.2"))
-    stack.db.sql("delete from django_session", database="hurbin_e2e")
+    stack.db.sql("delete from base_session", database="hurbin_e2e")
     page.locator("#amps_3").fill("17.3")
     expect(page.get_by_text("Your session has ended")).to_be_visible()
     expect(page.locator("#amps_1")).to_have_value("17.5")
@@ -101,7 +101,7 @@ def test_session_expires_in_mid_entry(open_as: Opener, stack: Stack) -> None:
 def test_session_expires_just_before_the_save(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     before = typed(page, stack, ("17.6", "17.2", "17.3"))
-    stack.db.sql("delete from django_session", database="hurbin_e2e")
+    stack.db.sql("delete from base_session", database="hurbin_e2e")
     page.get_by_role("button", name="Put on record").click()
     expect(page.get_by_text("Your session has ended")).to_be_visible()
     assert stack.records() == before

@@ -42,7 +42,7 @@ MIDDLEWARE = [
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
-    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "hurbin_server.base.sessions.signed_in",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
 ]
@@ -92,6 +92,7 @@ AXES_DISABLE_ACCESS_LOG = True
 AXES_VERBOSE = False
 AXES_LOCKOUT_CALLABLE = "hurbin_server.base.errors.locked_out"
 
+SESSION_ENGINE = "hurbin_server.base.sessions"
 SESSION_COOKIE_AGE = 14 * 3600
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Strict"

@@ -64,7 +64,9 @@ def test_a_database_of_0_4_0_migrates_and_is_judged_again(old: Says) -> None:
     judgements = "SELECT count(*) FROM logbook_judgement"
     before, entered, judged = old(facts), old(entries), int(old(judgements))
     assert len(before.splitlines()) == 52
+    old("INSERT INTO django_session VALUES ('k7', 'said', '2026-12-01 08:00:00')")
     told("migrate", "-v0")
+    assert old("SELECT session_key, session_data, user_id FROM base_session") == "k7\tsaid\tNULL"
     told("rebuild", "--missing")
     says = told("rejudge")
     assert (old(facts), old(entries)) == (before, entered)

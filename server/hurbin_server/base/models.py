@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from django.contrib.auth.models import AbstractBaseUser, BaseUserManager
+from django.contrib.sessions.backends.base import SessionBase
+from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
 
 EXACT = "utf8mb4_bin"
@@ -25,6 +27,18 @@ class User(AbstractBaseUser):
 
     def has_perms(self, *args: object) -> bool:
         return False
+
+
+class Session(AbstractBaseSession):
+    """Somebody signed in on one device; `user` is empty for one that was opened before it was kept here."""
+
+    user = models.ForeignKey(User, null=True, on_delete=models.CASCADE, related_name="+")
+
+    @classmethod
+    def get_session_store_class(cls) -> type[SessionBase]:
+        from .sessions import SessionStore
+
+        return SessionStore
 
 
 class AuditEntry(models.Model):

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
-
-from django.db.models import Max, Q
 
 from hurbin_core.base import (
     MEASURANDS,
@@ -18,6 +17,7 @@ from hurbin_core.base import (
 )
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_core.logbook import clock_word, never_checked
+from hurbin_server.base.asking import ask
 from hurbin_server.base.clock import now
 from hurbin_server.base.cursors import cursor, read_cursor
 from hurbin_server.base.errors import not_found
@@ -26,7 +26,7 @@ from hurbin_server.plant.access import set_for
 from hurbin_server.plant.known import events_of
 from hurbin_server.plant.models import Event
 
-from .models import Judgement, PartState, Point, Record, Sheet
+from .models import Record, Sheet
 from .part_states import STATE_OF_PART, part_verdict, say
 from .schemas import (
     EntryOut,
@@ -47,21 +47,15 @@ def set_state(user: User, set_id: int, prefs: Prefs) -> SetStateOut:
     """The last figures at the parts they belong to, and what each part shows."""
     row = set_for(user, set_id)
     as_of = now()
-    parts = [
-        part_verdict(r[:-1], as_of, r[-1])
-        for r in PartState.objects.filter(pump_set=row).values_list(*STATE_OF_PART, "reason")
-    ] or [never_checked(as_of)]
+    parts = [part_verdict(r[:-1], as_of, json.loads(r[-1])) for r in ask(_PARTS, [row.pk])] or [
+        never_checked(as_of)
+    ]
     figures = []
-    newest = Record.objects.filter(pump_set=row, live=True).values("bench").annotate(at=Max("taken_at"))
-    last = Q(pk=None)
-    for found in newest:
-        last |= Q(record__bench=found["bench"], record__taken_at=found["at"])
-    read = Point.objects.filter(last, record__pump_set=row, record__live=True, live=True)
-    for p in read.select_related("series").order_by("record__bench", "pk"):
-        kind = MEASURANDS[p.series.measurand]
-        if kind.plot and not p.series.leg:
-            shown = show(Quantity(value=p.value, unit=p.series.unit, bound=p.bound), prefs)
-            figures.append(LastFigure(part=kind.part, label=kind.label, shown=shown, taken_at=p.taken_at))
+    for measurand, unit, value, bound, at in _newest_figures(row.pk):
+        kind = MEASURANDS[measurand]
+        if kind.plot:
+            shown = show(Quantity(value=value, unit=unit, bound=bound), prefs)
+            figures.append(LastFigure(part=kind.part, label=kind.label, shown=shown, taken_at=at))
     figures.sort(key=lambda f: (-f.taken_at.timestamp(),))
     ordered = sorted(parts, key=lambda p: -p.verdict.rank)
     return SetStateOut(
@@ -70,6 +64,24 @@ def set_state(user: User, set_id: int, prefs: Prefs) -> SetStateOut:
         reasons=[say(p.reason, prefs) for p in ordered],
         figures=figures,
     )
+
+
+_PARTS = f"""SELECT {", ".join(f"`{x}`" for x in STATE_OF_PART)}, reason FROM logbook_partstate
+WHERE pump_set_id = %s ORDER BY id"""
+_LAST = "SELECT bench, MAX(taken_at) FROM logbook_record WHERE pump_set_id = %s AND live = 1 GROUP BY bench"
+_FIGURES = """SELECT s.measurand, s.unit, p.value, p.bound, p.taken_at FROM logbook_record r
+JOIN logbook_point p ON p.record_id = r.id JOIN logbook_series s ON s.id = p.series_id
+WHERE r.pump_set_id = %s AND r.live = 1 AND p.live = 1 AND s.leg = '' AND ({last})
+ORDER BY r.bench, p.id"""
+
+
+def _newest_figures(set_id: int) -> list[tuple[Any, ...]]:
+    """What the newest record of each bench read, of the set as a whole."""
+    last = ask(_LAST, [set_id])
+    if not last:
+        return []
+    of_last = " OR ".join(["(r.bench = %s AND r.taken_at = %s)"] * len(last))
+    return ask(_FIGURES.format(last=of_last), [set_id, *(x for r in last for x in r)])
 
 
 _BRIEF = ("pk", "bench", "taken_at", "by__full_name", "live", "reason", "supersedes_id", "superseded_by__pk")
@@ -98,25 +110,36 @@ def history(user: User, set_id: int, prefs: Prefs, before: str) -> HistoryOut:
     """
     row = set_for(user, set_id)
     size = 25
-    found = Record.objects.filter(pump_set=row)
-    if before:
-        at, pk = read_cursor(before)
-        found = found.filter(Q(taken_at__lt=at) | Q(taken_at=at, pk__lt=pk))
-    rows = list(found.order_by("-taken_at", "-pk").values_list(*_BRIEF)[: size + 1])
-    newest = Judgement.objects.filter(record__in=[r[0] for r in rows[:size]], newest=True)
-    # Of an answer of many findings the page says the first: no more of it is read.
-    told = {
-        pk: (verdict, say(first, prefs) if first else "")
-        for pk, verdict, first in newest.values_list(
-            "record_id", "verdict", "evaluation__findings__0__reason"
-        )
-    }
+    older = "AND (taken_at < %s OR (taken_at = %s AND id < %s))" if before else ""
+    at, pk = read_cursor(before) if before else (None, None)
+    rows = ask(_RECORDS.format(older=older), [row.pk, *((at, at, pk) if before else ()), size + 1])
+    told = _told([r[0] for r in rows[:size]], prefs)
     events = events_of(row)[:-51:-1] if not before else []
     return HistoryOut(
         records=[RecordBrief(**_brief(r, *told.get(r[0], ("unknown", "")))) for r in rows[:size]],
         events=[event_out(e) for e in events],
         next=cursor(rows[size - 1][2], rows[size - 1][0]) if len(rows) > size else "",
     )
+
+
+# The newest first, and only to those whatever belongs to them: else the database reads all years.
+_RECORDS = """SELECT r.id, r.bench, r.taken_at, u.full_name, r.live, r.reason, r.supersedes_id, n.id
+FROM (SELECT id, bench, taken_at, by_id, live, reason, supersedes_id FROM logbook_record
+      WHERE pump_set_id = %s {older} ORDER BY taken_at DESC, id DESC LIMIT %s) r
+JOIN base_user u ON u.id = r.by_id LEFT JOIN logbook_record n ON n.supersedes_id = r.id
+ORDER BY r.taken_at DESC, r.id DESC"""
+# Of an answer of many findings the page says the first: no more of it is read.
+_TOLD = """SELECT j.record_id, j.verdict, f.reason FROM logbook_judgement j LEFT JOIN logbook_finding f
+ON f.id = (SELECT MIN(x.id) FROM logbook_finding x WHERE x.judgement_id = j.id)
+WHERE j.record_id IN %s AND j.newest = 1"""
+
+
+def _told(records: list[int], prefs: Prefs) -> dict[int, tuple[str, str]]:
+    """The verdict of each record and the first thing it says."""
+    if not records:
+        return {}
+    found = [(pk, v, json.loads(reason or "{}")) for pk, v, reason in ask(_TOLD, [tuple(records)])]
+    return {pk: (v, say(reason, prefs) if reason else "") for pk, v, reason in found}
 
 
 def event_out(e: Event) -> EventOut:

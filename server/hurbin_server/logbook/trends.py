@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from datetime import UTC, datetime
-
-from django.db import connection
-from django.db.models import Q
+from datetime import datetime
+from operator import itemgetter
 
 from hurbin_core.base import (
     MEASURANDS,
@@ -31,6 +28,7 @@ from hurbin_core.logbook import (
     series_forecast,
     series_limits,
 )
+from hurbin_server.base.asking import ask, rows
 from hurbin_server.base.errors import not_found
 from hurbin_server.base.kept import Kept
 from hurbin_server.base.models import User
@@ -58,9 +56,9 @@ def points_of(
     found = Point.objects.filter(series_id=series_id, live=True)
     if since is not None:
         found = found.filter(taken_at__gte=since)
-    rows = found.order_by("taken_at").values_list("taken_at", "value", "bound", "record_id")
+    every = found.order_by("taken_at").values_list("taken_at", "value", "bound", "record_id")
     times, values, bounds, records = [], [], [], []
-    for t, v, b, r in rows.iterator(chunk_size=5000):
+    for t, v, b, r in every.iterator(chunk_size=5000):
         times.append(t.timestamp())
         values.append(v)
         bounds.append(b)
@@ -68,6 +66,7 @@ def points_of(
     return times, values, bounds, records
 
 
+_BOUNDS = {b.value: b for b in Bound}
 Thinned = tuple[list[Shown], int, list[tuple[float, float, Bound]]]
 
 
@@ -91,40 +90,44 @@ def thinned(series_id: int, width: int, rolled: bool = False) -> Thinned:
     return [every[i] for i in keep], len(times) + before, data
 
 
-_TOTALS = (
-    "SELECT series_id, COUNT(*) FROM logbook_point WHERE live = 1 AND series_id IN %s GROUP BY series_id"
-)
+_TOTALS = {
+    False: "SELECT series_id, COUNT(*) FROM logbook_point WHERE live = 1 AND series_id IN %s GROUP BY 1",
+    True: "SELECT series_id, SUM(n) FROM logbook_dayroll WHERE series_id IN %s GROUP BY 1",
+}
 # So many from the end of each series' index, however long it is: as the ORM would write it, the database
 # numbers every point of every series first.
-_NEWEST = """(SELECT series_id, taken_at, value, bound, record_id FROM logbook_point
-WHERE live = 1 AND series_id = %s ORDER BY taken_at DESC LIMIT %s)"""
+_NEWEST = """(SELECT series_id, TIMESTAMPDIFF(MICROSECOND, '1970-01-01', taken_at) AS t, value, bound,
+record_id FROM logbook_point WHERE live = 1 AND series_id = %s ORDER BY taken_at DESC LIMIT %s)"""
 
 
-def newest_of(series: Iterable[int]) -> dict[int, tuple[list[Shown], int]]:
-    """The newest live points of each of these series, by time, and how many it has."""
-    wanted = list(series)
-    if not wanted:
+def _totals(series: list[Series]) -> dict[int, int]:
+    """How many live points each has; of a long one, as its days say."""
+    out: dict[int, int] = {}
+    for rolled, sql in _TOTALS.items():
+        wanted = tuple(s.pk for s in series if s.rolled is rolled)
+        if wanted:
+            out |= {pk: int(total) for pk, total in ask(sql, [wanted])}
+    return out
+
+
+def newest_of(series: list[Series]) -> dict[int, Thinned]:
+    """What a set's page draws of each of these series: the newest live points, by time, as they are."""
+    totals = _totals(series)
+    if not totals:
         return {}
-    with connection.cursor() as cursor:
-        cursor.execute(_TOTALS, [tuple(wanted)])
-        out: dict[int, tuple[list[Shown], int]] = {pk: ([], total) for pk, total in cursor.fetchall()}
-        if not out:
-            return out
-        cursor.execute(" UNION ALL ".join([_NEWEST] * len(out)), [x for pk in out for x in (pk, NEWEST)])
-        for pk, at, value, bound, record in cursor.fetchall():
-            out[pk][0].append((at.replace(tzinfo=UTC).timestamp(), value, bound, record))
-    for points, _ in out.values():
-        points.sort(key=lambda p: p[0])
-    return out
-
-
-def _newest(series: list[Series]) -> dict[int, Thinned]:
-    """What a set's page draws: the newest points, as they are."""
+    sql = " UNION ALL ".join([_NEWEST] * len(totals))
+    points: dict[int, list[Shown]] = {pk: [] for pk in totals}
+    for of, t, value, bound, record in ask(sql, [x for pk in totals for x in (pk, NEWEST)]):
+        points[of].append((t / 1e6, value, bound, record))
     out: dict[int, Thinned] = {}
-    for pk, (points, total) in newest_of(s.pk for s in series).items():
-        data = [(t / 86400, v, Bound(b)) for t, v, b, _ in points]
-        out[pk] = (points, total, data)
+    for pk, found in points.items():
+        found.sort(key=itemgetter(0))
+        data = [(t / 86400, v, _BOUNDS[b]) for t, v, b, _ in found]
+        out[pk] = (found, totals[pk], data)
     return out
+
+
+_OF_SET = "SELECT * FROM logbook_series WHERE (pump_set_id = %s OR component_id = %s) AND measurand IN %s"
 
 
 def trends(user: User, set_id: int, prefs: Prefs, *, whole: bool = True) -> list[TrendOut]:
@@ -134,9 +137,8 @@ def trends(user: User, set_id: int, prefs: Prefs, *, whole: bool = True) -> list
     row = set_for(user, set_id)
     motor = fitted_now(row).get("motor")
     plotted = [m for m, kind in MEASURANDS.items() if kind.plot]
-    of_motor = Q(component=motor) if motor is not None else Q()
-    wanted = list(Series.objects.filter(Q(pump_set=row) | of_motor, measurand__in=plotted))
-    drawn = {s.pk: thinned(s.pk, WIDE, s.rolled) for s in wanted} if whole else _newest(wanted)
+    wanted = rows(Series, _OF_SET, [row.pk, motor.pk if motor is not None else 0, tuple(plotted)])
+    drawn = {s.pk: thinned(s.pk, WIDE, s.rolled) for s in wanted} if whole else newest_of(wanted)
     events = [event_out(e) for e in events_of(row)]
     limits = Limits(overrides_for(row))
     plates: Plates = {"motor": plate_of(motor) if motor is not None else None}
@@ -172,7 +174,7 @@ def _trend(
     prefs: Prefs,
     whole: bool,
 ) -> TrendOut:
-    rows, total, data = drawn
+    drawn_points, total, data = drawn
     kind, code = MEASURANDS[s.measurand], prefs.units.get(UNITS[s.unit].dimension, s.unit)
     cut = max((e.at.timestamp() / 86400 for e in events), default=None)
     since = [d for d in data if cut is None or d[0] >= cut]
@@ -192,7 +194,7 @@ def _trend(
         total=total,
         partial=False,
         events=events,
-        points=_shown(rows, s.unit, code, prefs),
+        points=_drawn(s, drawn_points, code, prefs, whole),
         limits=[TrendLimit(label=x.label, value=from_metric(x.value, code)) for x in limits],
         says=write(says, prefs),
         path=[
@@ -223,7 +225,23 @@ def _forecast(
     return found
 
 
-def _shown(rows: list[Shown], unit: str, code: str, prefs: Prefs) -> list[TrendPoint]:
+# The newest points as one reader has them written, for as long as they are the same.
+written: Kept[list[TrendPoint]] = Kept(1024)
+
+
+def _drawn(s: Series, points: list[Shown], code: str, prefs: Prefs, whole: bool) -> list[TrendPoint]:
+    if whole:
+        return _shown(points, s.unit, code, prefs)
+    asked = prefs.units.get(UNITS[s.unit].dimension)
+    key, stamp = (s.pk, asked, prefs.decimal), f"{rules_version()} {hash(tuple(points))}"
+    found = written.good(key, stamp)
+    if found is None:
+        found = _shown(points, s.unit, code, prefs)
+        written.put(key, stamp, None, found)
+    return found
+
+
+def _shown(points: list[Shown], unit: str, code: str, prefs: Prefs) -> list[TrendPoint]:
     return [
         TrendPoint(
             t=t,
@@ -232,7 +250,7 @@ def _shown(rows: list[Shown], unit: str, code: str, prefs: Prefs) -> list[TrendP
             shown=show(Quantity(value=v, unit=unit, bound=b), prefs),
             record=r,
         )
-        for t, v, b, r in rows
+        for t, v, b, r in points
     ]
 
 
@@ -245,9 +263,9 @@ def _beside(
     theirs = list(Series.objects.filter(component=twin[1], measurand=s.measurand, leg=s.leg))
     same = next((x for x in theirs if x.conditions == s.conditions), None)
     if same is not None:
-        drawn = {same.pk: thinned(same.pk, WIDE, same.rolled)} if whole else _newest([same])
-        rows = drawn[same.pk][0] if same.pk in drawn else []
-        return TrendTwin(tag=twin[0], points=_shown(rows, s.unit, code, prefs), differs="")
+        drawn = {same.pk: thinned(same.pk, WIDE, same.rolled)} if whole else newest_of([same])
+        theirs_drawn = drawn[same.pk][0] if same.pk in drawn else []
+        return TrendTwin(tag=twin[0], points=_drawn(same, theirs_drawn, code, prefs, whole), differs="")
     return (
         TrendTwin(
             tag=twin[0],

@@ -5,21 +5,37 @@ from __future__ import annotations
 from datetime import datetime
 from typing import TypeVar
 
-from django.db.models import Model
+from django.db.models import Model, prefetch_related_objects
 
+from hurbin_server.base.asking import by_id, rows
 from hurbin_server.base.door import once
 
-from .models import Component, Event, Fitting, PumpSet
+from .models import Component, Event, Fitting, PumpSet, Service, Site
 
 M = TypeVar("M", bound=Model)
 
 
 def rows_of(model: type[M], pump_set: PumpSet, order: str) -> list[M]:
-    """All rows of a set, in this order. Asked by every page and case, and mostly answered with none: put as
-    it stands, it takes a third of the time that the ORM needs to build the question.
-    """
+    """All rows of a set, in this order."""
     sql = f"SELECT * FROM {model._meta.db_table} WHERE pump_set_id = %s ORDER BY {order}"
-    return list(model._default_manager.raw(sql, [pump_set.pk]))
+    return rows(model, sql, [pump_set.pk])
+
+
+def known_set(pk: int) -> PumpSet | None:
+    """A set with its site and its service."""
+    return once(("set", pk), lambda: _known_set(pk))
+
+
+def _known_set(pk: int) -> PumpSet | None:
+    found = by_id(PumpSet, pk)
+    if found is not None:
+        site_id, service_id = found.site_id, found.service_id
+        site = once(("site", site_id), lambda: by_id(Site, site_id))
+        service = once(("service", service_id), lambda: by_id(Service, service_id))
+        assert site is not None
+        assert service is not None
+        found.site, found.service = site, service
+    return found
 
 
 def fittings_of(pump_set: PumpSet) -> list[Fitting]:
@@ -28,10 +44,13 @@ def fittings_of(pump_set: PumpSet) -> list[Fitting]:
 
 
 def _fittings_of(pump_set: PumpSet) -> list[Fitting]:
-    rows = Fitting.objects.filter(pump_set=pump_set).select_related("component").order_by("from_at")
-    for f in rows:
-        f.pump_set = pump_set
-    return list(rows)
+    found = rows_of(Fitting, pump_set, "from_at")
+    if found:
+        sql = "SELECT * FROM plant_component WHERE id IN %s"
+        parts = {c.pk: c for c in rows(Component, sql, [tuple({f.component_id for f in found})])}
+        for f in found:
+            f.pump_set, f.component = pump_set, parts[f.component_id]
+    return found
 
 
 def fitted_now(pump_set: PumpSet) -> dict[str, Component]:
@@ -42,14 +61,14 @@ def fitted_now(pump_set: PumpSet) -> dict[str, Component]:
 def fitted_at(pump_set: PumpSet, at: datetime, slots: tuple[str, ...]) -> dict[str, Component]:
     """What stood at these places at that time. Before the first fitting the first one counts: the register
     may be younger than the readings."""
-    rows = [f for f in fittings_of(pump_set) if f.slot in slots]
+    stood = [f for f in fittings_of(pump_set) if f.slot in slots]
     out: dict[str, Component] = {}
-    for f in rows:
+    for f in stood:
         if (
-            f.slot not in out and f.to_at is None and not any(x.slot == f.slot and x is not f for x in rows)
+            f.slot not in out and f.to_at is None and not any(x.slot == f.slot and x is not f for x in stood)
         ) or (f.from_at <= at and (f.to_at is None or at < f.to_at)):
             out[f.slot] = f.component
-    for f in rows:
+    for f in stood:
         out.setdefault(f.slot, f.component)
     return out
 
@@ -57,8 +76,14 @@ def fitted_at(pump_set: PumpSet, at: datetime, slots: tuple[str, ...]) -> dict[s
 def events_around(pump_set: PumpSet, motor: Component | None) -> list[Event]:
     """What befell the set, and this motor wherever it stood, oldest first."""
     sql = "SELECT * FROM plant_event WHERE pump_set_id = %s OR component_id = %s ORDER BY at, id"
-    rows = Event.objects.raw(sql, [pump_set.pk, motor.pk if motor is not None else None])
-    return once(("events", pump_set.pk, motor.pk if motor else 0), lambda: list(rows.prefetch_related("by")))
+    with_motor = motor.pk if motor is not None else 0
+
+    def ask() -> list[Event]:
+        found = rows(Event, sql, [pump_set.pk, with_motor])
+        prefetch_related_objects(found, "by")
+        return found
+
+    return once(("events", pump_set.pk, with_motor), ask)
 
 
 def events_of(pump_set: PumpSet) -> list[Event]:
@@ -75,8 +100,8 @@ def pair_of(pump_set: PumpSet) -> list[PumpSet]:
 
 
 def _pair_of(pump_set: PumpSet) -> list[PumpSet]:
-    pair = PumpSet.objects.filter(service_id=pump_set.service_id, pair=pump_set.pair).order_by("tag")
-    rows = [x for x in pair if x.pk != pump_set.pk]
-    for x in rows:
+    sql = "SELECT * FROM plant_pumpset WHERE service_id = %s AND pair = %s AND id <> %s ORDER BY tag"
+    found = rows(PumpSet, sql, [pump_set.service_id, pump_set.pair, pump_set.pk])
+    for x in found:
         x.service = pump_set.service
-    return rows
+    return found

@@ -46,7 +46,7 @@ from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Answer
 from hurbin_server.logbook.services.casing import case_for, overrides_for
 from hurbin_server.plant.access import set_for, site_for
-from hurbin_server.plant.known import pair_of
+from hurbin_server.plant.known import pair_of, rows_of
 from hurbin_server.plant.models import PumpSet
 
 from . import schemas as s
@@ -471,7 +471,7 @@ def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
     row = set_for(user, set_id)
     held = _of_set(row)
     sheet, iso = isolation_now(row, now())
-    kept = IsolationList.objects.filter(pump_set=row).select_related("by").first()
+    kept = next(iter(rows_of(IsolationList, row, "id")), None)
     lines = [IsolationSource.model_validate(x) for x in kept.lines] if kept else []
     every = [_matter(m, user, prefs, held) for m in held.matters]
     matters = [m for m in every if m.set_id == row.pk]

@@ -5,8 +5,10 @@ from __future__ import annotations
 from typing import Literal
 
 from django.db import transaction
+from django.db.models import prefetch_related_objects
 
 from hurbin_server.base import audit
+from hurbin_server.base.asking import rows
 from hurbin_server.base.clock import now
 from hurbin_server.base.cursors import cursor, read_cursor
 from hurbin_server.base.errors import Refused, not_found
@@ -130,17 +132,20 @@ def set_attachment_aside(user: User, uuid: str, why: str) -> Attachment:
 def attachments(user: User, set_id: int, before: str = "") -> AttachmentsOut:
     """What is attached to a set, its parts and entries, newest first."""
     row = set_for(user, set_id)
-    found = Attachment.objects.filter(pump_set=row, aside_at=None)
-    if before:
-        at, _ = read_cursor(before)
-        found = found.filter(at__lt=at)
-    rows = list(
-        found.prefetch_related("by", "component").defer("content").order_by("-at", "uuid")[: PAGE + 1]
-    )
+    at = read_cursor(before)[0] if before else None
+    older = "AND at < %s" if at is not None else ""
+    params = [row.pk, *([at] if at is not None else []), PAGE + 1]
+    found = rows(Attachment, _OF_SET.format(older=older), params)
+    prefetch_related_objects(found, "by", "component")
     return AttachmentsOut(
-        items=[attachment_out(a) for a in rows[:PAGE]],
-        next=cursor(rows[PAGE - 1].at, 0) if len(rows) > PAGE else "",
+        items=[attachment_out(a) for a in found[:PAGE]],
+        next=cursor(found[PAGE - 1].at, 0) if len(found) > PAGE else "",
     )
+
+
+# Everything but what it holds.
+_OF_SET = """SELECT uuid, pump_set_id, component_id, entry, kind, title, width, height, pages, by_id, at
+FROM logbook_attachment WHERE pump_set_id = %s AND aside_at IS NULL {older} ORDER BY at DESC, uuid LIMIT %s"""
 
 
 def attachment_out(a: Attachment) -> AttachmentOut:

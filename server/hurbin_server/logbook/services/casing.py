@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+import json
 from datetime import datetime
 from typing import Any
+
+from django.db.models import prefetch_related_objects
 
 from hurbin_core.base import AnyBench, Override, Series
 from hurbin_core.logbook import AnyCase, Case, Context, Cut, HistoryPoint, PastSheet, SetState, Twin
 from hurbin_core.plant import FittedPart
+from hurbin_server.base.asking import ask, rows
 from hurbin_server.base.clock import now
 from hurbin_server.base.door import once
 from hurbin_server.plant.known import events_around, fitted_at, pair_of
 from hurbin_server.plant.models import Component, PumpSet
 
-from ..models import LimitOverride, Point, Record
+from ..models import LimitOverride, Record
 from ..signals import EXTRAS, STATE, Day
 
 _OVERRIDES = "SELECT * FROM logbook_limitoverride WHERE site_id = %s AND ended_at IS NULL ORDER BY at"
@@ -22,8 +26,13 @@ _OVERRIDES = "SELECT * FROM logbook_limitoverride WHERE site_id = %s AND ended_a
 def overrides_for(pump_set: PumpSet) -> list[Override]:
     """The overrides in force: the site's, with the set's own laid over."""
     site = pump_set.site_id
-    rows = LimitOverride.objects.raw(_OVERRIDES, [site]).prefetch_related("by")
-    mine = [r for r in once(("overrides", site), lambda: list(rows)) if r.pump_set_id in (None, pump_set.pk)]
+
+    def ask_all() -> list[LimitOverride]:
+        found = rows(LimitOverride, _OVERRIDES, [site])
+        prefetch_related_objects(found, "by")
+        return found
+
+    mine = [r for r in once(("overrides", site), ask_all) if r.pump_set_id in (None, pump_set.pk)]
     chosen = {r.limit: r for r in sorted(mine, key=lambda r: (r.pump_set_id is not None, r.at))}
     return [override_of(r) for r in chosen.values()]
 
@@ -108,25 +117,22 @@ def _history(
         component = parts.get(slot)
         if slot and component is None:
             continue
-        own = {"series__component": component} if slot else {"series__pump_set": pump_set}
-        names = [s.measurand for s in wanted]
-        rows = Point.objects.filter(series__measurand__in=names, live=True, taken_at__lt=as_of, **own)
-        if without is not None:
-            rows = rows.exclude(record=without)
-        found = rows.order_by("-taken_at", "-pk").values_list(
-            "series__measurand",
-            "series__leg",
-            "series__conditions",
-            "value",
-            "bound",
-            "taken_at",
-            "record_id",
-        )[: reach(wanted)]
+        own = "component_id" if slot else "pump_set_id"
+        names = tuple(s.measurand for s in wanted)
+        pk = component.pk if slot and component is not None else pump_set.pk
+        left_out = without.pk if without is not None else 0
+        found = ask(_POINTS.format(own=own), [pk, names, as_of, left_out, reach(wanted)])
         out += [
             HistoryPoint(measurand=m, leg=g, conditions=c, value=v, bound=b, taken_at=t, record=str(r))
-            for m, g, c, v, b, t, r in reversed(list(found))
+            for m, g, c, v, b, t, r in reversed(found)
         ]
     return out
+
+
+_POINTS = """SELECT s.measurand, s.leg, s.conditions, p.value, p.bound, p.taken_at, p.record_id
+FROM logbook_point p JOIN logbook_series s ON s.id = p.series_id
+WHERE s.{own} = %s AND s.measurand IN %s AND p.live = 1 AND p.taken_at < %s AND p.record_id <> %s
+ORDER BY p.taken_at DESC, p.id DESC LIMIT %s"""
 
 
 def reach(wanted: list[Series]) -> int:
@@ -136,20 +142,23 @@ def reach(wanted: list[Series]) -> int:
 
 def _cuts(motor: Component | None, pump_set: PumpSet, as_of: datetime) -> list[Cut]:
     """Events since which this motor at this position is comparable."""
-    rows = [e for e in events_around(pump_set, motor) if e.at <= as_of]
-    own = [e for e in rows if e.pump_set_id == pump_set.pk]
-    elsewhere = [e for e in rows if e.pump_set_id != pump_set.pk]
+    until = [e for e in events_around(pump_set, motor) if e.at <= as_of]
+    own = [e for e in until if e.pump_set_id == pump_set.pk]
+    elsewhere = [e for e in until if e.pump_set_id != pump_set.pk]
     return [Cut(at=e.at, kind=e.kind, note=e.note) for e in (*own, *elsewhere)]
 
 
 def _earlier(
     pump_set: PumpSet, bench: AnyBench, as_of: datetime, without: Record | None, most: int
 ) -> list[PastSheet]:
-    rows = Record.objects.filter(pump_set=pump_set, bench=bench.name, live=True, taken_at__lt=as_of)
-    if without is not None:
-        rows = rows.exclude(pk=without.pk)
-    found = rows.order_by("-taken_at", "-pk").values_list("taken_at", "body", "conditions")[:most]
-    return [PastSheet(taken_at=t, body=b, conditions=c) for t, b, c in found]
+    left_out = without.pk if without is not None else 0
+    found = ask(_EARLIER, [pump_set.pk, bench.name, as_of, left_out, most])
+    return [PastSheet(taken_at=t, body=json.loads(b), conditions=c) for t, b, c in found]
+
+
+_EARLIER = """SELECT taken_at, body, conditions FROM logbook_record
+WHERE pump_set_id = %s AND bench = %s AND live = 1 AND taken_at < %s AND id <> %s
+ORDER BY taken_at DESC, id DESC LIMIT %s"""
 
 
 def _twin(pump_set: PumpSet, bench: AnyBench, as_of: datetime, then: str | None) -> Twin | None:

@@ -15,6 +15,7 @@ from django.conf import settings
 from hurbin_core.base import HurbinError, decode
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_server.base import audit
+from hurbin_server.base.asking import put_in
 from hurbin_server.base.clock import now
 from hurbin_server.base.door import act
 from hurbin_server.base.errors import Refused, not_found
@@ -243,37 +244,20 @@ def _write_batch(job: ReadingsImport, batch: list[Finished], keys: dict[str, int
     those of one.
     """
     at = now()
-    Sheet.objects.bulk_create(
-        Sheet(
-            uuid=f.sheet,
-            pump_set_id=f.pump_set,
-            bench=job.bench,
-            opened_by_id=job.by_id,
-            opened_at=f.record["taken_at"],
-            closed_at=at,
-        )
-        for f in batch
+    on_sheet = {"bench": job.bench, "opened_by_id": job.by_id, "closed_at": at}
+    put_in(
+        Sheet,
+        (
+            {"uuid": f.sheet, "pump_set_id": f.pump_set, "opened_at": f.record["taken_at"], **on_sheet}
+            for f in batch
+        ),
     )
-    Entry.objects.bulk_create(
-        Entry(sheet_id=f.sheet, by_id=job.by_id, device="file", received_at=at, **e)
-        for f in batch
-        for e in f.entries
-    )
-    Record.objects.bulk_create(
-        Record(
-            sheet_id=f.sheet,
-            pump_set_id=f.pump_set,
-            bench=job.bench,
-            by_id=job.by_id,
-            saved_at=at,
-            **f.record,
-        )
-        for f in batch
-    )
+    in_file = {"by_id": job.by_id, "device": "file", "received_at": at}
+    put_in(Entry, ({"sheet_id": f.sheet, **in_file, **e} for f in batch for e in f.entries))
+    on_record = {"bench": job.bench, "by_id": job.by_id, "saved_at": at}
+    put_in(Record, ({"sheet_id": f.sheet, "pump_set_id": f.pump_set, **on_record, **f.record} for f in batch))
     records = dict(Record.objects.filter(sheet_id__in=[f.sheet for f in batch]).values_list("sheet_id", "pk"))
-    Judgement.objects.bulk_create(
-        Judgement(record_id=records[f.sheet], made_at=at, **f.judgement) for f in batch
-    )
+    put_in(Judgement, ({"record_id": records[f.sheet], "made_at": at, **f.judgement} for f in batch))
     judgements = dict(
         Judgement.objects.filter(record_id__in=records.values(), newest=True).values_list("record_id", "pk")
     )
@@ -281,23 +265,16 @@ def _write_batch(job: ReadingsImport, batch: list[Finished], keys: dict[str, int
     findings, points = [], []
     for f in batch:
         record, judgement = records[f.sheet], judgements[records[f.sheet]]
-        findings += [
-            Finding(judgement_id=judgement, record_id=record, pump_set_id=f.pump_set, **x) for x in f.findings
-        ]
+        of = {"judgement_id": judgement, "record_id": record}
+        findings += [{"pump_set_id": f.pump_set, **of, **x} for x in f.findings]
+        when = f.record["taken_at"]
         points += [
-            Point(
-                series_id=keys[s["key"]],
-                taken_at=f.record["taken_at"],
-                value=value,
-                bound=bound,
-                judgement_id=judgement,
-                record_id=record,
-            )
+            {"series_id": keys[s["key"]], "taken_at": when, "value": value, "bound": bound, **of}
             for s, (value, bound) in zip(f.series, f.points, strict=True)
         ]
-    Finding.objects.bulk_create(findings)
-    Point.objects.bulk_create(points)
-    roll((p.series_id, p.taken_at) for p in points)
+    put_in(Finding, findings)
+    put_in(Point, points)
+    roll((p["series_id"], p["taken_at"]) for p in points)
 
 
 def _known(keys: dict[str, int], lacking: list[Series]) -> None:

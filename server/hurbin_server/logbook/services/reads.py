@@ -8,11 +8,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import timedelta
 
-from django.db import connection
-
 from hurbin_core.base import AnyBench
 from hurbin_core.logbook import AnyCase
 from hurbin_server.base import versions
+from hurbin_server.base.asking import ask
 from hurbin_server.base.clock import now
 from hurbin_server.base.kept import Kept
 from hurbin_server.base.versions import Key
@@ -34,7 +33,6 @@ class Built:
 cases: Kept[Built] = Kept(512)
 
 
-# Asked before every page of a set: put as it stands, for the same reason as the states (`versions`).
 _READ_WITH = """SELECT id FROM plant_pumpset WHERE service_id = %s
 UNION SELECT stood.pump_set_id FROM plant_fitting here
 JOIN plant_fitting stood ON stood.component_id = here.component_id
@@ -45,9 +43,8 @@ def keys_of(pump_set: PumpSet) -> tuple[Key, ...]:
     """Everything a set is read from: itself, its mates on the header (its twin is one of them), wherever the
     parts that stand here stood before, the site with its limits, its vans.
     """
-    with connection.cursor() as cursor:
-        cursor.execute(_READ_WITH, [pump_set.service_id, pump_set.pk])
-        ids = {pump_set.pk, *(pk for (pk,) in cursor.fetchall())}
+    near = ask(_READ_WITH, [pump_set.service_id, pump_set.pk])
+    ids = {pump_set.pk, *(pk for (pk,) in near)}
     site = pump_set.site_id
     return (Key("site", site, site), *(Key("set", pk, site) for pk in sorted(ids)))
 

@@ -8,8 +8,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, TypeVar
 
-from django.db.models import Model, Q, QuerySet, prefetch_related_objects
+from django.db.models import Model, prefetch_related_objects
 
+from hurbin_server.base.asking import rows
 from hurbin_server.base.clock import now
 from hurbin_server.base.door import asked_already, once
 from hurbin_server.logbook.models import Answer
@@ -32,12 +33,13 @@ def _near(name: str, pump_set: PumpSet, model: type[M], order: str, over: str, *
     def ask() -> list[M]:
         ids = _ids(pump_set)
         if len(ids) == 1:
-            rows = rows_of(model, pump_set, order)
+            found = rows_of(model, pump_set, order)
         else:
-            near = Q(pump_set=pump_set) | Q(**{"pump_set__in": ids[1:], over: None})
-            rows = list(model._default_manager.filter(near).order_by(order))
-        prefetch_related_objects(rows, *with_)
-        return rows
+            near = f"pump_set_id = %s OR (pump_set_id IN %s AND {over} IS NULL)"
+            sql = f"SELECT * FROM {model._meta.db_table} WHERE {near} ORDER BY {order}"
+            found = rows(model, sql, [pump_set.pk, tuple(ids[1:])])
+        prefetch_related_objects(found, *with_)
+        return found
 
     return once((name, pump_set.pk), ask)
 
@@ -79,34 +81,39 @@ def checks_near(pump_set: PumpSet) -> list[CheckBack]:
     return _near("checks", pump_set, CheckBack, "at", "read_at", "read_by")
 
 
-def _waivers(ids: list[int]) -> QuerySet[GateWaiver]:
-    return GateWaiver.objects.filter(pump_set__in=ids, until__gt=now()).prefetch_related("by")
+def _waivers(ids: list[int]) -> list[GateWaiver]:
+    sql = "SELECT * FROM safety_gatewaiver WHERE pump_set_id IN %s AND until > %s ORDER BY id"
+    found = rows(GateWaiver, sql, [tuple(ids), now()])
+    prefetch_related_objects(found, "by")
+    return found
 
 
 def waivers_near(pump_set: PumpSet) -> list[GateWaiver]:
     """Gates set aside now, on the set and on its pair."""
-    return once(("waivers", pump_set.pk), lambda: list(_waivers(_ids(pump_set))))
+    return once(("waivers", pump_set.pk), lambda: _waivers(_ids(pump_set)))
 
 
 def waivers_on(pump_set: PumpSet) -> list[GateWaiver]:
     """Those on the set itself."""
-    return _own("waivers", pump_set, lambda: list(_waivers([pump_set.pk])))
+    return _own("waivers", pump_set, lambda: _waivers([pump_set.pk]))
 
 
-def _stops(ids: list[int]) -> QuerySet[Answer]:
-    return Answer.objects.filter(verdict="stop", pump_set__in=ids).order_by("-taken_at")
+def _stops(ids: list[int]) -> list[Answer]:
+    sql = "SELECT * FROM logbook_answer WHERE verdict = 'stop' AND pump_set_id IN %s ORDER BY taken_at DESC"
+    return rows(Answer, sql, [tuple(ids)])
 
 
 def stops_near(pump_set: PumpSet) -> list[Answer]:
     """The stops that stand, the newest first, on the set and on its pair."""
-    return once(("stops", pump_set.pk), lambda: list(_stops(_ids(pump_set))))
+    return once(("stops", pump_set.pk), lambda: _stops(_ids(pump_set)))
 
 
 def stops_of(pump_set: PumpSet) -> list[Answer]:
     """Those on the set itself."""
-    return _own("stops", pump_set, lambda: list(_stops([pump_set.pk])))
+    return _own("stops", pump_set, lambda: _stops([pump_set.pk]))
 
 
 def states_near(pump_set: PumpSet) -> list[IsolationState]:
     """How the set and its pair stand, as written down."""
-    return list(IsolationState.objects.filter(pump_set__in=_ids(pump_set)))
+    sql = "SELECT * FROM safety_isolationstate WHERE pump_set_id IN %s"
+    return rows(IsolationState, sql, [tuple(_ids(pump_set))])

@@ -5,14 +5,13 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from django.db.models import Exists, F, OuterRef, Q
-
 from hurbin_core.base import write
 from hurbin_core.catalogue import benches
 from hurbin_core.logbook import Context, InterimLimit, SetState, Standing, case_of
 from hurbin_core.safety import Isolation, SetFacts, fold
+from hurbin_server.base.asking import ask, row
 from hurbin_server.base.clock import now
-from hurbin_server.logbook.models import Entry, Record, Sheet
+from hurbin_server.logbook.models import Entry, Sheet
 from hurbin_server.logbook.services.casing import part_of
 from hurbin_server.logbook.services.judging import entries_of, raw_of
 from hurbin_server.logbook.signals import Over
@@ -50,10 +49,14 @@ def sheet_now(pump_set: PumpSet) -> Sheet | None:
     """The open sheet; else the last one that was ended while entries for it were still on somebody's
     device.
     """
-    late = Exists(Entry.objects.filter(sheet=OuterRef("pk"), late=True))
-    rows = Sheet.objects.filter(pump_set=pump_set, bench=BENCH).filter(Q(closed_at=None) | late)
-    first = rows.select_related("opened_by").order_by(F("closed_at").desc(nulls_first=True), "opened_at")
-    return first.first()
+    return row(Sheet, _NOW, [pump_set.pk, BENCH])
+
+
+_NOW = """SELECT * FROM logbook_sheet s WHERE pump_set_id = %s AND bench = %s AND (closed_at IS NULL
+OR EXISTS (SELECT 1 FROM logbook_entry e WHERE e.sheet_id = s.uuid AND e.late = 1))
+ORDER BY closed_at IS NULL DESC, closed_at DESC, opened_at LIMIT 1"""
+_THEN = """SELECT * FROM logbook_sheet WHERE pump_set_id = %s AND bench = %s AND opened_at < %s
+AND (closed_at IS NULL OR closed_at > %s) ORDER BY opened_at DESC LIMIT 1"""
 
 
 def isolation_now(pump_set: PumpSet, at: datetime) -> tuple[Sheet | None, Isolation]:
@@ -68,10 +71,7 @@ def isolation_now(pump_set: PumpSet, at: datetime) -> tuple[Sheet | None, Isolat
 
 def standing_at(pump_set: PumpSet, at: datetime, partner: str | None = None) -> Standing | None:
     """How the set stood just before this moment: for the record that is judged then, now or years later."""
-    rows = Sheet.objects.filter(pump_set=pump_set, bench=BENCH, opened_at__lt=at).filter(
-        Q(closed_at=None) | Q(closed_at__gt=at)
-    )
-    sheet = rows.order_by("-opened_at").first()
+    sheet = row(Sheet, _THEN, [pump_set.pk, BENCH, at, at])
     if sheet is None:
         return None
     iso = fold(entries_on(sheet, before=at), facts_of(pump_set, at, partner))
@@ -144,6 +144,10 @@ def last_check(pump_set: PumpSet, known_at: datetime) -> datetime | None:
     """The newest record that proves a restart and was on record then: it may be younger than the last word on
     the sheet.
     """
-    proves = [b.name for b in benches() if "restart" in b.evidence]
-    rows = Record.objects.filter(pump_set=pump_set, bench__in=proves, live=True, saved_at__lte=known_at)
-    return rows.order_by("-taken_at").values_list("taken_at", flat=True).first()
+    proves = tuple(b.name for b in benches() if "restart" in b.evidence)
+    found = ask(_CHECKED, [pump_set.pk, proves, known_at])
+    return found[0][0] if found else None
+
+
+_CHECKED = """SELECT taken_at FROM logbook_record WHERE pump_set_id = %s AND bench IN %s AND live = 1
+AND saved_at <= %s ORDER BY taken_at DESC LIMIT 1"""

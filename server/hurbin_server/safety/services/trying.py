@@ -4,11 +4,13 @@ record."""
 from __future__ import annotations
 
 from django.db import transaction
+from django.db.models import prefetch_related_objects
 
 from hurbin_core.base import HurbinError, Phrase, write
 from hurbin_core.logbook import repaired_since
 from hurbin_core.safety import STARTS_WITHIN, StandingStop, TrialRun as Released, check_trial
 from hurbin_server.base import audit
+from hurbin_server.base.asking import rows
 from hurbin_server.base.clock import now
 from hurbin_server.base.door import once
 from hurbin_server.base.errors import Refused
@@ -41,8 +43,17 @@ def stops_on(pump_set: PumpSet) -> list[StandingStop]:
 
 def open_trials(pump_set: PumpSet) -> list[TrialRun]:
     """What is released and neither used up nor over."""
-    rows = TrialRun.objects.filter(pump_set=pump_set, used_by=None, until__gt=now()).prefetch_related("by")
-    return once(("trials", pump_set.pk), lambda: list(rows.order_by("at")))
+
+    def ask() -> list[TrialRun]:
+        found = rows(TrialRun, _OPEN, [pump_set.pk, now()])
+        prefetch_related_objects(found, "by")
+        return found
+
+    return once(("trials", pump_set.pk), ask)
+
+
+_OPEN = """SELECT * FROM safety_trialrun WHERE pump_set_id = %s AND used_by_id IS NULL AND until > %s
+ORDER BY at"""
 
 
 def released_on(pump_set: PumpSet) -> list[Released]:
