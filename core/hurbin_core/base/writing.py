@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from typing import TypeVar
+from collections.abc import Callable, Iterable
+from functools import cache
+from typing import Any, TypeVar
 
 from pydantic import BaseModel
 
@@ -12,6 +14,7 @@ from .rulebook import RULEBOOK
 from .show import SI, Prefs, show
 
 M = TypeVar("M", bound=BaseModel)
+Within = Callable[[Any], Iterable[Any]] | None
 
 
 def write(p: Phrase, prefs: Prefs = SI) -> str:
@@ -43,19 +46,30 @@ def kept(model: M) -> M:
     """The same answer with every sentence of it written down (in metric units), for the day on which it
     is called otherwise.
     """
-    for name in type(model).model_fields:
-        _keep(getattr(model, name))
+    _keep_all(vars(model).values())
     return model
 
 
-def _keep(x: object) -> None:
-    if isinstance(x, Phrase):
-        x.written = write(x)
-    elif isinstance(x, list | tuple):
-        for item in x:
-            _keep(item)
-    elif isinstance(x, dict):
-        for item in x.values():
-            _keep(item)
-    elif isinstance(x, BaseModel):
-        kept(x)
+def _keep_all(values: Iterable[Any]) -> None:
+    for x in values:
+        within = _within(type(x))  # type: ignore[arg-type]  # a class is hashable
+        if within is not None:
+            _keep_all(within(x))
+        elif isinstance(x, Phrase):
+            x.written = write(x)
+
+
+@cache
+def _within(kind: type) -> Within:
+    """How to come at what lies in a thing of this kind; None: nothing that could be a sentence."""
+    if issubclass(kind, Phrase | Quantity):
+        return None
+    if issubclass(kind, list | tuple):
+        return iter
+    if issubclass(kind, dict):
+        return dict.values
+    return _fields if issubclass(kind, BaseModel) else None
+
+
+def _fields(model: BaseModel) -> Iterable[object]:
+    return vars(model).values()

@@ -17,7 +17,7 @@ from hurbin_core.catalogue import bench as find_bench
 
 from ..beside import LOOK_S, judge_beside
 from ..models import ImportRow, ReadingsImport, deflated
-from .judging import finding_rows, series_of
+from .judging import finding_rows, series_rows
 from .rows import Judged, judge_rows
 
 AHEAD = 4  # batches that may wait to be written: the judging never runs further ahead than this
@@ -41,7 +41,6 @@ def finished(j: Judged) -> Finished:
     at, evaluation, motor = j.row.taken_at, j.evaluation, j.parts.get("motor")
     text = j.case.model_dump_json(exclude_defaults=True)
     answer = kept(evaluation).model_dump(mode="json", exclude_defaults=True)
-    series = series_of(j.pump_set, evaluation, j.parts)
     return Finished(
         sheet=j.sheet,
         pump_set=j.pump_set.pk,
@@ -67,19 +66,7 @@ def finished(j: Judged) -> Finished:
             "verdict": str(evaluation.verdict.value),
         },
         findings=[{**row, "taken_at": at} for row in finding_rows(evaluation)],
-        series=[
-            {
-                "key": s.key,
-                "site_id": s.site_id,
-                "pump_set_id": s.pump_set_id,
-                "component_id": s.component_id,
-                "measurand": s.measurand,
-                "leg": s.leg,
-                "conditions": s.conditions,
-                "unit": s.unit,
-            }
-            for s in series
-        ],
+        series=series_rows(j.pump_set, evaluation, j.parts),
         points=[(p.value, str(p.bound.value)) for p in evaluation.points],
     )
 

@@ -122,35 +122,37 @@ def questions_of(evaluation: Evaluation[Any]) -> set[str]:
     return {*(f.question for f in evaluation.findings), *evaluation.settled}
 
 
-def series_of(pump_set: PumpSet, evaluation: Evaluation[Any], parts: dict[str, Component]) -> list[Series]:
-    """The series each point belongs to, not yet saved; its key says whether it is there."""
-    wanted: list[Series] = []
+def series_rows(
+    pump_set: PumpSet, evaluation: Evaluation[Any], parts: dict[str, Component]
+) -> list[dict[str, Any]]:
+    """The series each point belongs to, as plain values; its key says whether it is there."""
+    wanted: list[dict[str, Any]] = []
     for p in evaluation.points:
         owner = parts.get(p.part) if p.part else None
-        own_set = None if owner else pump_set
         text = f"{'c' if owner else 's'}{(owner or pump_set).pk}·{p.measurand}·{p.leg}·{p.conditions}"
         wanted.append(
-            Series(
-                key=hashlib.sha256(text.encode()).hexdigest(),
-                site_id=pump_set.site_id,
-                pump_set=own_set,
-                component=owner,
-                measurand=p.measurand,
-                leg=p.leg,
-                conditions=p.conditions,
-                unit=p.unit,
-            )
+            {
+                "key": hashlib.sha256(text.encode()).hexdigest(),
+                "site_id": pump_set.site_id,
+                "pump_set_id": None if owner else pump_set.pk,
+                "component_id": owner.pk if owner else None,
+                "measurand": p.measurand,
+                "leg": p.leg,
+                "conditions": p.conditions,
+                "unit": p.unit,
+            }
         )
     return wanted
 
 
 def _series(pump_set: PumpSet, evaluation: Evaluation[Any], parts: dict[str, Component]) -> list[int]:
     """The series of each point, made when it is the first one."""
-    wanted = series_of(pump_set, evaluation, parts)
-    keys = [s.key for s in wanted]
+    wanted = series_rows(pump_set, evaluation, parts)
+    keys = [s["key"] for s in wanted]
     held = dict(Series.objects.filter(key__in=keys).values_list("key", "pk"))
     if len(held) < len(set(keys)):
-        Series.objects.bulk_create([s for s in wanted if s.key not in held], ignore_conflicts=True)
+        lacking = [Series(**s) for s in wanted if s["key"] not in held]
+        Series.objects.bulk_create(lacking, ignore_conflicts=True)
         held = dict(Series.objects.filter(key__in=keys).values_list("key", "pk"))
     return [held[k] for k in keys]
 
