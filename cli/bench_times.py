@@ -35,3 +35,27 @@ def line(name: str, ours: list[float], theirs: list[float], aim: float) -> Row:
         f"≤ {aim:g}",
         "met" if ratio <= aim else "missed",
     )
+
+
+def pace() -> float:
+    """What this machine does just now: a loop of two million multiplications, in seconds."""
+
+    def loop() -> None:
+        total = 0
+        for i in range(2_000_000):
+            total += i * i
+
+    return statistics.median(times(loop, 5))
+
+
+def within(name: str, took: list[float], most: float) -> Row:
+    """A time by itself, held against the most it may be."""
+    found = statistics.median(took)
+    return (
+        name,
+        f"{ms(found)} (p95 {ms(p95(took))})",
+        f"pace {ms(pace())}",
+        "",
+        f"≤ {most * 1000:g} ms",
+        "met" if found <= most else "missed",
+    )
