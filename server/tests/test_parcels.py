@@ -8,10 +8,12 @@ from datetime import timedelta
 
 import pytest
 from conftest import Device
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import AuditEntry, Parcel, User
+from hurbin_server.logbook.models import ReadingsImport
 from hurbin_server.plant.models import Event, Membership, PumpSet, Site
 
 
@@ -80,6 +82,21 @@ def test_who_has_no_access_any_more_is_not_told_again(
     assert (status, told["code"]) == (403, "disabled")
     mine.delete()
     assert tia.send(f"/sets/{pump_set.pk}/events", said, key)[0] == 404
+
+
+def test_nor_of_what_moved_nothing_yet(people: dict[str, User], site: Site, pump_set: PumpSet) -> None:
+    """A file on its way has changed no set: its parcel still knows on which site it was asked for."""
+    tia, key = Device(people["tia"]), str(uuid.uuid4())
+
+    def send() -> int:
+        file = SimpleUploadedFile("old.csv", b"tag,taken_at\nC-1,2024-03-04 10:00\n")
+        body = {"bench": "running_check", "file": file}
+        where = f"/api/v1/sites/{site.pk}/readings/imports"
+        return tia.client.post(where, body, headers={"Idempotency-Key": key}).status_code
+
+    assert (send(), send(), ReadingsImport.objects.count()) == (201, 201, 1)
+    Membership.objects.filter(user=people["tia"], site=site).delete()
+    assert send() == 404
 
 
 def test_one_persons_id_is_not_anothers(people: dict[str, User], tia: Device, pump_set: PumpSet) -> None:

@@ -36,9 +36,12 @@ _APART = ("safety_picture", "logbook_readingsimport", "logbook_importrow")
 
 @dataclass(slots=True)
 class Underway:
-    """What is being changed. moved: which sets, sites and vans are not as they were."""
+    """What is being changed. moved: which sets, sites and vans are not as they were; site: on which rights
+    were asked for.
+    """
 
     moved: set[versions.Key] = field(default_factory=set)
+    site: int | None = None
     wrote: set[str] = field(default_factory=set)
 
     def watch(self, execute: Any, sql: str, params: Any, many: bool, context: Any) -> Any:
@@ -58,6 +61,13 @@ def moved(kind: versions.Kind, ref: int, site: int) -> None:
         act.moved.add(versions.Key(kind, ref, site))
     else:
         versions.bump({versions.Key(kind, ref, site)})
+
+
+def rights_on(site: int) -> None:
+    """Say in the middle of an act on which site its sender's rights were asked for."""
+    act = _acting.get()
+    if act is not None:
+        act.site = site
 
 
 def act(do: Callable[[], T]) -> T:
@@ -169,9 +179,9 @@ def _still_may(user: Any, site: int) -> None:
 
 
 def _site() -> int | None:
-    """The site on which this act has moved something."""
+    """The site on which this act has moved something, or on which its sender had to have rights."""
     act = _acting.get()
-    return next((k.site for k in act.moved), None) if act is not None else None
+    return next((k.site for k in act.moved), act.site) if act is not None else None
 
 
 def _write(view: Callable[..., Any]) -> Callable[..., Any]:

@@ -6,7 +6,7 @@ from typing import TypeVar
 
 from hurbin_server.base import versions
 from hurbin_server.base.asking import ask
-from hurbin_server.base.door import STILL_MAY, once
+from hurbin_server.base.door import STILL_MAY, once, rights_on
 from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
 
@@ -52,6 +52,7 @@ def _member(sql: str, params: list[int]) -> tuple[str | None, str]:
 
 def require(user: User, site_id: int, at_least: str = "viewer") -> str:
     """The user's role on the site, if it is enough. 404 for a stranger, 403 for too small a role."""
+    rights_on(site_id)
     role = role_on(user, site_id)
     if role is None:
         raise not_found("That site")
@@ -89,6 +90,7 @@ def _on_site(found: T | None, what: str, user: User, at_least: str) -> T:
     if found is None or role is None:
         raise not_found(what)
     enough(role, at_least)
+    rights_on(found.site_id)
     return found
 
 

@@ -28,7 +28,8 @@ function Files({ site }: { site: Site }) {
   const [places, setPlaces] = useState([""]);
   const page = (before: string) => (may ? { site_id: site.id, before } : null);
   const newest = useGet("/api/v1/sites/{site_id}/readings/imports", page(""));
-  const jobs = useGet("/api/v1/sites/{site_id}/readings/imports", page(places.at(-1) ?? "")).data;
+  const listed = useGet("/api/v1/sites/{site_id}/readings/imports", page(places.at(-1) ?? ""));
+  const jobs = listed.data;
   const shown = open ?? newest.data?.items[0]?.id ?? null;
   const take = async (file: File | undefined) => {
     if (!file) return;
@@ -80,6 +81,8 @@ function Files({ site }: { site: Site }) {
             <a className="btn-line" href={`/api/v1/sites/${site.id}/readings/${bench}.json`} download>All as JSON</a>
           </p>
           <p className="mute">Every text, unit and bound as it was typed. What comes out goes in again.</p>
+          {!jobs && <Complaint error={listed.error} />}
+          {!jobs && listed.error && <button className="btn-line" onClick={() => void listed.refetch()}>Try again</button>}
           {jobs && (jobs.items.length > 1 || places.length > 1) && <ul className="hist">{jobs.items.map((j) => <li key={j.id}><button className="linklike" onClick={() => setOpen(j.id)}>{j.name}</button> <span className="mute">{j.state}</span></li>)}</ul>}
           <div className="rowflex">
             {places.length > 1 && <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>Newer files</button>}

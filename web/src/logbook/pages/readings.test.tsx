@@ -13,6 +13,7 @@ const job = (more: Partial<Job> = {}): Job => ({
 let now: Job;
 let role = "technician";
 let next = "";
+let lost = false;
 let rows: Schemas["ImportRowOut"][] = [];
 const asked: Record<string, unknown>[] = [];
 const written: string[] = [];
@@ -30,6 +31,7 @@ vi.mock("../../base", async (real) => ({
     if (path.endsWith("/rows")) return { data: { rows, more: false }, refetch };
     if (path.includes("{job_id}")) return { data: now, refetch };
     const older = params?.before === "more";
+    if (older && lost) return { data: undefined, error: new ApiError(0, "no_connection", "The server does not answer."), refetch: async () => { lost = false; } };
     return { data: params === null ? undefined : { items: older ? [job({ id: 1, name: "first.csv" }), job({ id: 2, name: "second.csv" })] : [now, job({ id: 3, name: "third.csv" })], next: older ? "" : next }, refetch };
   },
 }));
@@ -43,6 +45,7 @@ beforeEach(() => {
   role = "technician";
   rows = [];
   next = "";
+  lost = false;
   asked.length = written.length = 0;
   sent.mockClear();
   answer = async () => now;
@@ -98,6 +101,16 @@ describe("readings as files", () => {
     expect(screen.queryByRole("button", { name: "Older files" })).toBeNull();
     fireEvent.click(screen.getByRole("button", { name: "Newer files" }));
     expect(screen.getByRole("button", { name: "third.csv" })).toBeTruthy();
+  });
+  it("says so when the files of before do not come, and tries again", () => {
+    next = "more";
+    lost = true;
+    show();
+    fireEvent.click(screen.getByRole("button", { name: "Older files" }));
+    expect(screen.getByRole("alert").textContent).toBe("The server does not answer.");
+    expect(screen.getByRole("button", { name: "Newer files" })).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Try again" }));
+    expect(lost).toBe(false);
   });
   it("does not offer to stop twice", () => {
     now = job({ state: "writing", cancel_asked: true });
