@@ -91,6 +91,7 @@ def check() -> None:
     _stale(exe, env)
     _shown(["npx", "--no-install", "tsc", "--noEmit"], env, "tsc", WEB)
     _shown(["npx", "--no-install", "eslint", "src"], env, "eslint", WEB)
+    _shown(["npx", "--no-install", "prettier", "--check", "--log-level", "warn", "."], env, "prettier", WEB)
     _leaks()
 
 

@@ -9,10 +9,21 @@ const plain = "The web never formats a quantity: the API returns `shown`.";
 const fences = rooms.map((room, i) => ({
   files: [`src/${room}/**`],
   rules: {
-    "no-restricted-imports": ["error", { patterns: [
-      ...rooms.slice(i + 1).map((above) => ({ group: [`**/${above}`, `**/${above}/**`], message: `${room} lies beneath ${above}.` })),
-      ...rooms.slice(0, i).map((below) => ({ group: [`**/${below}/*`, `**/${below}/**/*`], message: `Through the front door: ../${below}` })),
-    ] }],
+    "no-restricted-imports": [
+      "error",
+      {
+        patterns: [
+          ...rooms.slice(i + 1).map((above) => ({
+            group: [`**/${above}`, `**/${above}/**`],
+            message: `${room} lies beneath ${above}.`,
+          })),
+          ...rooms.slice(0, i).map((below) => ({
+            group: [`**/${below}/*`, `**/${below}/**/*`],
+            message: `Through the front door: ../${below}`,
+          })),
+        ],
+      },
+    ],
   },
 }));
 
@@ -22,12 +33,16 @@ export default tseslint.config(
   {
     files: ["src/**/*.{ts,tsx}"],
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
-    plugins: { "react-hooks": reactHooks, hurbin: { rules: { "no-quantity-arithmetic": noQuantityArithmetic } } },
+    plugins: {
+      "react-hooks": reactHooks,
+      hurbin: { rules: { "no-quantity-arithmetic": noQuantityArithmetic } },
+    },
     rules: {
       "react-hooks/rules-of-hooks": "error",
       "react-hooks/exhaustive-deps": "error",
       "hurbin/no-quantity-arithmetic": "error",
-      "no-restricted-syntax": ["error",
+      "no-restricted-syntax": [
+        "error",
         { selector: "CallExpression[callee.property.name=/^(toFixed|toPrecision)$/]", message: plain },
         { selector: "MemberExpression[object.name='Intl'][property.name='NumberFormat']", message: plain },
       ],

@@ -7,7 +7,10 @@ export default defineConfig({
   build: { outDir: "dist", emptyOutDir: true, assetsInlineLimit: 0, sourcemap: false },
   css: {
     preprocessorOptions: {
-      scss: { quietDeps: true, silenceDeprecations: ["import", "global-builtin", "color-functions", "if-function"] },
+      scss: {
+        quietDeps: true,
+        silenceDeprecations: ["import", "global-builtin", "color-functions", "if-function"],
+      },
     },
   },
   // How long a test may take says nothing of it on a machine that does other work beside: only what hangs is ended.

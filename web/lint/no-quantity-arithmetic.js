@@ -5,7 +5,11 @@ import { ESLintUtils } from "@typescript-eslint/utils";
 const create = ESLintUtils.RuleCreator.withoutDocs;
 
 export const noQuantityArithmetic = create({
-  meta: { type: "problem", schema: [], messages: { no: "A quantity's value is not for reckoning or writing here: use `shown`." } },
+  meta: {
+    type: "problem",
+    schema: [],
+    messages: { no: "A quantity's value is not for reckoning or writing here: use `shown`." },
+  },
   defaultOptions: [],
   create(context) {
     const services = ESLintUtils.getParserServices(context);

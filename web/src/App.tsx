@@ -7,9 +7,27 @@ import { InsulationPage, RunningCheckPage, RunningStrip } from "./electrical";
 import { PlantPage, ReadingsPage, RecordPage, RulesPage, SetPage } from "./logbook";
 import { PartsPage, RegisterPage } from "./plant";
 import { VansPage } from "./stores";
-import { CallPage, HandOverPage, LiveOver, LiveStrip, MakeSafePage, PlantCalls, SetHangs, SetOffers, Tags, useSetPage, useTagsBySet } from "./safety";
+import {
+  CallPage,
+  HandOverPage,
+  LiveOver,
+  LiveStrip,
+  MakeSafePage,
+  PlantCalls,
+  SetHangs,
+  SetOffers,
+  Tags,
+  useSetPage,
+  useTagsBySet,
+} from "./safety";
 
-const PLACES = [{ to: "/", word: "Plant" }, { to: "/register", word: "Register" }, { to: "/vans", word: "Vans" }, { to: "/readings", word: "Files" }, { to: "/rules", word: "Rules" }];
+const PLACES = [
+  { to: "/", word: "Plant" },
+  { to: "/register", word: "Register" },
+  { to: "/vans", word: "Vans" },
+  { to: "/readings", word: "Files" },
+  { to: "/rules", word: "Rules" },
+];
 
 function Frame() {
   const [find, setFind] = useState(false);
@@ -26,7 +44,16 @@ function Frame() {
     { key: "l", does: "to the rules and limits", run: () => void go("/rules") },
   ]);
   return (
-    <Shell places={PLACES} find={() => setFind(true)} strips={<><LiveStrip /><RunningStrip /></>}>
+    <Shell
+      places={PLACES}
+      find={() => setFind(true)}
+      strips={
+        <>
+          <LiveStrip />
+          <RunningStrip />
+        </>
+      }
+    >
       {set !== null && !onPage && <LiveOver setId={set} />}
       <Outlet />
       <CommandBox show={find} close={() => setFind(false)} />
@@ -37,7 +64,10 @@ function NotFound() {
   return (
     <div className="emptyword">
       <h1>No such page</h1>
-      <p>The address leads nowhere. The <Link to="/">plant</Link> is here; <span className="mono">/</span> finds a set.</p>
+      <p>
+        The address leads nowhere. The <Link to="/">plant</Link> is here; <span className="mono">/</span>{" "}
+        finds a set.
+      </p>
     </div>
   );
 }
@@ -89,10 +119,27 @@ function Pages() {
 export function App() {
   return (
     <SessionProvider>
-      {(loading, failed) => (failed ? <div className="paper"><BareFailure message={failed.message} /></div> : loading ? <div className="paper"><Waiting what="Opening Hurbin" /></div> : <Pages />)}
+      {(loading, failed) =>
+        failed ? (
+          <div className="paper">
+            <BareFailure message={failed.message} />
+          </div>
+        ) : loading ? (
+          <div className="paper">
+            <Waiting what="Opening Hurbin" />
+          </div>
+        ) : (
+          <Pages />
+        )
+      }
     </SessionProvider>
   );
 }
 function BareFailure({ message }: { message: string }) {
-  return <div className="emptyword" role="alert"><h1>No connection</h1><p>{message} Trying again by itself.</p></div>;
+  return (
+    <div className="emptyword" role="alert">
+      <h1>No connection</h1>
+      <p>{message} Trying again by itself.</p>
+    </div>
+  );
 }

@@ -6,7 +6,13 @@ import { VerdictShape } from "./base";
 import { usePlant } from "./logbook";
 import { chosenSite, findSets, useSites } from "./plant";
 
-const PAGES = [["Plant", "/"], ["Call", "/call"], ["Hand over", "/hand-over"], ["Register", "/register"], ["Rules", "/rules"]] as const;
+const PAGES = [
+  ["Plant", "/"],
+  ["Call", "/call"],
+  ["Hand over", "/hand-over"],
+  ["Register", "/register"],
+  ["Rules", "/rules"],
+] as const;
 
 export function CommandBox({ show, close }: { show: boolean; close: () => void }) {
   return (
@@ -23,7 +29,10 @@ function Finder({ close }: { close: () => void }) {
   const go = useNavigate();
   const sets = findSets(plant.data?.services.flatMap((s) => s.sets) ?? [], text).slice(0, 9);
   const pages = PAGES.filter(([w]) => text && w.toLowerCase().startsWith(text.toLowerCase()));
-  const rows = [...sets.map((s) => ({ key: s.tag, to: `/sets/${s.id}`, set: s })), ...pages.map(([w, to]) => ({ key: w, to, set: null }))];
+  const rows = [
+    ...sets.map((s) => ({ key: s.tag, to: `/sets/${s.id}`, set: s })),
+    ...pages.map(([w, to]) => ({ key: w, to, set: null })),
+  ];
   const open = (to: string | undefined) => {
     if (!to) return;
     close();
@@ -34,8 +43,17 @@ function Finder({ close }: { close: () => void }) {
       <div className="field">
         <label htmlFor="find">Tag, place, nickname or page</label>
         <input
-          id="find" autoFocus autoComplete="off" role="combobox" aria-expanded={rows.length > 0} aria-controls="found" value={text}
-          onChange={(e) => { setText(e.target.value); setAt(0); }}
+          id="find"
+          autoFocus
+          autoComplete="off"
+          role="combobox"
+          aria-expanded={rows.length > 0}
+          aria-controls="found"
+          value={text}
+          onChange={(e) => {
+            setText(e.target.value);
+            setAt(0);
+          }}
           onKeyDown={(e) => {
             if (e.key === "ArrowDown") setAt(Math.min(at + 1, rows.length - 1));
             else if (e.key === "ArrowUp") setAt(Math.max(at - 1, 0));
@@ -47,8 +65,29 @@ function Finder({ close }: { close: () => void }) {
       </div>
       <ul id="found" role="listbox" className="hist">
         {rows.map((r, i) => (
-          <li key={r.key} role="option" aria-selected={i === at} style={{ cursor: "pointer", background: i === at ? "var(--raised)" : undefined, padding: "8px 6px", minHeight: 44 }} onClick={() => open(r.to)}>
-            {r.set ? <><VerdictShape verdict={r.set.verdict} /> <span className="mono">{r.set.tag}</span> {r.set.name} <span className="mute">{[r.set.place, r.set.nickname && `“${r.set.nickname}”`].filter(Boolean).join(", ")}</span></> : r.key}
+          <li
+            key={r.key}
+            role="option"
+            aria-selected={i === at}
+            style={{
+              cursor: "pointer",
+              background: i === at ? "var(--raised)" : undefined,
+              padding: "8px 6px",
+              minHeight: 44,
+            }}
+            onClick={() => open(r.to)}
+          >
+            {r.set ? (
+              <>
+                <VerdictShape verdict={r.set.verdict} /> <span className="mono">{r.set.tag}</span>{" "}
+                {r.set.name}{" "}
+                <span className="mute">
+                  {[r.set.place, r.set.nickname && `“${r.set.nickname}”`].filter(Boolean).join(", ")}
+                </span>
+              </>
+            ) : (
+              r.key
+            )}
           </li>
         ))}
       </ul>

@@ -4,29 +4,104 @@ import { Labelled, Placed, Tick, type Tools } from "./fields";
 import type { Foot } from "./logic";
 
 type Sign = NonNullable<Schemas["PassRead"]["signs"]>[number];
-const SIGNS: [Sign, string][] = [["nothing", "nothing"], ["rubber_dust", "black dust"], ["torn_element", "torn element"], ["loose_bolts", "loose bolts"], ["heat_marks", "heat marks"]];
-const PLACES: Record<Foot, [number, number]> = { front_left: [48, 82], front_right: [48, 16], rear_left: [83, 82], rear_right: [83, 16] };
-const WORDS: Record<Foot, string> = { front_left: "front left", front_right: "front right", rear_left: "rear left", rear_right: "rear right" };
+const SIGNS: [Sign, string][] = [
+  ["nothing", "nothing"],
+  ["rubber_dust", "black dust"],
+  ["torn_element", "torn element"],
+  ["loose_bolts", "loose bolts"],
+  ["heat_marks", "heat marks"],
+];
+const PLACES: Record<Foot, [number, number]> = {
+  front_left: [48, 82],
+  front_right: [48, 16],
+  rear_left: [83, 82],
+  rear_right: [83, 16],
+};
+const WORDS: Record<Foot, string> = {
+  front_left: "front left",
+  front_right: "front right",
+  rear_left: "rear left",
+  rear_right: "rear right",
+};
 
 export function Before({ t }: { t: Tools }) {
   const signs = t.body.signs ?? [];
-  const toggle = (s: Sign) => t.change({ signs: signs.includes(s) ? signs.filter((x) => x !== s) : s === "nothing" ? ["nothing"] : [...signs.filter((x) => x !== "nothing"), s] });
+  const toggle = (s: Sign) =>
+    t.change({
+      signs: signs.includes(s)
+        ? signs.filter((x) => x !== s)
+        : s === "nothing"
+          ? ["nothing"]
+          : [...signs.filter((x) => x !== "nothing"), s],
+    });
   return (
     <section className="before" aria-label="Before readings">
-      <p className="rowflex" role="group" aria-label="Under the coupling"><span className="mute">Under the coupling:</span>{SIGNS.map(([s, w]) => <button key={s} className="btn-line" disabled={!t.may} aria-pressed={signs.includes(s)} onClick={() => toggle(s)}>{w}</button>)}</p>
-      <Tick t={t} name="marked">Hubs, shims and feet marked for a way back</Tick>
+      <p className="rowflex" role="group" aria-label="Under the coupling">
+        <span className="mute">Under the coupling:</span>
+        {SIGNS.map(([s, w]) => (
+          <button
+            key={s}
+            className="btn-line"
+            disabled={!t.may}
+            aria-pressed={signs.includes(s)}
+            onClick={() => toggle(s)}
+          >
+            {w}
+          </button>
+        ))}
+      </p>
+      <Tick t={t} name="marked">
+        Hubs, shims and feet marked for a way back
+      </Tick>
       <div className="base">
         <svg viewBox="0 0 760 300" aria-hidden="true">
           <path className="centre" d="M10 150H750" />
-          <path className="thing" d="M30 110H150V190H30zM150 140H200M150 160H200M200 116H218V184H200zM230 116H248V184H230zM248 140H300M248 160H300M300 90H700V210H300z" />
-          {[[330, 60], [330, 210], [600, 60], [600, 210]].map(([x, y]) => <path key={`${x}${y}`} className="thing" d={`M${x} ${y}h70v30h-70zM${(x ?? 0) + 35} ${(y ?? 0) + 8}v14`} />)}
-          <text x={90} y={154} textAnchor="middle">pump, fixed</text><text x={500} y={154} textAnchor="middle">each foot loosened alone: how far it comes up</text>
+          <path
+            className="thing"
+            d="M30 110H150V190H30zM150 140H200M150 160H200M200 116H218V184H200zM230 116H248V184H230zM248 140H300M248 160H300M300 90H700V210H300z"
+          />
+          {[
+            [330, 60],
+            [330, 210],
+            [600, 60],
+            [600, 210],
+          ].map(([x, y]) => (
+            <path
+              key={`${x}${y}`}
+              className="thing"
+              d={`M${x} ${y}h70v30h-70zM${(x ?? 0) + 35} ${(y ?? 0) + 8}v14`}
+            />
+          ))}
+          <text x={90} y={154} textAnchor="middle">
+            pump, fixed
+          </text>
+          <text x={500} y={154} textAnchor="middle">
+            each foot loosened alone: how far it comes up
+          </text>
         </svg>
-        {(Object.keys(PLACES) as Foot[]).map((f) => <Placed key={f} t={t} name={`soft_${f}`} x={PLACES[f][0]} y={PLACES[f][1]} label={WORDS[f]} />)}
-        <Placed t={t} name="run_out_rim" x={29} y={16} label="run-out, rim" /><Placed t={t} name="run_out_face" x={29} y={84} label="run-out, face" /><Placed t={t} name="pipe_strain" x={10} y={84} label="moved with the pipe bolts" />
+        {(Object.keys(PLACES) as Foot[]).map((f) => (
+          <Placed key={f} t={t} name={`soft_${f}`} x={PLACES[f][0]} y={PLACES[f][1]} label={WORDS[f]} />
+        ))}
+        <Placed t={t} name="run_out_rim" x={29} y={16} label="run-out, rim" />
+        <Placed t={t} name="run_out_face" x={29} y={84} label="run-out, face" />
+        <Placed t={t} name="pipe_strain" x={10} y={84} label="moved with the pipe bolts" />
       </div>
-      <div className="rowflex"><Tick t={t} name="springy">Springy with a clean, thin pack</Tick><Tick t={t} name="with_pipes">It changes with the pipe bolts</Tick></div>
-      <details className="spared"><summary>A gap that differs across one foot</summary><div className="setupfields">{(Object.keys(PLACES) as Foot[]).map((f) => <Labelled key={f} t={t} name={`across_${f}`} />)}</div></details>
+      <div className="rowflex">
+        <Tick t={t} name="springy">
+          Springy with a clean, thin pack
+        </Tick>
+        <Tick t={t} name="with_pipes">
+          It changes with the pipe bolts
+        </Tick>
+      </div>
+      <details className="spared">
+        <summary>A gap that differs across one foot</summary>
+        <div className="setupfields">
+          {(Object.keys(PLACES) as Foot[]).map((f) => (
+            <Labelled key={f} t={t} name={`across_${f}`} />
+          ))}
+        </div>
+      </details>
     </section>
   );
 }

@@ -1,7 +1,11 @@
 /** The coupling itself: gap between the hubs, tried bare and keyed, who is fixed and who floats, its element, the guard. */
 import { Field, Pick, Placed, Tick, type Tools } from "./fields";
 
-const SCREWS: [string, string][] = [["", "say"], ["fixed", "fixed"], ["floating", "floating"]];
+const SCREWS: [string, string][] = [
+  ["", "say"],
+  ["fixed", "fixed"],
+  ["floating", "floating"],
+];
 
 export function CouplingFit({ t }: { t: Tools }) {
   return (
@@ -9,20 +13,65 @@ export function CouplingFit({ t }: { t: Tools }) {
       <div className="hubs">
         <svg viewBox="0 0 520 190" aria-hidden="true">
           <path className="centre" d="M10 100H510" />
-          <path className="thing" d="M60 88H190M60 112H190M330 88H460M330 112H460M190 50H236V150H190zM284 50H330V150H284z" /><path className="element" d="M236 60H284V140H236z" />
+          <path
+            className="thing"
+            d="M60 88H190M60 112H190M330 88H460M330 112H460M190 50H236V150H190zM284 50H330V150H284z"
+          />
+          <path className="element" d="M236 60H284V140H236z" />
           <path className="dim" d="M236 46V26M284 46V26M216 32H304" />
-          <text x={90} y={80}>pump</text><text x={400} y={80}>motor</text>
+          <text x={90} y={80}>
+            pump
+          </text>
+          <text x={400} y={80}>
+            motor
+          </text>
         </svg>
         <Placed t={t} name="hub_gap" x={50} y={12} label="gap" />
-        <span className="hubside left">screws <Pick t={t} name="screws_pump" label="Pump’s hub" options={SCREWS} /></span><span className="hubside right">screws <Pick t={t} name="screws_motor" label="Motor’s hub" options={SCREWS} /></span>
+        <span className="hubside left">
+          screws <Pick t={t} name="screws_pump" label="Pump’s hub" options={SCREWS} />
+        </span>
+        <span className="hubside right">
+          screws <Pick t={t} name="screws_motor" label="Motor’s hub" options={SCREWS} />
+        </span>
       </div>
-      <p className="statesentence">The maker asks for a gap of <Field t={t} name="hub_gap_maker" />.</p>
+      <p className="statesentence">
+        The maker asks for a gap of <Field t={t} name="hub_gap_maker" />.
+      </p>
       <div className="ticks">
-        <Tick t={t} name="bare_fit">Hubs tried bare</Tick><Tick t={t} name="keyed_fit">Hubs tried with the key</Tick><Tick t={t} name="floating_shaft">The pump’s shaft has to float (balance disc)</Tick>
-        <Tick t={t} name="halves_as_marked">Element halves as they were marked</Tick><Tick t={t} name="new_bolts">New bolts with thread lock</Tick><Tick t={t} name="element_renewed">Element renewed</Tick>
+        <Tick t={t} name="bare_fit">
+          Hubs tried bare
+        </Tick>
+        <Tick t={t} name="keyed_fit">
+          Hubs tried with the key
+        </Tick>
+        <Tick t={t} name="floating_shaft">
+          The pump’s shaft has to float (balance disc)
+        </Tick>
+        <Tick t={t} name="halves_as_marked">
+          Element halves as they were marked
+        </Tick>
+        <Tick t={t} name="new_bolts">
+          New bolts with thread lock
+        </Tick>
+        <Tick t={t} name="element_renewed">
+          Element renewed
+        </Tick>
       </div>
-      {t.body.element_renewed && <div className="field"><label htmlFor="a-root">Why it went</label><input id="a-root" maxLength={300} value={t.body.root ?? ""} onFocus={() => t.hold(null)} onChange={(e) => t.change({ root: e.target.value })} /></div>}
-      <Tick t={t} name="guard_on">Guard on</Tick>
+      {t.body.element_renewed && (
+        <div className="field">
+          <label htmlFor="a-root">Why it went</label>
+          <input
+            id="a-root"
+            maxLength={300}
+            value={t.body.root ?? ""}
+            onFocus={() => t.hold(null)}
+            onChange={(e) => t.change({ root: e.target.value })}
+          />
+        </div>
+      )}
+      <Tick t={t} name="guard_on">
+        Guard on
+      </Tick>
     </section>
   );
 }

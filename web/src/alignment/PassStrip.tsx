@@ -3,18 +3,52 @@ import type { Schemas } from "../base";
 import { VerdictShape } from "../base";
 
 type Pass = Schemas["ShownPassView"];
-const FIGURES: [string, string][] = [["offset_v", "offset, up"], ["angle_v", "angle, up"], ["offset_h", "offset, right"], ["angle_h", "angle, right"]];
+const FIGURES: [string, string][] = [
+  ["offset_v", "offset, up"],
+  ["angle_v", "angle, up"],
+  ["offset_h", "offset, right"],
+  ["angle_h", "angle, right"],
+];
 
-export function PassStrip({ passes, onUndo, kept }: { passes: Pass[]; onUndo: ((uuid: string) => void) | null; kept: Set<string> }) {
+export function PassStrip({
+  passes,
+  onUndo,
+  kept,
+}: {
+  passes: Pass[];
+  onUndo: ((uuid: string) => void) | null;
+  kept: Set<string>;
+}) {
   if (!passes.length) return null;
   return (
     <ol className="passstrip" aria-label="Passes">
       {passes.map((p) => (
         <li key={p.uuid} data-pass={p.title} className={kept.has(p.uuid) ? "" : "pencil"}>
-          <h3>{p.verdict && <VerdictShape verdict={p.verdict} />} {p.title} {!kept.has(p.uuid) && <span className="mute">being read</span>}</h3>
-          <dl>{FIGURES.map(([n, label]) => p.values[n] && <div key={n}><dt>{label}</dt><dd className="mono">{p.values[n].figure}</dd></div>)}</dl>
-          {p.says.map((s) => <p key={s} className="v-act">{s}</p>)}
-          {onUndo && kept.has(p.uuid) && <button className="linklike" onClick={() => onUndo(p.uuid)}>take it back</button>}
+          <h3>
+            {p.verdict && <VerdictShape verdict={p.verdict} />} {p.title}{" "}
+            {!kept.has(p.uuid) && <span className="mute">being read</span>}
+          </h3>
+          <dl>
+            {FIGURES.map(
+              ([n, label]) =>
+                p.values[n] && (
+                  <div key={n}>
+                    <dt>{label}</dt>
+                    <dd className="mono">{p.values[n].figure}</dd>
+                  </div>
+                ),
+            )}
+          </dl>
+          {p.says.map((s) => (
+            <p key={s} className="v-act">
+              {s}
+            </p>
+          ))}
+          {onUndo && kept.has(p.uuid) && (
+            <button className="linklike" onClick={() => onUndo(p.uuid)}>
+              take it back
+            </button>
+          )}
         </li>
       ))}
     </ol>

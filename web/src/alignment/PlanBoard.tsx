@@ -12,50 +12,190 @@ function Stack({ foot }: { foot: FootView }) {
   const high = (mm: number) => Math.max(5, Math.min(26, 5 + mm * 11));
   let y = 74;
   return (
-    <svg className="stack" viewBox="0 0 150 84" role="img" aria-label={`${foot.title}: ${lying.length} pieces, ${foot.total.shown}`}>
+    <svg
+      className="stack"
+      viewBox="0 0 150 84"
+      role="img"
+      aria-label={`${foot.title}: ${lying.length} pieces, ${foot.total.shown}`}
+    >
       <path className="base" d="M2 78H148" />
-      {lying.map((p, i) => { y -= high(p.drawn) + 1.5; return <rect key={i} className={p.state === "in" ? "piece in" : "piece"} x={16} y={y + 2} width={118} height={high(p.drawn)} />; })}
+      {lying.map((p, i) => {
+        y -= high(p.drawn) + 1.5;
+        return (
+          <rect
+            key={i}
+            className={p.state === "in" ? "piece in" : "piece"}
+            x={16}
+            y={y + 2}
+            width={118}
+            height={high(p.drawn)}
+          />
+        );
+      })}
     </svg>
   );
 }
-function Foot({ foot, edited, text, onPack }: { foot: FootView; edited: boolean; text: string; onPack: ((text: string) => void) | null }) {
+function Foot({
+  foot,
+  edited,
+  text,
+  onPack,
+}: {
+  foot: FootView;
+  edited: boolean;
+  text: string;
+  onPack: ((text: string) => void) | null;
+}) {
   const [open, setOpen] = useState(false);
   const count = foot.pieces.filter((p) => p.state !== "out").length;
   return (
     <div className={edited ? "footplan pencil" : "footplan"} data-foot={foot.foot}>
-      <h3>{foot.title} <span className="mute">asks {foot.asks.shown}</span></h3>
+      <h3>
+        {foot.title} <span className="mute">asks {foot.asks.shown}</span>
+      </h3>
       <Stack foot={foot} />
       <dl>
-        {foot.take_out.length > 0 && <div><dt>take out</dt><dd className="mono out">{foot.take_out.map((q) => q.figure).join(" ")}</dd></div>}
-        {foot.put_in.length > 0 && <div className="in"><dt>put in</dt><dd className="mono">{foot.put_in.map((q) => q.figure).join(" ")}</dd></div>}
-        {foot.take_out.length + foot.put_in.length === 0 && <div><dd>leave it</dd></div>}
+        {foot.take_out.length > 0 && (
+          <div>
+            <dt>take out</dt>
+            <dd className="mono out">{foot.take_out.map((q) => q.figure).join(" ")}</dd>
+          </div>
+        )}
+        {foot.put_in.length > 0 && (
+          <div className="in">
+            <dt>put in</dt>
+            <dd className="mono">{foot.put_in.map((q) => q.figure).join(" ")}</dd>
+          </div>
+        )}
+        {foot.take_out.length + foot.put_in.length === 0 && (
+          <div>
+            <dd>leave it</dd>
+          </div>
+        )}
       </dl>
-      <p className="mute">{count} {count === 1 ? "piece" : "pieces"}, {foot.total.shown}{onPack && <> <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>change it</button></>}</p>
-      {open && onPack && <input className="mono pack" aria-label={`${foot.title}, in pencil`} value={text} onChange={(e) => onPack(e.target.value)} />}
+      <p className="mute">
+        {count} {count === 1 ? "piece" : "pieces"}, {foot.total.shown}
+        {onPack && (
+          <>
+            {" "}
+            <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>
+              change it
+            </button>
+          </>
+        )}
+      </p>
+      {open && onPack && (
+        <input
+          className="mono pack"
+          aria-label={`${foot.title}, in pencil`}
+          value={text}
+          onChange={(e) => onPack(e.target.value)}
+        />
+      )}
     </div>
   );
 }
-export function PlanBoard({ plan, stand, tries, may, pushed, onTry, onLaid }: { plan: Plan; stand: Stand; tries: Body; may: boolean; pushed: ReactNode; onTry: (next: Body) => void; onLaid: (feet: FootView[]) => void }) {
+export function PlanBoard({
+  plan,
+  stand,
+  tries,
+  may,
+  pushed,
+  onTry,
+  onLaid,
+}: {
+  plan: Plan;
+  stand: Stand;
+  tries: Body;
+  may: boolean;
+  pushed: ReactNode;
+  onTry: (next: Body) => void;
+  onLaid: (feet: FootView[]) => void;
+}) {
   const [which, setWhich] = useState(0);
   const choices: Choice[] = plan.choice ? [plan.choice, ...plan.others] : [];
   const shown = plan.edited ?? choices[Math.min(which, choices.length - 1)];
   const edited = plan.edited !== null;
   return (
     <section className="planboard" aria-label="Take out, put in">
-      <h2 className="planhead">Take out, put in <span>seen from where you stand: {STANDS.find(([s]) => s === stand)?.[1]}{plan.van ? ` · ${plan.van}` : ""}</span></h2>
-      {plan.waits.map((w) => <p key={w} className="mute">{w}</p>)}
+      <h2 className="planhead">
+        Take out, put in{" "}
+        <span>
+          seen from where you stand: {STANDS.find(([s]) => s === stand)?.[1]}
+          {plan.van ? ` · ${plan.van}` : ""}
+        </span>
+      </h2>
+      {plan.waits.map((w) => (
+        <p key={w} className="mute">
+          {w}
+        </p>
+      ))}
       {plan.says.length > 0 && <p className="v-watch">{plan.says.join(" ")}</p>}
       {shown && (
         <>
-          <div className="footgrid">{feetFrom(stand).map((name) => shown.feet.find((f) => f.foot === name)).map((f) => f && (
-            <Foot key={f.foot} foot={f} edited={edited} text={(tries[`pack_${f.foot}` as keyof Body] as string | undefined) ?? f.pack} onPack={may ? (text) => onTry({ ...tries, [`pack_${f.foot}`]: text }) : null} />
-          ))}</div>
-          <p className="planwords" data-testid="plan-words">{shown.words.join(" ")} {(plan.push_front || plan.push_rear) && <>Then push to the right: <span className="mono" data-value="push_front">{plan.push_front?.shown}</span> at the front, <span className="mono" data-value="push_rear">{plan.push_rear?.shown}</span> at the rear.</>}</p>
+          <div className="footgrid">
+            {feetFrom(stand)
+              .map((name) => shown.feet.find((f) => f.foot === name))
+              .map(
+                (f) =>
+                  f && (
+                    <Foot
+                      key={f.foot}
+                      foot={f}
+                      edited={edited}
+                      text={(tries[`pack_${f.foot}` as keyof Body] as string | undefined) ?? f.pack}
+                      onPack={may ? (text) => onTry({ ...tries, [`pack_${f.foot}`]: text }) : null}
+                    />
+                  ),
+              )}
+          </div>
+          <p className="planwords" data-testid="plan-words">
+            {shown.words.join(" ")}{" "}
+            {(plan.push_front || plan.push_rear) && (
+              <>
+                Then push to the right:{" "}
+                <span className="mono" data-value="push_front">
+                  {plan.push_front?.shown}
+                </span>{" "}
+                at the front,{" "}
+                <span className="mono" data-value="push_rear">
+                  {plan.push_rear?.shown}
+                </span>{" "}
+                at the rear.
+              </>
+            )}
+          </p>
           <p className="rowflex">
-            {edited ? <><strong className="mute">In pencil.</strong><button className="btn-line" onClick={() => onTry({})}>Rub it out</button></>
-              : choices.length > 1 && <span className="others" role="radiogroup" aria-label="Choices">{choices.map((_, i) => <button key={i} className="btn-line" role="radio" aria-checked={which === i} onClick={() => setWhich(i)}>{i === 0 ? "best" : i === 1 ? "next best" : "third"}</button>)}</span>}
+            {edited ? (
+              <>
+                <strong className="mute">In pencil.</strong>
+                <button className="btn-line" onClick={() => onTry({})}>
+                  Rub it out
+                </button>
+              </>
+            ) : (
+              choices.length > 1 && (
+                <span className="others" role="radiogroup" aria-label="Choices">
+                  {choices.map((_, i) => (
+                    <button
+                      key={i}
+                      className="btn-line"
+                      role="radio"
+                      aria-checked={which === i}
+                      onClick={() => setWhich(i)}
+                    >
+                      {i === 0 ? "best" : i === 1 ? "next best" : "third"}
+                    </button>
+                  ))}
+                </span>
+              )
+            )}
             {may && pushed}
-            {may && <button className="btn-ink" onClick={() => onLaid(shown.feet)}>{edited ? "Laid so" : "Laid as planned"}</button>}
+            {may && (
+              <button className="btn-ink" onClick={() => onLaid(shown.feet)}>
+                {edited ? "Laid so" : "Laid as planned"}
+              </button>
+            )}
           </p>
         </>
       )}

@@ -2,8 +2,20 @@
 import { Labelled, PackField, Pick, Placed, Tick, type Tools } from "./fields";
 import { FEET, type Method } from "./logic";
 
-const METALS: [string, string][] = [["", "say of what"], ["cast_iron", "cast iron"], ["carbon_steel", "carbon steel"], ["stainless_304", "stainless 304"], ["stainless_316", "stainless 316"], ["aluminium", "aluminium"]];
-const FOOT_WORDS = { front_left: "front left", front_right: "front right", rear_left: "rear left", rear_right: "rear right" };
+const METALS: [string, string][] = [
+  ["", "say of what"],
+  ["cast_iron", "cast iron"],
+  ["carbon_steel", "carbon steel"],
+  ["stainless_304", "stainless 304"],
+  ["stainless_316", "stainless 316"],
+  ["aluminium", "aluminium"],
+];
+const FOOT_WORDS = {
+  front_left: "front left",
+  front_right: "front right",
+  rear_left: "rear left",
+  rear_right: "rear right",
+};
 
 export function SetSketch({ t, method, vans }: { t: Tools; method: Method; vans: string[] }) {
   const dials = method === "rim_face" || method === "reverse";
@@ -13,10 +25,21 @@ export function SetSketch({ t, method, vans }: { t: Tools; method: Method; vans:
       <div className="sketch">
         <svg viewBox="0 0 900 330" aria-hidden="true">
           <path className="centre" d="M20 130H880" />
-          <path className="thing" d="M40 90H170L200 108V152L170 170H40zM200 122H262M200 138H262M262 84H288V176H262zM306 84H332V176H306zM332 122H400M332 138H400M400 74H740V186H400z" />
+          <path
+            className="thing"
+            d="M40 90H170L200 108V152L170 170H40zM200 122H262M200 138H262M262 84H288V176H262zM306 84H332V176H306zM332 122H400M332 138H400M400 74H740V186H400z"
+          />
           <path className="thing" d="M70 170V238M170 170V238M440 186V238M700 186V238M40 238H780" />
-          <path className="dim" d="M319 196V318M440 246V284M700 246V318M319 276H440M319 310H700M275 84V44M319 84V44M246 84V40M226 84H262M226 176H262M232 84V176M790 130V238M20 130V238M750 130H800M30 130H12" />
-          <text x={105} y={134} textAnchor="middle">pump, fixed</text><text x={570} y={134} textAnchor="middle">motor</text>
+          <path
+            className="dim"
+            d="M319 196V318M440 246V284M700 246V318M319 276H440M319 310H700M275 84V44M319 84V44M246 84V40M226 84H262M226 176H262M232 84V176M790 130V238M20 130V238M750 130H800M30 130H12"
+          />
+          <text x={105} y={134} textAnchor="middle">
+            pump, fixed
+          </text>
+          <text x={570} y={134} textAnchor="middle">
+            motor
+          </text>
         </svg>
         <Placed t={t} name="face_diameter" x={25} y={39} label="over the faces" />
         <Placed t={t} name="x_front" x={42} y={84} label="to the front feet" />
@@ -30,17 +53,74 @@ export function SetSketch({ t, method, vans }: { t: Tools; method: Method; vans:
         <Placed t={t} name="speed" x={63} y={9} />
       </div>
       <p className="statesentence">
-        The coupling is {<Pick t={t} name="coupling" label="The coupling is" options={[["", "short"], ["spacer", "a spacer"]]} />}. The pump is of {<Pick t={t} name="pump_metal" label="Pump of" options={METALS} />}, the motor of {<Pick t={t} name="motor_metal" label="Motor of" options={METALS} />}.
-        {" "}<Tick t={t} name="near_ambient">pump and motor stay within 10 K of ambient at work</Tick>
-        {vans.length > 0 && <> Shims from {<Pick t={t} name="van" label="Van" options={[["", vans[0] ?? ""], ...vans.slice(1).map((v): [string, string] => [v, v])]} />}.</>}
+        The coupling is{" "}
+        {
+          <Pick
+            t={t}
+            name="coupling"
+            label="The coupling is"
+            options={[
+              ["", "short"],
+              ["spacer", "a spacer"],
+            ]}
+          />
+        }
+        . The pump is of {<Pick t={t} name="pump_metal" label="Pump of" options={METALS} />}, the motor of{" "}
+        {<Pick t={t} name="motor_metal" label="Motor of" options={METALS} />}.{" "}
+        <Tick t={t} name="near_ambient">
+          pump and motor stay within 10 K of ambient at work
+        </Tick>
+        {vans.length > 0 && (
+          <>
+            {" "}
+            Shims from{" "}
+            {
+              <Pick
+                t={t}
+                name="van"
+                label="Van"
+                options={[["", vans[0] ?? ""], ...vans.slice(1).map((v): [string, string] => [v, v])]}
+              />
+            }
+            .
+          </>
+        )}
       </p>
       <div className="setupfields">
-        <Labelled t={t} name="cold" label="cold, as it stands now" /><Labelled t={t} name="maker_offset" /><Labelled t={t} name="maker_angle" /><Labelled t={t} name="play" /><Labelled t={t} name="torque" />
-        <span className="dimfield"><label htmlFor="a-bolts">bolts</label><input id="a-bolts" className="mono" inputMode="numeric" value={t.body.bolts ?? ""} onFocus={() => t.hold(null)} onChange={(e) => t.change({ bolts: /^\d{1,2}$/.test(e.target.value) ? Number(e.target.value) : null })} /></span>
+        <Labelled t={t} name="cold" label="cold, as it stands now" />
+        <Labelled t={t} name="maker_offset" />
+        <Labelled t={t} name="maker_angle" />
+        <Labelled t={t} name="play" />
+        <Labelled t={t} name="torque" />
+        <span className="dimfield">
+          <label htmlFor="a-bolts">bolts</label>
+          <input
+            id="a-bolts"
+            className="mono"
+            inputMode="numeric"
+            value={t.body.bolts ?? ""}
+            onFocus={() => t.hold(null)}
+            onChange={(e) =>
+              t.change({ bolts: /^\d{1,2}$/.test(e.target.value) ? Number(e.target.value) : null })
+            }
+          />
+        </span>
         {dials && <Labelled t={t} name="sag" />}
-        {method === "flange" && <><Labelled t={t} name="support_distance" /><Labelled t={t} name="nut_pitch" /><Labelled t={t} name="maker_gap" /></>}
+        {method === "flange" && (
+          <>
+            <Labelled t={t} name="support_distance" />
+            <Labelled t={t} name="nut_pitch" />
+            <Labelled t={t} name="maker_gap" />
+          </>
+        )}
       </div>
-      <div className="packsfound" role="group" aria-label="Shims as found">{FEET.map((f) => <span key={f} className="dimfield"><PackField t={t} foot={f} title={`shims, ${FOOT_WORDS[f]}`} /></span>)}</div>
+      <div className="packsfound" role="group" aria-label="Shims as found">
+        {FEET.map((f) => (
+          <span key={f} className="dimfield">
+            <PackField t={t} foot={f} title={`shims, ${FOOT_WORDS[f]}`} />
+          </span>
+        ))}
+      </div>
     </section>
   );
 }

@@ -1,7 +1,17 @@
 /** Bolts drawn in the order in which they are drawn up, round after round. */
 import type { Schemas } from "../base";
 
-export function Tighten({ bolts, may, done, onDone }: { bolts: Schemas["ShownBoltView"]; may: boolean; done: boolean; onDone: () => void }) {
+export function Tighten({
+  bolts,
+  may,
+  done,
+  onDone,
+}: {
+  bolts: Schemas["ShownBoltView"];
+  may: boolean;
+  done: boolean;
+  onDone: () => void;
+}) {
   const n = bolts.order.length;
   const place = (b: number): [number, number] => {
     const a = ((b - 1) / n) * 2 * Math.PI - (n === 4 ? Math.PI * 0.75 : Math.PI / 2);
@@ -10,14 +20,43 @@ export function Tighten({ bolts, may, done, onDone }: { bolts: Schemas["ShownBol
   const path = bolts.order.map((b, i) => `${i ? "L" : "M"}${place(b).join(" ")}`).join("");
   return (
     <section className="tighten" aria-label="Drawing up">
-      <svg viewBox="0 0 260 250" role="img" aria-label={`Order: ${bolts.order.map((b, i) => `${i + 1} at place ${b}`).join(", ")}`}>
+      <svg
+        viewBox="0 0 260 250"
+        role="img"
+        aria-label={`Order: ${bolts.order.map((b, i) => `${i + 1} at place ${b}`).join(", ")}`}
+      >
         <path className="dimpath" d={path} />
-        {bolts.order.map((b, i) => { const [x, y] = place(b); return <g key={b} transform={`translate(${x} ${y})`}><path className="nut" d="M-18 0L-9-16H9L18 0L9 16H-9z" /><text textAnchor="middle" y={6} className="mono">{i + 1}</text></g>; })}
+        {bolts.order.map((b, i) => {
+          const [x, y] = place(b);
+          return (
+            <g key={b} transform={`translate(${x} ${y})`}>
+              <path className="nut" d="M-18 0L-9-16H9L18 0L9 16H-9z" />
+              <text textAnchor="middle" y={6} className="mono">
+                {i + 1}
+              </text>
+            </g>
+          );
+        })}
       </svg>
       <div>
-        <p>{bolts.steps.length ? <>In a cross, in {bolts.steps.length} rounds: <strong className="mono">{bolts.steps.map((s) => s.shown).join(" › ")}</strong>.</> : "In a cross, in three rounds: snug, half, tight. With the torque among the set’s measures each round gets its figure."}</p>
-        <p className="mute">Then read again: tightening moves things. The last reading after the last tightening is the as-left.</p>
-        {may && <button className="btn-ink" disabled={done} onClick={onDone}>{done ? "Drawn up: read again" : "Drawn up in a cross"}</button>}
+        <p>
+          {bolts.steps.length ? (
+            <>
+              In a cross, in {bolts.steps.length} rounds:{" "}
+              <strong className="mono">{bolts.steps.map((s) => s.shown).join(" › ")}</strong>.
+            </>
+          ) : (
+            "In a cross, in three rounds: snug, half, tight. With the torque among the set’s measures each round gets its figure."
+          )}
+        </p>
+        <p className="mute">
+          Then read again: tightening moves things. The last reading after the last tightening is the as-left.
+        </p>
+        {may && (
+          <button className="btn-ink" disabled={done} onClick={onDone}>
+            {done ? "Drawn up: read again" : "Drawn up in a cross"}
+          </button>
+        )}
       </div>
     </section>
   );

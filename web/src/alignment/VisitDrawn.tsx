@@ -4,13 +4,30 @@ import { PassStrip } from "./PassStrip";
 import { ShaftDrawing } from "./shafts";
 
 export function VisitDrawn({ record }: { record: Schemas["RecordOut"] }) {
-  const passes = record.bench === "alignment" ? (record.evaluation.view as Schemas["ShownAlignmentView"]).passes : [];
+  const passes =
+    record.bench === "alignment" ? (record.evaluation.view as Schemas["ShownAlignmentView"]).passes : [];
   const ends = passes.length > 1 ? [passes[0]!, passes.at(-1)!] : passes;
   if (!passes.length) return null;
   return (
     <section className="ruled visitdrawn" aria-label="The shafts">
-      <div className="ends">{ends.map((p) => <div key={p.uuid}><h2 className="planhead">{p.title}</h2>{p.shafts.map((s) => <ShaftDrawing key={s.view} shaft={s} title={s.view === "side" ? "From the side" : "From above"} ask={s.view === "side" ? "up" : "right"} />)}</div>)}</div>
-      {passes.length > 1 && <PassStrip passes={passes} kept={new Set(passes.map((p) => p.uuid))} onUndo={null} />}
+      <div className="ends">
+        {ends.map((p) => (
+          <div key={p.uuid}>
+            <h2 className="planhead">{p.title}</h2>
+            {p.shafts.map((s) => (
+              <ShaftDrawing
+                key={s.view}
+                shaft={s}
+                title={s.view === "side" ? "From the side" : "From above"}
+                ask={s.view === "side" ? "up" : "right"}
+              />
+            ))}
+          </div>
+        ))}
+      </div>
+      {passes.length > 1 && (
+        <PassStrip passes={passes} kept={new Set(passes.map((p) => p.uuid))} onUndo={null} />
+      )}
     </section>
   );
 }

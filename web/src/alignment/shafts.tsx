@@ -7,11 +7,29 @@ const WIDE = 520;
 const X = (x: number) => 176 + x * 300;
 const Y = (y: number, high: number) => high / 2 - (y - 0.5) * (high - 24);
 
-export function ShaftDrawing({ shaft, title, ask, turned = false, over = false, says = "", children }: { shaft: Shaft; title: string; ask: string; turned?: boolean; over?: boolean; says?: string; children?: ReactNode }) {
+export function ShaftDrawing({
+  shaft,
+  title,
+  ask,
+  turned = false,
+  over = false,
+  says = "",
+  children,
+}: {
+  shaft: Shaft;
+  title: string;
+  ask: string;
+  turned?: boolean;
+  over?: boolean;
+  says?: string;
+  children?: ReactNode;
+}) {
   const high = 108;
   const mid = high / 2;
   const flip = (p: Shaft["points"][number]) => (over ? { ...p, y: 1 - p.y } : p);
-  const [c, f, r] = ["coupling", "front", "rear"].map((n) => shaft.points.find((p) => p.name === n)).map((p) => p && flip(p));
+  const [c, f, r] = ["coupling", "front", "rear"]
+    .map((n) => shaft.points.find((p) => p.name === n))
+    .map((p) => p && flip(p));
   const known = shaft.known && c && f && r;
   const target = Y(over ? 1 - shaft.target : shaft.target, high);
   const tilt = known ? (Math.atan2(Y(r.y, high) - Y(f.y, high), X(r.x) - X(f.x)) * 180) / Math.PI : 0;
@@ -24,24 +42,72 @@ export function ShaftDrawing({ shaft, title, ask, turned = false, over = false, 
   return (
     <div className="shaftbox">
       <svg className="shafts" viewBox={`0 0 ${WIDE} ${high + 26}`} role="img" aria-label={words}>
-        <text x={4} y={14} className="title">{title}</text>
-        {known && <text x={516} y={14} textAnchor="end">drawn {shaft.times} times</text>}
-        {known && says && <text x={WIDE / 2} y={14} textAnchor="middle" className="ask">{says}</text>}
+        <text x={4} y={14} className="title">
+          {title}
+        </text>
+        {known && (
+          <text x={516} y={14} textAnchor="end">
+            drawn {shaft.times} times
+          </text>
+        )}
+        {known && says && (
+          <text x={WIDE / 2} y={14} textAnchor="middle" className="ask">
+            {says}
+          </text>
+        )}
         <g transform={turned ? `translate(${WIDE} 0) scale(-1 1)` : undefined}>
           <path className="centre" d={`M8 ${mid}H512`} />
-          <path className="thing" d={`M22 ${mid - 26}H92L108 ${mid - 16}V${mid + 16}L92 ${mid + 26}H22zM108 ${mid - 6}H146M108 ${mid + 6}H146M146 ${mid - 18}H160V${mid + 18}H146z`} />
+          <path
+            className="thing"
+            d={`M22 ${mid - 26}H92L108 ${mid - 16}V${mid + 16}L92 ${mid + 26}H22zM108 ${mid - 6}H146M108 ${mid + 6}H146M146 ${mid - 18}H160V${mid + 18}H146z`}
+          />
           {known && (
             <g className="motor">
               {Math.abs(target - mid) > 0.5 && <path className="target" d={`M170 ${target}H500`} />}
-              <path className="axis" d={`M${X(c.x) - 4} ${Y(c.y, high)}L${X(r.x) + 34} ${Y(r.y, high) + ((Y(r.y, high) - Y(f.y, high)) / (X(r.x) - X(f.x))) * 34}`} />
-              <g transform={`translate(${X(c.x)} ${Y(c.y, high)}) rotate(${tilt})`}><path className="thing" d="M0-18H14V18H0z" /></g>
-              <g transform={`translate(${cx} ${cy}) rotate(${tilt})`}><path className="thing" d={`M${-long / 2}-24H${long / 2}V24H${-long / 2}z`} />{[1, 2, 3, 4, 5].map((i) => <path key={i} className="fin" d={`M${-long / 2 + (i * long) / 6}-24V24`} />)}</g>
+              <path
+                className="axis"
+                d={`M${X(c.x) - 4} ${Y(c.y, high)}L${X(r.x) + 34} ${Y(r.y, high) + ((Y(r.y, high) - Y(f.y, high)) / (X(r.x) - X(f.x))) * 34}`}
+              />
+              <g transform={`translate(${X(c.x)} ${Y(c.y, high)}) rotate(${tilt})`}>
+                <path className="thing" d="M0-18H14V18H0z" />
+              </g>
+              <g transform={`translate(${cx} ${cy}) rotate(${tilt})`}>
+                <path className="thing" d={`M${-long / 2}-24H${long / 2}V24H${-long / 2}z`} />
+                {[1, 2, 3, 4, 5].map((i) => (
+                  <path key={i} className="fin" d={`M${-long / 2 + (i * long) / 6}-24V24`} />
+                ))}
+              </g>
             </g>
           )}
-          {known && [f, r].map((p) => <path key={p.name} className="foot" d={`M${X(p.x)} ${high - 4}v10M${X(p.x) - 16} ${high + 6}h32`} />)}
+          {known &&
+            [f, r].map((p) => (
+              <path
+                key={p.name}
+                className="foot"
+                d={`M${X(p.x)} ${high - 4}v10M${X(p.x) - 16} ${high + 6}h32`}
+              />
+            ))}
         </g>
-        <text x={place(58)} y={mid + 4} textAnchor="middle">pump, fixed</text>
-        {known ? [f, r].map((p) => <text key={p.name} x={p === r ? place(516) : place(X(p.x))} y={high + 22} textAnchor={p === r ? anchor("end") : "middle"} className="ask">{p.says?.shown} {ask}</text>) : <text x={place(330)} y={mid - 8} textAnchor="middle" className="unread">this plane is not read</text>}
+        <text x={place(58)} y={mid + 4} textAnchor="middle">
+          pump, fixed
+        </text>
+        {known ? (
+          [f, r].map((p) => (
+            <text
+              key={p.name}
+              x={p === r ? place(516) : place(X(p.x))}
+              y={high + 22}
+              textAnchor={p === r ? anchor("end") : "middle"}
+              className="ask"
+            >
+              {p.says?.shown} {ask}
+            </text>
+          ))
+        ) : (
+          <text x={place(330)} y={mid - 8} textAnchor="middle" className="unread">
+            this plane is not read
+          </text>
+        )}
       </svg>
       {children}
     </div>
@@ -53,14 +119,41 @@ export function FlangeDrawing({ values }: { values: Record<string, Schemas["Show
   const lift = values.raise ?? values.lower;
   const up = Boolean(values.raise);
   return (
-    <svg className="shafts" viewBox="0 0 520 170" role="img" aria-label={lift ? `Support ${up ? "up" : "down"} by ${lift.shown}` : "Flange: lift not known"}>
-      <text x={4} y={14} className="title">The flange, from the side</text>
+    <svg
+      className="shafts"
+      viewBox="0 0 520 170"
+      role="img"
+      aria-label={lift ? `Support ${up ? "up" : "down"} by ${lift.shown}` : "Flange: lift not known"}
+    >
+      <text x={4} y={14} className="title">
+        The flange, from the side
+      </text>
       <path className="centre" d="M8 80H512" />
       <path className="thing" d="M20 40H120V120H20zM120 34H132V126H120z" />
-      <g transform={`rotate(${lift ? (up ? 3 : -3) : 0} 140 80)`} className="motor"><path className="thing" d="M140 34H152V126H140zM152 54H200V106H152zM200 44H430V116H200z" /></g>
+      <g transform={`rotate(${lift ? (up ? 3 : -3) : 0} 140 80)`} className="motor">
+        <path className="thing" d="M140 34H152V126H140zM152 54H200V106H152zM200 44H430V116H200z" />
+      </g>
       <path className="foot" d="M392 122V146M376 146H408M384 152H400" />
-      {lift ? <><path className="lift" d={up ? "M440 148V112M433 122L440 110L447 122" : "M440 112V148M433 138L440 150L447 138"} /><text x={456} y={136} className="ask">{lift.shown}</text></> : <text x={330} y={164} textAnchor="middle" className="unread">the lift is not known yet</text>}
-      {values.turns && <text x={456} y={154}>{values.turns.shown} of the nut</text>}
+      {lift ? (
+        <>
+          <path
+            className="lift"
+            d={up ? "M440 148V112M433 122L440 110L447 122" : "M440 112V148M433 138L440 150L447 138"}
+          />
+          <text x={456} y={136} className="ask">
+            {lift.shown}
+          </text>
+        </>
+      ) : (
+        <text x={330} y={164} textAnchor="middle" className="unread">
+          the lift is not known yet
+        </text>
+      )}
+      {values.turns && (
+        <text x={456} y={154}>
+          {values.turns.shown} of the nut
+        </text>
+      )}
     </svg>
   );
 }

@@ -32,7 +32,8 @@ export function concerns(key: QueryKey, moved: Moved[]): boolean {
   if (typeof path !== "string" || !path.startsWith("/api/")) return false;
   const { set_id: set, site_id: site } = params ?? {};
   if (typeof site === "number") return moved.some((m) => m.site === site);
-  if (typeof set === "number") return moved.some((m) => (m.kind === "set" ? m.ref === set || (m.near ?? []).includes(set) : true));
+  if (typeof set === "number")
+    return moved.some((m) => (m.kind === "set" ? m.ref === set || (m.near ?? []).includes(set) : true));
   // What hangs on neither by its address: a record, a part, the running tests. The lists of sites and kinds do not move by themselves.
   return moved.length > 0 && !/\/(sites|kinds|units|words|schema|benches)$/.test(path);
 }
@@ -45,7 +46,12 @@ export function brings(path: string, others: string[]) {
 const broughtBy = (client: QueryClient, key: QueryKey): boolean =>
   (covered.get(String(key[0])) ?? []).some((path) => {
     const { set_id } = (key[1] ?? {}) as { set_id?: number };
-    return (client.getQueryCache().find({ queryKey: [path, { set_id }] })?.getObserversCount() ?? 0) > 0;
+    return (
+      (client
+        .getQueryCache()
+        .find({ queryKey: [path, { set_id }] })
+        ?.getObserversCount() ?? 0) > 0
+    );
   });
 
 /** Ask what moved, every few seconds while somebody looks, seldom while nobody does; never twice at once. */
@@ -61,14 +67,20 @@ export function useChanges(who: string, onNow: (iso: string, asked: number, hear
     const ask = async () => {
       const asked = Date.now();
       try {
-        const told = (await send("GET", `/api/v1/changes${since ? `?since=${encodeURIComponent(since)}` : ""}`)) as Changes;
+        const told = (await send(
+          "GET",
+          `/api/v1/changes${since ? `?since=${encodeURIComponent(since)}` : ""}`,
+        )) as Changes;
         if (over) return;
         onNow(told.now, asked, Date.now());
         // The first answer tells of the time before this page as well: that was read with the page.
         const from = since ? 0 : Date.parse(told.now) - (asked - begun) - BEFORE_MS;
         const news = known.fresh(told.moved).filter((m) => Date.parse(m.at) >= from);
         since = told.now;
-        if (news.length) await client.invalidateQueries({ predicate: (q) => concerns(q.queryKey, news) && !broughtBy(client, q.queryKey) });
+        if (news.length)
+          await client.invalidateQueries({
+            predicate: (q) => concerns(q.queryKey, news) && !broughtBy(client, q.queryKey),
+          });
       } catch {
         // No answer now: what was missed is told with the next one, since when it was asked last.
       }

@@ -18,7 +18,13 @@ export class ApiError extends Error {
   }
   /** Nothing was decided: the same request may be sent again. A server that failed has refused nothing. */
   get again(): boolean {
-    return this.status === 0 || this.status === 408 || this.status === 425 || this.status === 429 || this.status >= 500;
+    return (
+      this.status === 0 ||
+      this.status === 408 ||
+      this.status === 425 ||
+      this.status === 429 ||
+      this.status >= 500
+    );
   }
   /** Nobody was reached at all: what else waits would fare alike. */
   get away(): boolean {
@@ -38,20 +44,35 @@ export const onAnswer = (listener: Heard) => {
 };
 
 /** A request with our token; throws ApiError for everything that is not a good answer. */
-export async function send(method: string, path: string, body?: unknown, signal?: AbortSignal, head: Record<string, string> = {}, renewed = false): Promise<unknown> {
+export async function send(
+  method: string,
+  path: string,
+  body?: unknown,
+  signal?: AbortSignal,
+  head: Record<string, string> = {},
+  renewed = false,
+): Promise<unknown> {
   let response: Response;
   try {
     response = await fetch(path, {
       method,
       credentials: "same-origin",
-      headers: { "X-CSRFToken": csrf, ...head, ...(body === undefined ? {} : { "Content-Type": "application/json" }) },
+      headers: {
+        "X-CSRFToken": csrf,
+        ...head,
+        ...(body === undefined ? {} : { "Content-Type": "application/json" }),
+      },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
       ...(signal ? { signal } : {}),
     });
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
     heard(0, "no_connection");
-    throw new ApiError(0, "no_connection", "No connection to the server. What you typed is kept on this device.");
+    throw new ApiError(
+      0,
+      "no_connection",
+      "No connection to the server. What you typed is kept on this device.",
+    );
   }
   try {
     return await read(response);
@@ -64,16 +85,31 @@ export async function send(method: string, path: string, body?: unknown, signal?
 }
 
 /** A file with its words, as a form. */
-export async function sendFile(path: string, words: Record<string, string>, file: Blob, head: Record<string, string> = {}, renewed = false): Promise<unknown> {
+export async function sendFile(
+  path: string,
+  words: Record<string, string>,
+  file: Blob,
+  head: Record<string, string> = {},
+  renewed = false,
+): Promise<unknown> {
   const form = new FormData();
   Object.entries(words).forEach(([name, value]) => form.append(name, value));
   form.append("file", file);
   let response: Response;
   try {
-    response = await fetch(path, { method: "POST", credentials: "same-origin", headers: { "X-CSRFToken": csrf, ...head }, body: form });
+    response = await fetch(path, {
+      method: "POST",
+      credentials: "same-origin",
+      headers: { "X-CSRFToken": csrf, ...head },
+      body: form,
+    });
   } catch {
     heard(0, "no_connection");
-    throw new ApiError(0, "no_connection", "No connection to the server. The file was not sent: choose it again.");
+    throw new ApiError(
+      0,
+      "no_connection",
+      "No connection to the server. The file was not sent: choose it again.",
+    );
   }
   try {
     return await read(response);
@@ -98,7 +134,13 @@ async function read(response: Response): Promise<unknown> {
   }
   const code = body.code ?? `http_${response.status}`;
   heard(response.status, code);
-  throw new ApiError(response.status, code, body.detail ?? "The server could not answer. Try again.", body.problems, body.current ?? null);
+  throw new ApiError(
+    response.status,
+    code,
+    body.detail ?? "The server could not answer. Try again.",
+    body.problems,
+    body.current ?? null,
+  );
 }
 
 const throughSend: typeof fetch = async (input) => {

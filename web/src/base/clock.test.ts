@@ -11,7 +11,10 @@ describe("a device's clock", () => {
     steady += ms;
   };
   it("is measured by the middle of asking and hearing, kept while it goes on, and measured again when it was set", () => {
-    const clock = new DeviceClock(() => date, () => steady);
+    const clock = new DeviceClock(
+      () => date,
+      () => steady,
+    );
     expect(clock.measure(iso(date + 600_000), date - 100, date + 100)).toBe(true);
     expect(clock.off).toBe(600_000);
     pass(60_000);
@@ -23,7 +26,10 @@ describe("a device's clock", () => {
     expect(clock.off).toBe(900_000);
   });
   it("is measured again when the first answer took long", () => {
-    const clock = new DeviceClock(() => date, () => steady);
+    const clock = new DeviceClock(
+      () => date,
+      () => steady,
+    );
     clock.measure(iso(date), date - 5000, date);
     expect(clock.measure(iso(date), date - 40, date)).toBe(true);
     expect(clock.off).toBe(20);

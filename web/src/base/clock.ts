@@ -22,15 +22,24 @@ export class DeviceClock {
   /** An answer of the server with its time. True: what is measured has changed. */
   measure(iso: string, asked: number, heard: number): boolean {
     const took = heard - asked;
-    const fresh = { off: Date.parse(iso) - (asked + heard) / 2, took, date: this.date(), steady: this.steady() };
+    const fresh = {
+      off: Date.parse(iso) - (asked + heard) / 2,
+      took,
+      date: this.date(),
+      steady: this.steady(),
+    };
     // A clock drifts by less than a way there and back: only one that was set, or slept, is measured anew.
-    if (this.held !== null && !this.jumped() && !(this.held.took > POOR_MS && took < this.held.took)) return false;
+    if (this.held !== null && !this.jumped() && !(this.held.took > POOR_MS && took < this.held.took))
+      return false;
     this.held = fresh;
     return true;
   }
   /** Did the day's clock go otherwise than the steady one since it was measured? */
   jumped(): boolean {
-    return this.held !== null && Math.abs(this.date() - this.held.date - (this.steady() - this.held.steady)) > JUMP_MS;
+    return (
+      this.held !== null &&
+      Math.abs(this.date() - this.held.date - (this.steady() - this.held.steady)) > JUMP_MS
+    );
   }
   get off(): number {
     return this.held?.off ?? 0;

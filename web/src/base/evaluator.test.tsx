@@ -11,10 +11,11 @@ interface Asked {
 }
 let asked: Asked[] = [];
 const evaluator: Evaluator = {
-  evaluate: (_, body, signal) => new Promise((resolve, reject) => {
-    asked.push({ body, signal, answer: (said) => resolve(said as Shown), fail: reject });
-    signal.addEventListener("abort", () => reject(new DOMException("stopped", "AbortError")));
-  }),
+  evaluate: (_, body, signal) =>
+    new Promise((resolve, reject) => {
+      asked.push({ body, signal, answer: (said) => resolve(said as Shown), fail: reject });
+      signal.addEventListener("abort", () => reject(new DOMException("stopped", "AbortError")));
+    }),
 };
 beforeEach(() => {
   asked = [];
@@ -24,8 +25,14 @@ afterEach(() => {
   cleanup();
   vi.useRealTimers();
 });
-const pass = (ms: number) => act(async () => { await vi.advanceTimersByTimeAsync(ms); });
-const judged = (first: unknown) => renderHook(({ body }) => useEvaluation("running_check", body, evaluator), { initialProps: { body: first } });
+const pass = (ms: number) =>
+  act(async () => {
+    await vi.advanceTimersByTimeAsync(ms);
+  });
+const judged = (first: unknown) =>
+  renderHook(({ body }) => useEvaluation("running_check", body, evaluator), {
+    initialProps: { body: first },
+  });
 
 describe("judging while typing", () => {
   it("waits until the hand rests, and asks once", async () => {
@@ -44,7 +51,10 @@ describe("judging while typing", () => {
     hook.rerender({ body: { n: 2 } });
     expect(asked[0]?.signal.aborted).toBe(true);
     await pass(130);
-    await act(async () => { asked[0]?.answer({ verdict: "stop" }); asked[1]?.answer({ verdict: "good" }); });
+    await act(async () => {
+      asked[0]?.answer({ verdict: "stop" });
+      asked[1]?.answer({ verdict: "good" });
+    });
     expect(hook.result.current.answer?.verdict).toBe("good");
     expect(hook.result.current.error).toBeNull();
   });

@@ -8,13 +8,18 @@ export interface Evaluator {
   evaluate(bench: string, body: unknown, signal: AbortSignal): Promise<Shown>;
 }
 export const httpEvaluator: Evaluator = {
-  evaluate: (bench, body, signal) => send("POST", `/api/v1/benches/${bench}/evaluate`, body, signal) as Promise<Shown>,
+  evaluate: (bench, body, signal) =>
+    send("POST", `/api/v1/benches/${bench}/evaluate`, body, signal) as Promise<Shown>,
 };
 
 const PAUSE_MS = 120;
 
 /** The answer to the newest figures. While another is on its way the last one stays, marked `before`. */
-export function useEvaluation<V = unknown>(bench: string, body: unknown, evaluator: Evaluator = httpEvaluator) {
+export function useEvaluation<V = unknown>(
+  bench: string,
+  body: unknown,
+  evaluator: Evaluator = httpEvaluator,
+) {
   const [answer, setAnswer] = useState<Shown<V> | null>(null);
   const [before, setBefore] = useState(false);
   const [error, setError] = useState<ApiError | null>(null);

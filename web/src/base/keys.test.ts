@@ -5,7 +5,9 @@ import { describe, expect, it } from "vitest";
 
 const KEY = /key: "([a-z0-9])", *does/g;
 const keysOf = (file: string) => [...readFileSync(file, "utf8").matchAll(KEY)].map((m) => m[1]);
-const pages = readdirSync("src", { recursive: true, encoding: "utf8" }).filter((f) => f.endsWith(".tsx") && !f.includes(".test.") && f !== "App.tsx");
+const pages = readdirSync("src", { recursive: true, encoding: "utf8" }).filter(
+  (f) => f.endsWith(".tsx") && !f.includes(".test.") && f !== "App.tsx",
+);
 
 describe("keys", () => {
   it("do one thing on a page", () => {

@@ -12,7 +12,10 @@ const registered = new Set<Key>();
 export const listKeys = (): Key[] => [...registered];
 
 function typing(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName));
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName))
+  );
 }
 if (typeof window !== "undefined") {
   window.addEventListener("keydown", (e) => {

@@ -16,11 +16,20 @@ describe("what the linter holds", () => {
       export const b = (q: Schemas["ShownQuantity"]) => \`\${q.value}\`;
       export const c = (q: Schemas["ShownQuantity"]) => q.shown;
       export const d = (q: { value: number }) => q.value + 1;`;
-    expect(await rules(code, "src/base/time.ts")).toEqual(["hurbin/no-quantity-arithmetic", "hurbin/no-quantity-arithmetic"]);
+    expect(await rules(code, "src/base/time.ts")).toEqual([
+      "hurbin/no-quantity-arithmetic",
+      "hurbin/no-quantity-arithmetic",
+    ]);
   });
   it("no formatting of numbers, and no door but the front", async () => {
-    expect(await rules("export const f = (n: number) => n.toFixed(2);", "src/base/time.ts")).toEqual(["no-restricted-syntax"]);
-    expect(await rules('export * from "../logbook";', "src/plant/queries.ts")).toEqual(["no-restricted-imports"]);
-    expect(await rules('export { useDraft } from "../base/drafts";', "src/plant/queries.ts")).toEqual(["no-restricted-imports"]);
+    expect(await rules("export const f = (n: number) => n.toFixed(2);", "src/base/time.ts")).toEqual([
+      "no-restricted-syntax",
+    ]);
+    expect(await rules('export * from "../logbook";', "src/plant/queries.ts")).toEqual([
+      "no-restricted-imports",
+    ]);
+    expect(await rules('export { useDraft } from "../base/drafts";', "src/plant/queries.ts")).toEqual([
+      "no-restricted-imports",
+    ]);
   });
 }, 300_000);

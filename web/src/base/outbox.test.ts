@@ -11,7 +11,12 @@ const json = (status: number, body: unknown) => new Response(JSON.stringify(body
 beforeEach(async () => {
   said.length = 0;
   vi.stubGlobal("fetch", (path: string, init: RequestInit) => {
-    said.push({ method: init.method ?? "", path, body: JSON.parse(String(init.body)), key: new Headers(init.headers).get("Idempotency-Key") ?? "" });
+    said.push({
+      method: init.method ?? "",
+      path,
+      body: JSON.parse(String(init.body)),
+      key: new Headers(init.headers).get("Idempotency-Key") ?? "",
+    });
     return answer(path);
   });
   const all = new Outbox();
@@ -56,8 +61,16 @@ describe("the outbox", () => {
   it("gives a refusal back and does not send it again", async () => {
     const box = new Outbox();
     box.signedIn("tia");
-    answer = async () => json(422, { code: "figures_refused", detail: "no", problems: [{ code: "x", field: "amps_1", value: "", message: "no", right: "" }] });
-    await expect(box.write("POST", "/x", {}, "a check")).rejects.toMatchObject({ status: 422, code: "figures_refused" });
+    answer = async () =>
+      json(422, {
+        code: "figures_refused",
+        detail: "no",
+        problems: [{ code: "x", field: "amps_1", value: "", message: "no", right: "" }],
+      });
+    await expect(box.write("POST", "/x", {}, "a check")).rejects.toMatchObject({
+      status: 422,
+      code: "figures_refused",
+    });
     expect(await box.waiting()).toEqual([]);
     expect(said).toHaveLength(1);
   });
@@ -90,7 +103,8 @@ describe("the outbox", () => {
   it("gives nothing up on a server's failure, and lets other sets' parcels by", async () => {
     const box = new Outbox();
     box.signedIn("tia");
-    answer = async (path) => (path === "/sets/7/x" ? json(500, { code: "http_500", detail: "failed" }) : json(201, { record: 1 }));
+    answer = async (path) =>
+      path === "/sets/7/x" ? json(500, { code: "http_500", detail: "failed" }) : json(201, { record: 1 });
     void box.write("POST", "/sets/7/x", { a: 1 }, "first", "one").catch(() => undefined);
     await vi.waitFor(() => expect(said).toHaveLength(1));
     void box.write("POST", "/sets/7/y", { a: 2 }, "behind it", "two").catch(() => undefined);
@@ -103,19 +117,35 @@ describe("the outbox", () => {
     const reloaded = new Outbox();
     reloaded.signedIn("tia");
     await vi.waitFor(async () => expect(await reloaded.waiting()).toEqual([]), { timeout: 15_000 });
-    expect([...new Set(mine().slice(2).map((s) => s.path))]).toEqual(["/sets/7/x", "/sets/7/y"]);
-    expect(new Set(mine().filter((s) => s.path === "/sets/7/x").map((s) => s.key)).size).toBe(1);
+    expect([
+      ...new Set(
+        mine()
+          .slice(2)
+          .map((s) => s.path),
+      ),
+    ]).toEqual(["/sets/7/x", "/sets/7/y"]);
+    expect(
+      new Set(
+        mine()
+          .filter((s) => s.path === "/sets/7/x")
+          .map((s) => s.key),
+      ).size,
+    ).toBe(1);
   });
 
   it("keeps a refusal for whoever looks after a reload, until it is put aside", async () => {
     const box = new Outbox();
     box.signedIn("tia");
     answer = async () => json(409, { code: "call_differs", detail: "Another call is on file." });
-    await expect(box.write("POST", "/calls", { note: "drips" }, "call, water", "c1")).rejects.toMatchObject({ status: 409 });
+    await expect(box.write("POST", "/calls", { note: "drips" }, "call, water", "c1")).rejects.toMatchObject({
+      status: 409,
+    });
     expect(await box.refused()).toEqual([]);
     const reloaded = new Outbox();
     reloaded.signedIn("tia");
-    expect((await reloaded.refused()).map((r) => [r.label, r.message, r.body])).toEqual([["call, water", "Another call is on file.", { note: "drips" }]]);
+    expect((await reloaded.refused()).map((r) => [r.label, r.message, r.body])).toEqual([
+      ["call, water", "Another call is on file.", { note: "drips" }],
+    ]);
     const other = new Outbox();
     other.signedIn("leo");
     expect(await other.refused()).toEqual([]);
@@ -146,7 +176,15 @@ describe("the outbox", () => {
     await box.write("POST", "/x", { a: 1 }, "x", "same");
     expect(new Set(said.map((s) => s.key)).size).toBe(2);
     const db = await openDB("hurbin");
-    await db.put("outbox", { id: "old-1", user: "tia", method: "POST", path: "/api/sites/1/calls", body: {}, label: "call", made: 1 });
+    await db.put("outbox", {
+      id: "old-1",
+      user: "tia",
+      method: "POST",
+      path: "/api/sites/1/calls",
+      body: {},
+      label: "call",
+      made: 1,
+    });
     await box.flush();
     await vi.waitFor(async () => expect(await box.waiting()).toEqual([]));
     expect([said.at(-1)?.path, said.at(-1)?.key]).toEqual(["/api/v1/sites/1/calls", "old-1"]);

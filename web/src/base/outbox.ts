@@ -87,7 +87,9 @@ export class Outbox {
   }
   onChange(listener: Listener): () => void {
     this.listeners.add(listener);
-    void Promise.all([this.waiting(), this.refused()]).then(([waiting, refused]) => listener(waiting, refused));
+    void Promise.all([this.waiting(), this.refused()]).then(([waiting, refused]) =>
+      listener(waiting, refused),
+    );
     return () => this.listeners.delete(listener);
   }
   async waiting(): Promise<Parcel[]> {
@@ -100,9 +102,26 @@ export class Outbox {
   }
 
   /** Keep, then send. Resolves with the answer; rejects with the refusal. Waits as long as nobody answers. */
-  async write<T>(method: string, path: string, body: unknown, label: string, id: string = crypto.randomUUID(), file?: Blob): Promise<T> {
+  async write<T>(
+    method: string,
+    path: string,
+    body: unknown,
+    label: string,
+    id: string = crypto.randomUUID(),
+    file?: Blob,
+  ): Promise<T> {
     const parcel: Parcel = {
-      id, key: crypto.randomUUID(), user: this.user, method, path, body, label, made: Date.now(), offset: this.offset, failed: 0, after: 0,
+      id,
+      key: crypto.randomUUID(),
+      user: this.user,
+      method,
+      path,
+      body,
+      label,
+      made: Date.now(),
+      offset: this.offset,
+      failed: 0,
+      after: 0,
       ...(file ? { file } : {}),
     };
     await (await open()).put("outbox", parcel);
@@ -140,13 +159,17 @@ export class Outbox {
       this.busy = false;
       await this.tell();
     }
-    if (!this.paused && (await this.waiting()).length > 0) this.timer = setTimeout(() => void this.flush(), RETRY_MS);
+    if (!this.paused && (await this.waiting()).length > 0)
+      this.timer = setTimeout(() => void this.flush(), RETRY_MS);
   }
 
   /** `away`: nobody answers, the rest waits too. `kept`: the server failed over this one; others may go. */
   private async deliver(parcel: Parcel): Promise<"settled" | "kept" | "away"> {
     try {
-      const head = { "Idempotency-Key": parcel.key, "Device-Clock-Offset": String(Math.round(parcel.offset)) };
+      const head = {
+        "Idempotency-Key": parcel.key,
+        "Device-Clock-Offset": String(Math.round(parcel.offset)),
+      };
       const answer = parcel.file
         ? await sendFile(parcel.path, parcel.body as Record<string, string>, parcel.file, head)
         : await send(parcel.method, parcel.path, parcel.body, undefined, head);
@@ -183,12 +206,24 @@ export class Outbox {
     if (mine) await work.objectStore("outbox").delete(parcel.id);
     const refused = work.objectStore("refused");
     // Mended and sent again from the page that told of it: the refusal has been seen.
-    const seen = (old: Refusal) => old.id === parcel.id || (this.told.has(old.id) && old.method === parcel.method && old.path === parcel.path);
-    for (const old of (await refused.getAll()) as Refusal[]) if (outcome.ok && seen(old)) await refused.delete(old.id);
+    const seen = (old: Refusal) =>
+      old.id === parcel.id ||
+      (this.told.has(old.id) && old.method === parcel.method && old.path === parcel.path);
+    for (const old of (await refused.getAll()) as Refusal[])
+      if (outcome.ok && seen(old)) await refused.delete(old.id);
     if (!outcome.ok) {
       if (this.waiters.has(parcel.id)) this.told.add(parcel.id);
       const { id, user, label, method, path, body } = parcel;
-      await refused.put({ id, user, label, method, path, body, message: outcome.error.message, at: Date.now() } satisfies Refusal);
+      await refused.put({
+        id,
+        user,
+        label,
+        method,
+        path,
+        body,
+        message: outcome.error.message,
+        at: Date.now(),
+      } satisfies Refusal);
     }
     await work.done;
     if (!mine && there) return;

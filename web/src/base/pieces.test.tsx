@@ -77,12 +77,24 @@ describe("keys", () => {
 
 describe("the margin drawing", () => {
   const line = (more: Partial<Schemas["ShownLine"]> = {}): Schemas["ShownLine"] => ({
-    value: { value: 3, unit: "MOhm", bound: "exact", shown: "3 MΩ", figure: "3", symbol: "MΩ" }, value_at: 0.2, limit_at: 0.5, bound: "exact", margin: "2 MΩ short", over: true, floor: true,
-    ticks: [{ limit: "a", label: "minimum", shown: "5 MΩ", at: 0.5, governs: true, overridden: true }, { limit: "b", label: "", shown: "15 MΩ", at: 0.52, governs: false, overridden: false }], ...more,
+    value: { value: 3, unit: "MOhm", bound: "exact", shown: "3 MΩ", figure: "3", symbol: "MΩ" },
+    value_at: 0.2,
+    limit_at: 0.5,
+    bound: "exact",
+    margin: "2 MΩ short",
+    over: true,
+    floor: true,
+    ticks: [
+      { limit: "a", label: "minimum", shown: "5 MΩ", at: 0.5, governs: true, overridden: true },
+      { limit: "b", label: "", shown: "15 MΩ", at: 0.52, governs: false, overridden: false },
+    ],
+    ...more,
   });
   it("says value, margin and limits to those who do not see it", () => {
     render(<MarginLine line={line()} verdict="stop" />);
-    expect(screen.getByRole("img").getAttribute("aria-label")).toBe("3 MΩ; 2 MΩ short; limits minimum 5 MΩ,  15 MΩ");
+    expect(screen.getByRole("img").getAttribute("aria-label")).toBe(
+      "3 MΩ; 2 MΩ short; limits minimum 5 MΩ,  15 MΩ",
+    );
   });
   it("marks a site's own limit and drops a word that would run into another", () => {
     const { container } = render(<MarginLine line={line()} verdict="stop" />);
@@ -103,11 +115,19 @@ describe("the margin drawing", () => {
 });
 
 describe("verdicts", () => {
-  it.each(["good", "watch", "act", "stop", "unknown"])("%s has a shape and a word, not only a colour", (verdict) => {
-    const { container } = render(<><VerdictShape verdict={verdict as "good"} /><VerdictWord verdict={verdict as "good"} /></>);
-    expect(container.querySelector("svg")).not.toBeNull();
-    expect(container.textContent).toContain(verdict);
-  });
+  it.each(["good", "watch", "act", "stop", "unknown"])(
+    "%s has a shape and a word, not only a colour",
+    (verdict) => {
+      const { container } = render(
+        <>
+          <VerdictShape verdict={verdict as "good"} />
+          <VerdictWord verdict={verdict as "good"} />
+        </>,
+      );
+      expect(container.querySelector("svg")).not.toBeNull();
+      expect(container.textContent).toContain(verdict);
+    },
+  );
   it("says watch beside unknown", () => {
     render(<VerdictWord verdict="unknown" beside="watch" />);
     expect(document.body.textContent).toMatch(/unknown.*watch/);
@@ -117,25 +137,49 @@ describe("verdicts", () => {
 describe("a typed figure", () => {
   const rule = { label: "Plate amps", dimension: "current", units: ["A", "mA"], unit: "A", help: "" };
   it("comes from the schema", () => {
-    expect(enteredFields({ properties: { amps: { "x-entered": rule }, note: { title: "Note" } } })).toEqual({ amps: rule });
+    expect(enteredFields({ properties: { amps: { "x-entered": rule }, note: { title: "Note" } } })).toEqual({
+      amps: rule,
+    });
     expect(enteredFields({})).toEqual({});
   });
   it("keeps its text when its unit is switched, and is null when it is emptied", () => {
     const change = vi.fn();
-    render(<FigureField rule={rule} value={{ text: "20", unit: "A" }} preferred={undefined} symbols={{ A: "A", mA: "mA" }} onChange={change} />);
+    render(
+      <FigureField
+        rule={rule}
+        value={{ text: "20", unit: "A" }}
+        preferred={undefined}
+        symbols={{ A: "A", mA: "mA" }}
+        onChange={change}
+      />,
+    );
     fireEvent.change(screen.getByLabelText("Plate amps, unit"), { target: { value: "mA" } });
     fireEvent.change(screen.getByLabelText("Plate amps"), { target: { value: "" } });
     expect(change.mock.calls).toEqual([[{ text: "20", unit: "mA" }], [null]]);
   });
   it("shows what is wrong with it", () => {
-    render(<FigureField rule={rule} value={{ text: "-2", unit: "A" }} preferred={undefined} symbols={{}} problem="cannot be negative" onChange={vi.fn()} />);
+    render(
+      <FigureField
+        rule={rule}
+        value={{ text: "-2", unit: "A" }}
+        preferred={undefined}
+        symbols={{}}
+        problem="cannot be negative"
+        onChange={vi.fn()}
+      />,
+    );
     expect(screen.getByRole("alert").textContent).toBe("cannot be negative");
     expect(screen.getByLabelText("Plate amps").getAttribute("aria-invalid")).toBe("true");
   });
 });
 
 describe("the states of a page", () => {
-  const inside = (query: Parameters<typeof Ready<string>>[0]["query"]) => render(<MemoryRouter><Ready query={query}>{(d) => <p>{d}</p>}</Ready></MemoryRouter>);
+  const inside = (query: Parameters<typeof Ready<string>>[0]["query"]) =>
+    render(
+      <MemoryRouter>
+        <Ready query={query}>{(d) => <p>{d}</p>}</Ready>
+      </MemoryRouter>,
+    );
   it("waits, then shows", () => {
     inside({ data: undefined, error: null, refetch: vi.fn() });
     expect(screen.getByRole("status")).toBeTruthy();
@@ -143,8 +187,18 @@ describe("the states of a page", () => {
     inside({ data: "here", error: null, refetch: vi.fn() });
     expect(screen.getByText("here")).toBeTruthy();
   });
-  it.each([["forbidden", "Not with your rights"], ["not_found", "Not here"], ["no_connection", "No connection"], ["database_gone", "The database does not answer"], ["odd", "That did not work"]])("says %s in its own words", (code, title) => {
-    render(<MemoryRouter><Failed error={new ApiError(400, code, "The reason.")} /></MemoryRouter>);
+  it.each([
+    ["forbidden", "Not with your rights"],
+    ["not_found", "Not here"],
+    ["no_connection", "No connection"],
+    ["database_gone", "The database does not answer"],
+    ["odd", "That did not work"],
+  ])("says %s in its own words", (code, title) => {
+    render(
+      <MemoryRouter>
+        <Failed error={new ApiError(400, code, "The reason.")} />
+      </MemoryRouter>,
+    );
     expect(screen.getByRole("heading").textContent).toBe(title);
     expect(screen.getByRole("alert").textContent).toContain("The reason.");
   });

@@ -33,7 +33,11 @@ export function useMe(): Me {
   return me;
 }
 
-export function SessionProvider({ children }: { children: (loading: boolean, failed: ApiError | null) => ReactNode }) {
+export function SessionProvider({
+  children,
+}: {
+  children: (loading: boolean, failed: ApiError | null) => ReactNode;
+}) {
   const [session, setSession] = useState<Session | null>(null);
   const [offset, setOffset] = useState(0);
   const [failed, setFailed] = useState<ApiError | null>(null);
@@ -42,21 +46,27 @@ export function SessionProvider({ children }: { children: (loading: boolean, fai
   const client = useQueryClient();
 
   const [device] = useState(() => new DeviceClock());
-  const clock = useCallback((iso: string, asked: number, heard: number) => {
-    if (!device.measure(iso, asked, heard)) return;
-    setOffset(device.off);
-    outbox.clockOff(device.off);
-  }, [device]);
-  const take = useCallback((fresh: Session, asked = Date.now()) => {
-    setCsrf(fresh.csrf);
-    clock(fresh.now, asked, Date.now());
-    setSession(fresh);
-    setFailed(null);
-    if (fresh.me) {
-      setExpired(false);
-      outbox.signedIn(fresh.me.username);
-    }
-  }, [clock]);
+  const clock = useCallback(
+    (iso: string, asked: number, heard: number) => {
+      if (!device.measure(iso, asked, heard)) return;
+      setOffset(device.off);
+      outbox.clockOff(device.off);
+    },
+    [device],
+  );
+  const take = useCallback(
+    (fresh: Session, asked = Date.now()) => {
+      setCsrf(fresh.csrf);
+      clock(fresh.now, asked, Date.now());
+      setSession(fresh);
+      setFailed(null);
+      if (fresh.me) {
+        setExpired(false);
+        outbox.signedIn(fresh.me.username);
+      }
+    },
+    [clock],
+  );
   useChanges(expired ? "" : (session?.me?.username ?? ""), clock);
 
   useEffect(() => {
@@ -106,7 +116,9 @@ export function SessionProvider({ children }: { children: (loading: boolean, fai
       },
       setPrefs: async (prefs) => {
         // At once, not when the server has answered: the next field must not be typed in the unit before.
-        setSession((old) => (old?.me ? { ...old, me: { ...old.me, ...prefs, units: { ...old.me.units, ...prefs.units } } } : old));
+        setSession((old) =>
+          old?.me ? { ...old, me: { ...old.me, ...prefs, units: { ...old.me.units, ...prefs.units } } } : old,
+        );
         const me = (await send("PATCH", "/api/v1/me", prefs)) as Me;
         setSession((old) => (old ? { ...old, me } : old));
         await client.invalidateQueries();

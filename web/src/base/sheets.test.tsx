@@ -8,13 +8,24 @@ interface Body {
   kind: string;
 }
 const T = "2026-03-02T09:00:00.000Z";
-const entry = (uuid: string, taken_at = T, kind = "reading"): SheetEntry<Body> => ({ uuid, taken_at, device: "other", body: { kind } });
+const entry = (uuid: string, taken_at = T, kind = "reading"): SheetEntry<Body> => ({
+  uuid,
+  taken_at,
+  device: "other",
+  body: { kind },
+});
 let open: unknown[] = [];
 // What the server says is open; how it is asked is the query's own business.
-vi.mock("./queries", () => ({ useGet: (_: string, params: unknown) => ({ data: params === null ? undefined : open, refetch: async () => undefined }) }));
+vi.mock("./queries", () => ({
+  useGet: (_: string, params: unknown) => ({
+    data: params === null ? undefined : open,
+    refetch: async () => undefined,
+  }),
+}));
 const posted: { path: string; body: { entries: SheetEntry<Body>[] } }[] = [];
 let status = 200;
-const json = (code: number, body: unknown) => new Response(JSON.stringify(body), { status: code, headers: { "Content-Type": "application/json" } });
+const json = (code: number, body: unknown) =>
+  new Response(JSON.stringify(body), { status: code, headers: { "Content-Type": "application/json" } });
 
 beforeEach(() => {
   localStorage.clear();
@@ -33,15 +44,29 @@ afterEach(async () => {
 });
 
 const now = () => new Date(T);
-const opened = (more: object = {}) => renderHook(() => useOpenSheet<Body>("insulation", { user: "tia", setId: 7, tag: "C-1", now, ...more }));
-const server = (uuid: string, entries: SheetEntry<Body>[]) => ({ uuid, set_id: 7, bench: "insulation", opened_by: "Leo", opened_at: T, closed_at: null, left_because: "", record: null, entries: entries.map((e) => ({ ...e, by: "Leo", late: false })) });
+const opened = (more: object = {}) =>
+  renderHook(() => useOpenSheet<Body>("insulation", { user: "tia", setId: 7, tag: "C-1", now, ...more }));
+const server = (uuid: string, entries: SheetEntry<Body>[]) => ({
+  uuid,
+  set_id: 7,
+  bench: "insulation",
+  opened_by: "Leo",
+  opened_at: T,
+  closed_at: null,
+  left_because: "",
+  record: null,
+  entries: entries.map((e) => ({ ...e, by: "Leo", late: false })),
+});
 
 describe("a sheet that stays open", () => {
   it("keeps an entry on the device before it is sent, and sends it once under its own id", async () => {
     const { result } = opened();
     act(() => void result.current.add({ kind: "start" }));
     expect(result.current.entries).toHaveLength(1);
-    const kept = JSON.parse(localStorage.getItem("hurbin-draft:sheet:tia:7:insulation:") ?? "{}") as { entries: unknown[]; sheet: string };
+    const kept = JSON.parse(localStorage.getItem("hurbin-draft:sheet:tia:7:insulation:") ?? "{}") as {
+      entries: unknown[];
+      sheet: string;
+    };
     expect(kept.entries).toHaveLength(1);
     await waitFor(() => expect(posted).toHaveLength(1));
     expect(posted[0]?.path).toBe(`/api/v1/benches/insulation/sheets/${kept.sheet}/entries`);

@@ -24,7 +24,8 @@ export function deviceName(): string {
   localStorage.setItem("hurbin-device", made);
   return made;
 }
-const order = <B,>(a: SheetEntry<B>, b: SheetEntry<B>) => (a.taken_at === b.taken_at ? a.uuid.localeCompare(b.uuid) : Date.parse(a.taken_at) - Date.parse(b.taken_at));
+const order = <B>(a: SheetEntry<B>, b: SheetEntry<B>) =>
+  a.taken_at === b.taken_at ? a.uuid.localeCompare(b.uuid) : Date.parse(a.taken_at) - Date.parse(b.taken_at);
 
 /** Mine and theirs, each once, in the order in which they count. */
 export function mergeEntries<B>(mine: SheetEntry<B>[], theirs: SheetEntry<B>[]): SheetEntry<B>[] {
@@ -32,7 +33,10 @@ export function mergeEntries<B>(mine: SheetEntry<B>[], theirs: SheetEntry<B>[]):
   mine.forEach((e) => all.set(e.uuid, e));
   return [...all.values()].sort(order);
 }
-const asEntries = <B,>(s: ServerSheet): SheetEntry<B>[] => s.entries.filter((e) => !e.late).map((e) => ({ uuid: e.uuid, taken_at: e.taken_at, device: e.device, body: e.body as B }));
+const asEntries = <B>(s: ServerSheet): SheetEntry<B>[] =>
+  s.entries
+    .filter((e) => !e.late)
+    .map((e) => ({ uuid: e.uuid, taken_at: e.taken_at, device: e.device, body: e.body as B }));
 
 interface Options<B> {
   user: string;
@@ -44,9 +48,15 @@ interface Options<B> {
   now: () => Date;
 }
 /** The open sheet of a set: what this device holds and what the others have sent. */
-export function useOpenSheet<B>(bench: "insulation" | "alignment", { user, setId, tag, apart = "", start, now }: Options<B>) {
+export function useOpenSheet<B>(
+  bench: "insulation" | "alignment",
+  { user, setId, tag, apart = "", start, now }: Options<B>,
+) {
   const key = `sheet:${user}:${setId}:${bench}:${apart}`;
-  const fresh = useCallback((): LocalSheet<B> => ({ sheet: crypto.randomUUID(), entries: start ?? [] }), [start]);
+  const fresh = useCallback(
+    (): LocalSheet<B> => ({ sheet: crypto.randomUUID(), entries: start ?? [] }),
+    [start],
+  );
   const [local, setLocal] = useState<LocalSheet<B>>(() => readDraft<LocalSheet<B>>(key) ?? fresh());
   const [refusal, setRefusal] = useState<ApiError | null>(null);
   /** The sheet was closed meanwhile: what was entered since is kept beside it. */
@@ -57,42 +67,76 @@ export function useOpenSheet<B>(bench: "insulation" | "alignment", { user, setId
   // Nothing of mine yet and somebody's sheet stands open: take part in theirs.
   const theirs = sheets.find((s) => s.uuid === local.sheet) ?? (untouched ? sheets[0] : undefined);
   const sheet = theirs?.uuid ?? local.sheet;
-  const entries = useMemo(() => mergeEntries(local.entries, theirs ? asEntries<B>(theirs) : []), [local.entries, theirs]);
+  const entries = useMemo(
+    () => mergeEntries(local.entries, theirs ? asEntries<B>(theirs) : []),
+    [local.entries, theirs],
+  );
 
-  const send = useCallback((to: string, e: SheetEntry<B>) => {
-    outbox
-      .write<ServerSheet>("POST", `/api/v1/benches/${bench}/sheets/${to}/entries`, { set_id: setId, entries: [e] }, `${tag}, one entry`, e.uuid)
-      .then((kept) => {
-        if (kept?.entries?.some((x) => x.uuid === e.uuid && x.late)) setLate(kept);
-      })
-      .catch((error: unknown) => {
-        if (error instanceof ApiError) setRefusal(error);
+  const send = useCallback(
+    (to: string, e: SheetEntry<B>) => {
+      outbox
+        .write<ServerSheet>(
+          "POST",
+          `/api/v1/benches/${bench}/sheets/${to}/entries`,
+          { set_id: setId, entries: [e] },
+          `${tag}, one entry`,
+          e.uuid,
+        )
+        .then((kept) => {
+          if (kept?.entries?.some((x) => x.uuid === e.uuid && x.late)) setLate(kept);
+        })
+        .catch((error: unknown) => {
+          if (error instanceof ApiError) setRefusal(error);
+        });
+    },
+    [bench, setId, tag],
+  );
+  const add = useCallback(
+    (body: B, at: Date = now()) => {
+      const entry: SheetEntry<B> = {
+        uuid: crypto.randomUUID(),
+        taken_at: at.toISOString(),
+        device: deviceName(),
+        body,
+      };
+      setLocal((old) => {
+        const next = { sheet, entries: [...old.entries, entry] };
+        writeDraft(key, next);
+        return next;
       });
-  }, [bench, setId, tag]);
-  const add = useCallback((body: B, at: Date = now()) => {
-    const entry: SheetEntry<B> = { uuid: crypto.randomUUID(), taken_at: at.toISOString(), device: deviceName(), body };
-    setLocal((old) => {
-      const next = { sheet, entries: [...old.entries, entry] };
-      writeDraft(key, next);
-      return next;
-    });
-    setRefusal(null);
-    if (!apart) send(sheet, entry);
-    return entry;
-  }, [apart, key, now, send, sheet]);
+      setRefusal(null);
+      if (!apart) send(sheet, entry);
+      return entry;
+    },
+    [apart, key, now, send, sheet],
+  );
   const done = useCallback(() => {
     dropDraft(key);
     setLocal({ sheet: crypto.randomUUID(), entries: [] });
   }, [key]);
-  const join = useCallback((uuid: string) => {
-    const next: LocalSheet<B> = { sheet: uuid, entries: [] };
-    writeDraft(key, next);
-    setLocal(next);
-  }, [key]);
+  const join = useCallback(
+    (uuid: string) => {
+      const next: LocalSheet<B> = { sheet: uuid, entries: [] };
+      writeDraft(key, next);
+      setLocal(next);
+    },
+    [key],
+  );
   useEffect(() => {
     const heard = () => void open.refetch();
     window.addEventListener("online", heard);
     return () => window.removeEventListener("online", heard);
   }, [open]);
-  return { sheet, entries, add, done, join, refusal, late, others: sheets.filter((s) => s.uuid !== sheet), mine: local.entries.length, by: theirs?.opened_by ?? "" };
+  return {
+    sheet,
+    entries,
+    add,
+    done,
+    join,
+    refusal,
+    late,
+    others: sheets.filter((s) => s.uuid !== sheet),
+    mine: local.entries.length,
+    by: theirs?.opened_by ?? "",
+  };
 }

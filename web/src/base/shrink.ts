@@ -21,7 +21,11 @@ function drawn(source: CanvasImageSource, size: { width: number; height: number 
 
 /** Decoded straight to the small size where the browser can: the large picture is never held whole. */
 async function decodedSmall(file: Blob): Promise<Blob | null> {
-  const probe = await createImageBitmap(file, { resizeWidth: LONG_SIDE, resizeQuality: "high", imageOrientation: "from-image" });
+  const probe = await createImageBitmap(file, {
+    resizeWidth: LONG_SIDE,
+    resizeQuality: "high",
+    imageOrientation: "from-image",
+  });
   const size = within(probe.width, probe.height);
   const small = await drawn(probe, size);
   probe.close();
@@ -33,7 +37,8 @@ function throughElement(file: Blob): Promise<Blob | null> {
   const url = URL.createObjectURL(file);
   return new Promise<Blob | null>((resolve) => {
     const image = new Image();
-    image.onload = () => void drawn(image, within(image.naturalWidth, image.naturalHeight)).then(resolve, () => resolve(null));
+    image.onload = () =>
+      void drawn(image, within(image.naturalWidth, image.naturalHeight)).then(resolve, () => resolve(null));
     image.onerror = () => resolve(null);
     image.src = url;
   }).finally(() => URL.revokeObjectURL(url));

@@ -18,10 +18,18 @@ beforeEach(() => {
     return answer() as never;
   });
 });
-const within = ({ children }: { children: ReactNode }) => <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>;
-const form = () => renderHook(() => useSmallForm("call:7", { uuid: crypto.randomUUID() as string, note: "" }), { wrapper: within });
+const within = ({ children }: { children: ReactNode }) => (
+  <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>
+);
+const form = () =>
+  renderHook(() => useSmallForm("call:7", { uuid: crypto.randomUUID() as string, note: "" }), {
+    wrapper: within,
+  });
 type Form = ReturnType<typeof form>["result"];
-const send = (f: Form) => act(async () => { await f.current.send("POST", "/api/v1/calls", f.current.v, "call"); });
+const send = (f: Form) =>
+  act(async () => {
+    await f.current.send("POST", "/api/v1/calls", f.current.v, "call");
+  });
 const type = (f: Form, note: string) => act(() => f.current.set({ note }));
 
 describe("a small form", () => {
@@ -36,17 +44,24 @@ describe("a small form", () => {
     expect(sent[0]?.uuid).not.toBe(sent[1]?.uuid);
   });
   it("keeps its words and its id when it was refused, so that it is never taken twice", async () => {
-    answer = () => { throw new ApiError(422, "note_missing", "Say what is wrong."); };
+    answer = () => {
+      throw new ApiError(422, "note_missing", "Say what is wrong.");
+    };
     const { result } = form();
     type(result, "wet");
     await send(result);
-    expect([result.current.v.note, (result.current.error as ApiError).message]).toEqual(["wet", "Say what is wrong."]);
+    expect([result.current.v.note, (result.current.error as ApiError).message]).toEqual([
+      "wet",
+      "Say what is wrong.",
+    ]);
     answer = () => ({});
     await send(result);
     expect(sent[0]?.uuid).toBe(sent[1]?.uuid);
   });
   it("takes another id when something else is on file under it", async () => {
-    answer = () => { throw new ApiError(409, "call_differs", "Something else is on file."); };
+    answer = () => {
+      throw new ApiError(409, "call_differs", "Something else is on file.");
+    };
     const { result } = form();
     type(result, "wet");
     await send(result);

@@ -17,7 +17,13 @@ export function useSmallForm<T extends object>(key: string, start: T) {
   const [busy, setBusy] = useState(false);
   const set = (next: Partial<T>) => draft.change((d) => ({ ...d, ...next }));
   /** True when it was taken; else the complaint stands and nothing typed is lost. */
-  const send = async <R>(method: string, path: string, body: unknown, label: string, id?: string): Promise<R | null> => {
+  const send = async <R>(
+    method: string,
+    path: string,
+    body: unknown,
+    label: string,
+    id?: string,
+  ): Promise<R | null> => {
     setError(null);
     setBusy(true);
     try {
@@ -28,7 +34,8 @@ export function useSmallForm<T extends object>(key: string, start: T) {
     } catch (e) {
       setError(e);
       // On file under this id is something else: what is written here goes with a new one.
-      if (e instanceof ApiError && e.code.endsWith("_differs") && "uuid" in begin) draft.change((d) => ({ ...d, uuid: crypto.randomUUID() }));
+      if (e instanceof ApiError && e.code.endsWith("_differs") && "uuid" in begin)
+        draft.change((d) => ({ ...d, uuid: crypto.randomUUID() }));
       return null;
     } finally {
       setBusy(false);

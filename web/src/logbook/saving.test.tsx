@@ -14,13 +14,40 @@ const dropped = vi.fn();
 function Page() {
   const { id, mode, recordId } = useBenchPage();
   const saving = useSaving(id);
-  return <><p>{mode} {recordId}</p><button disabled={saving.sending} onClick={() => void saving.put("alignment", { set_id: id }, "A-1", "sheet-1", dropped)}>save</button>{saving.refusal instanceof ApiError && <p>{saving.refusal.message}</p>}</>;
+  return (
+    <>
+      <p>
+        {mode} {recordId}
+      </p>
+      <button
+        disabled={saving.sending}
+        onClick={() => void saving.put("alignment", { set_id: id }, "A-1", "sheet-1", dropped)}
+      >
+        save
+      </button>
+      {saving.refusal instanceof ApiError && <p>{saving.refusal.message}</p>}
+    </>
+  );
 }
 function SetHere() {
   const state = useLocation().state as { saved: number; differs: boolean } | null;
-  return <p>record {state?.saved}, {state?.differs ? "differs" : "as seen"}</p>;
+  return (
+    <p>
+      record {state?.saved}, {state?.differs ? "differs" : "as seen"}
+    </p>
+  );
 }
-const show = (at: string) => render(<QueryClientProvider client={new QueryClient()}><MemoryRouter initialEntries={[at]}><Routes><Route path="sets/:setId" element={<SetHere />} /><Route path="sets/:setId/alignment" element={<Page />} /></Routes></MemoryRouter></QueryClientProvider>);
+const show = (at: string) =>
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <MemoryRouter initialEntries={[at]}>
+        <Routes>
+          <Route path="sets/:setId" element={<SetHere />} />
+          <Route path="sets/:setId/alignment" element={<Page />} />
+        </Routes>
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
 
 describe("putting a sheet on record", () => {
   it("goes back to the set with the record, and says when it was judged otherwise than seen", async () => {
@@ -28,12 +55,20 @@ describe("putting a sheet on record", () => {
     show("/sets/3/alignment");
     fireEvent.click(screen.getByRole("button"));
     expect(await screen.findByText("record 7, differs")).toBeTruthy();
-    expect(write).toHaveBeenCalledWith("POST", "/api/v1/benches/alignment/records", { set_id: 3 }, "A-1", "sheet-1");
+    expect(write).toHaveBeenCalledWith(
+      "POST",
+      "/api/v1/benches/alignment/records",
+      { set_id: 3 },
+      "A-1",
+      "sheet-1",
+    );
     expect(dropped).toHaveBeenCalledOnce();
   });
   it("keeps what was typed and says why when it is refused", async () => {
     dropped.mockClear();
-    vi.spyOn(outbox, "write").mockRejectedValue(new ApiError(422, "figures_refused", "Four readings that cannot be one shaft."));
+    vi.spyOn(outbox, "write").mockRejectedValue(
+      new ApiError(422, "figures_refused", "Four readings that cannot be one shaft."),
+    );
     show("/sets/3/alignment");
     fireEvent.click(screen.getByRole("button"));
     expect(await screen.findByText("Four readings that cannot be one shaft.")).toBeTruthy();

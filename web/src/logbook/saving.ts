@@ -43,14 +43,24 @@ export function useSaving(setId: number) {
     }
   };
   return {
-    sending, refusal,
+    sending,
+    refusal,
     /** Gives what the server refused it with, or null; `after` drops the draft once it is on record. */
     put: (bench: string, request: object, label: string, id: string, after: () => void) =>
       over(async () => {
-        const saved = await outbox.write<Schemas["RunningCheckSaveOut"]>("POST", `/api/v1/benches/${bench}/records`, request, label, id);
+        const saved = await outbox.write<Schemas["RunningCheckSaveOut"]>(
+          "POST",
+          `/api/v1/benches/${bench}/records`,
+          request,
+          label,
+          id,
+        );
         return { saved: saved.record, differs: saved.differs };
       }, after),
     leave: (sheet: string, reason: string, label: string, after: () => void) =>
-      over(async () => { await outbox.write("POST", `/api/v1/sheets/${sheet}/leave`, { reason }, label); return undefined; }, after),
+      over(async () => {
+        await outbox.write("POST", `/api/v1/sheets/${sheet}/leave`, { reason }, label);
+        return undefined;
+      }, after),
   };
 }

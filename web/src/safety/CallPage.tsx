@@ -16,7 +16,14 @@ interface Where {
 }
 export function CallPage() {
   const sites = useSites();
-  return <Ready query={sites}>{(list) => { const site = chosenSite(list); return site ? <CallOf site={site} /> : <p>No site yet.</p>; }}</Ready>;
+  return (
+    <Ready query={sites}>
+      {(list) => {
+        const site = chosenSite(list);
+        return site ? <CallOf site={site} /> : <p>No site yet.</p>;
+      }}
+    </Ready>
+  );
 }
 function CallOf({ site }: { site: Site }) {
   const plant = usePlant(site.id);
@@ -32,8 +39,12 @@ function CallOf({ site }: { site: Site }) {
   const sets = plant.data?.services.flatMap((s) => s.sets) ?? [];
   const given = asked !== null ? sets.find((s) => s.id === asked) : undefined;
   const at = where ?? (given ? { set_id: given.id, word: given.tag } : null);
-  const found = text.value.trim() ? findSets(sets, text.value).slice(0, 8) : sets.filter((s) => s.role !== "standby").slice(0, 8);
-  const services = (plant.data?.services ?? []).filter((s) => !text.value.trim() || s.name.toLowerCase().includes(text.value.trim().toLowerCase())).slice(0, 3);
+  const found = text.value.trim()
+    ? findSets(sets, text.value).slice(0, 8)
+    : sets.filter((s) => s.role !== "standby").slice(0, 8);
+  const services = (plant.data?.services ?? [])
+    .filter((s) => !text.value.trim() || s.name.toLowerCase().includes(text.value.trim().toLowerCase()))
+    .slice(0, 3);
   const call = async (complaint: string) => {
     if (!at) return;
     const uuid = crypto.randomUUID();
@@ -41,7 +52,13 @@ function CallOf({ site }: { site: Site }) {
     setError(null);
     setSent({ uuid, matter: null });
     try {
-      const matter = await outbox.write<Matter>("POST", `/api/v1/sites/${site.id}/calls`, { uuid, at: now().toISOString(), complaint, ...place }, `call, ${at.word}`, uuid);
+      const matter = await outbox.write<Matter>(
+        "POST",
+        `/api/v1/sites/${site.id}/calls`,
+        { uuid, at: now().toISOString(), complaint, ...place },
+        `call, ${at.word}`,
+        uuid,
+      );
       setSent({ uuid, matter });
       text.done("");
       await client.invalidateQueries();
@@ -50,25 +67,80 @@ function CallOf({ site }: { site: Site }) {
       setSent(null);
     }
   };
-  if (sent) return <Sent site={site} uuid={sent.uuid} matter={sent.matter} word={at?.word ?? ""} again={() => { setSent(null); setWhere(null); }} />;
+  if (sent)
+    return (
+      <Sent
+        site={site}
+        uuid={sent.uuid}
+        matter={sent.matter}
+        word={at?.word ?? ""}
+        again={() => {
+          setSent(null);
+          setWhere(null);
+        }}
+      />
+    );
   return (
     <div className="callpage">
-      <h1>{at ? <>What is it at <span className="mono">{at.word}</span>? <button className="linklike" style={{ fontSize: "1rem", fontWeight: 400 }} onClick={() => setWhere({ word: "" })}>another place</button></> : "Where is it?"}</h1>
-      {(!at || at.word === "") ? (
+      <h1>
+        {at ? (
+          <>
+            What is it at <span className="mono">{at.word}</span>?{" "}
+            <button
+              className="linklike"
+              style={{ fontSize: "1rem", fontWeight: 400 }}
+              onClick={() => setWhere({ word: "" })}
+            >
+              another place
+            </button>
+          </>
+        ) : (
+          "Where is it?"
+        )}
+      </h1>
+      {!at || at.word === "" ? (
         <>
           <div className="field">
             <label htmlFor="call-where">Tag, place, nickname, service, or the room in your own words</label>
-            <input id="call-where" autoComplete="off" value={text.value} onChange={(e) => text.change(e.target.value)} />
+            <input
+              id="call-where"
+              autoComplete="off"
+              value={text.value}
+              onChange={(e) => text.change(e.target.value)}
+            />
           </div>
           <ul className="taplist" aria-label="Sets, services, rooms">
-            {found.map((s) => <li key={s.id}><button onClick={() => setWhere({ set_id: s.id, word: s.tag })}><VerdictShape verdict={s.verdict} /> <span className="mono">{s.tag}</span> {s.name} <span className="mute">{s.place}</span></button></li>)}
-            {services.map((s) => <li key={`s${s.id}`}><button onClick={() => setWhere({ service_id: s.id, word: s.name })}>{s.name} <span className="mute">the whole service</span></button></li>)}
-            {text.value.trim().length > 2 && <li><button onClick={() => setWhere({ room: text.value.trim(), word: text.value.trim() })}>“{text.value.trim()}” <span className="mute">as a room</span></button></li>}
+            {found.map((s) => (
+              <li key={s.id}>
+                <button onClick={() => setWhere({ set_id: s.id, word: s.tag })}>
+                  <VerdictShape verdict={s.verdict} /> <span className="mono">{s.tag}</span> {s.name}{" "}
+                  <span className="mute">{s.place}</span>
+                </button>
+              </li>
+            ))}
+            {services.map((s) => (
+              <li key={`s${s.id}`}>
+                <button onClick={() => setWhere({ service_id: s.id, word: s.name })}>
+                  {s.name} <span className="mute">the whole service</span>
+                </button>
+              </li>
+            ))}
+            {text.value.trim().length > 2 && (
+              <li>
+                <button onClick={() => setWhere({ room: text.value.trim(), word: text.value.trim() })}>
+                  “{text.value.trim()}” <span className="mute">as a room</span>
+                </button>
+              </li>
+            )}
           </ul>
         </>
       ) : (
         <ul className="taplist two" aria-label="Complaints">
-          {(words.data?.complaints ?? []).map((c) => <li key={c.id}><button onClick={() => void call(c.id)}>{c.title}</button></li>)}
+          {(words.data?.complaints ?? []).map((c) => (
+            <li key={c.id}>
+              <button onClick={() => void call(c.id)}>{c.title}</button>
+            </li>
+          ))}
         </ul>
       )}
       <Complaint error={error} />
@@ -76,7 +148,19 @@ function CallOf({ site }: { site: Site }) {
     </div>
   );
 }
-function Sent({ site, uuid, matter, word, again }: { site: Site; uuid: string; matter: Matter | null; word: string; again: () => void }) {
+function Sent({
+  site,
+  uuid,
+  matter,
+  word,
+  again,
+}: {
+  site: Site;
+  uuid: string;
+  matter: Matter | null;
+  word: string;
+  again: () => void;
+}) {
   const client = useQueryClient();
   const [note, setNote] = useState("");
   const [picture, setPicture] = useState("");
@@ -86,7 +170,14 @@ function Sent({ site, uuid, matter, word, again }: { site: Site; uuid: string; m
   const more = async () => {
     setError(null);
     try {
-      setTold(await outbox.write<Matter>("POST", `/api/v1/calls/${uuid}/more`, { note, picture }, `call, ${word}: words`));
+      setTold(
+        await outbox.write<Matter>(
+          "POST",
+          `/api/v1/calls/${uuid}/more`,
+          { note, picture },
+          `call, ${word}: words`,
+        ),
+      );
       await client.invalidateQueries();
     } catch (e) {
       setError(e);
@@ -94,14 +185,29 @@ function Sent({ site, uuid, matter, word, again }: { site: Site; uuid: string; m
   };
   return (
     <div className="callpage">
-      <h1>{now ? "It stands on Plant" : "Kept on this device; sending…"} <span className="mono">{word}</span></h1>
+      <h1>
+        {now ? "It stands on Plant" : "Kept on this device; sending…"} <span className="mono">{word}</span>
+      </h1>
       {now && <MatterBox matter={now} may={false} />}
-      <div className="field"><label htmlFor="call-note">In your own words, if there is time</label><textarea id="call-note" rows={2} maxLength={500} value={note} onChange={(e) => setNote(e.target.value)} /></div>
+      <div className="field">
+        <label htmlFor="call-note">In your own words, if there is time</label>
+        <textarea
+          id="call-note"
+          rows={2}
+          maxLength={500}
+          value={note}
+          onChange={(e) => setNote(e.target.value)}
+        />
+      </div>
       <PictureField id="call-picture" siteId={site.id} value={picture} onChange={setPicture} />
       <Complaint error={error} />
       <div className="savebar" style={{ justifyContent: "flex-start" }}>
-        <button className="btn-ink" disabled={!now || (!note.trim() && !picture)} onClick={() => void more()}>Add it to the call</button>
-        <button className="btn-line" onClick={again}>Another call</button>
+        <button className="btn-ink" disabled={!now || (!note.trim() && !picture)} onClick={() => void more()}>
+          Add it to the call
+        </button>
+        <button className="btn-line" onClick={again}>
+          Another call
+        </button>
         <Link to="/">To the plant</Link>
       </div>
       {told && told !== matter && <p role="status">Added.</p>}
@@ -112,6 +218,11 @@ function OpenMatters({ site }: { site: Site }) {
   const matters = useSiteSafety(site.id).data?.matters ?? [];
   if (!matters.length) return null;
   return (
-    <section className="ruled" aria-labelledby="open-calls"><h2 id="open-calls">Open calls</h2>{matters.map((m) => <MatterBox key={m.id} matter={m} may={site.role !== "viewer"} />)}</section>
+    <section className="ruled" aria-labelledby="open-calls">
+      <h2 id="open-calls">Open calls</h2>
+      {matters.map((m) => (
+        <MatterBox key={m.id} matter={m} may={site.role !== "viewer"} />
+      ))}
+    </section>
   );
 }

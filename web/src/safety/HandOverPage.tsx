@@ -15,11 +15,29 @@ export function HandOverPage() {
       {(p) => (
         <div className="handover">
           <div className="rowflex" style={{ justifyContent: "space-between" }}>
-            <h1>Hand over <span style={{ fontWeight: 400 }}>{p.site}</span></h1>
-            <span className="rowflex noprint"><button className="btn-line" onClick={() => window.print()}>Print</button><a className="btn-ink" href={`/api/v1/sites/${site?.id}/hand-over.pdf`} download>PDF</a></span>
+            <h1>
+              Hand over <span style={{ fontWeight: 400 }}>{p.site}</span>
+            </h1>
+            <span className="rowflex noprint">
+              <button className="btn-line" onClick={() => window.print()}>
+                Print
+              </button>
+              <a className="btn-ink" href={`/api/v1/sites/${site?.id}/hand-over.pdf`} download>
+                PDF
+              </a>
+            </span>
           </div>
-          <p className="mute" style={{ margin: 0 }}>Read out {dayTime(p.as_of, p.time_zone, me.locale)} by {p.by}.</p>
-          {p.chapters.length === 0 && <div className="emptyword"><p>Nothing hangs on any set: no isolation, no call, no temporary change, nothing put off. Say so to the next shift.</p></div>}
+          <p className="mute" style={{ margin: 0 }}>
+            Read out {dayTime(p.as_of, p.time_zone, me.locale)} by {p.by}.
+          </p>
+          {p.chapters.length === 0 && (
+            <div className="emptyword">
+              <p>
+                Nothing hangs on any set: no isolation, no call, no temporary change, nothing put off. Say so
+                to the next shift.
+              </p>
+            </div>
+          )}
           {p.chapters.map((c) => (
             <section key={c.title} className="ruled" aria-label={c.title}>
               <h2>{c.title}</h2>
@@ -27,8 +45,26 @@ export function HandOverPage() {
                 {c.tags.map((t) => (
                   <li key={t.id}>
                     <TagShape tag={t} />
-                    <span className="who">{t.set_id ? <Link to={`/sets/${t.set_id}`} className="mono">{t.tag}</Link> : <strong>{t.place}</strong>}<span className="mono age">{t.age}</span></span>
-                    <span className="words"><VerdictWord verdict={t.verdict} /> {!t.says?.startsWith(t.title) && <strong>{sentence(t.title)} </strong>}{t.says} {t.set_id && t.place ? <span className="mute">{sentence(t.place)}</span> : null} <span className="mute">since {dayTime(t.since, p.time_zone, me.locale)}{t.names?.length ? `, ${t.names.join(", ")}` : ""}</span></span>
+                    <span className="who">
+                      {t.set_id ? (
+                        <Link to={`/sets/${t.set_id}`} className="mono">
+                          {t.tag}
+                        </Link>
+                      ) : (
+                        <strong>{t.place}</strong>
+                      )}
+                      <span className="mono age">{t.age}</span>
+                    </span>
+                    <span className="words">
+                      <VerdictWord verdict={t.verdict} />{" "}
+                      {!t.says?.startsWith(t.title) && <strong>{sentence(t.title)} </strong>}
+                      {t.says}{" "}
+                      {t.set_id && t.place ? <span className="mute">{sentence(t.place)}</span> : null}{" "}
+                      <span className="mute">
+                        since {dayTime(t.since, p.time_zone, me.locale)}
+                        {t.names?.length ? `, ${t.names.join(", ")}` : ""}
+                      </span>
+                    </span>
                   </li>
                 ))}
               </ul>

@@ -3,10 +3,21 @@ import { initials, nextDoing, waitsFor, type Doing } from "./logic";
 import type { SafeBody, Source } from "./queries";
 
 const GLYPH: Record<string, string> = {
-  electrical: "M4-9L-3 1H3L-4 10", wet: "M-8-3q4-5 8 0t8 0M-8 4q4-5 8 0t8 0", heat: "M-6 8q-4-4 0-8t0-8M0 8q-4-4 0-8t0-8M6 8q-4-4 0-8t0-8",
-  spring: "M-9 0L-6-6L-2 6L2-6L6 6L9 0", stored: "M-9 0H-3M-3-8V8M3-8V8M3 0H9", turning: "M7-3A8 8 0 1 0 8 3M8-8V-2H2",
+  electrical: "M4-9L-3 1H3L-4 10",
+  wet: "M-8-3q4-5 8 0t8 0M-8 4q4-5 8 0t8 0",
+  heat: "M-6 8q-4-4 0-8t0-8M0 8q-4-4 0-8t0-8M6 8q-4-4 0-8t0-8",
+  spring: "M-9 0L-6-6L-2 6L2-6L6 6L9 0",
+  stored: "M-9 0H-3M-3-8V8M3-8V8M3 0H9",
+  turning: "M7-3A8 8 0 1 0 8 3M8-8V-2H2",
 };
-const WORD: Record<Doing, string> = { shut: "Shut, seen", lock: "My lock on", release: "Let out", unlock: "My lock off", open: "As found", none: "" };
+const WORD: Record<Doing, string> = {
+  shut: "Shut, seen",
+  lock: "My lock on",
+  release: "Let out",
+  unlock: "My lock off",
+  open: "As found",
+  none: "",
+};
 
 interface Props {
   sources: Source[];
@@ -23,44 +34,146 @@ export function IsolationDrawing({ sources, back, may, pending, onDo, onForgotte
   return (
     <div className="isolation">
       <ul className="sourcelines" aria-label="Sources that must be shut">
-        {must.map((s) => <Line key={s.id} s={s} doing={nextDoing(s, back)} may={may} waits={waitsFor(pending, s.id)} onDo={onDo} onForgotten={onForgotten} lead={lead} />)}
+        {must.map((s) => (
+          <Line
+            key={s.id}
+            s={s}
+            doing={nextDoing(s, back)}
+            may={may}
+            waits={waitsFor(pending, s.id)}
+            onDo={onDo}
+            onForgotten={onForgotten}
+            lead={lead}
+          />
+        ))}
       </ul>
       {spared.length > 0 && (
-        <details className="spared"><summary>{spared.length} on the list need not be shut for this: why</summary>
-          <ul className="notes">{spared.map((s) => <li key={s.id}><strong>{s.title}</strong> ({s.device}): {s.why}</li>)}</ul>
+        <details className="spared">
+          <summary>{spared.length} on the list need not be shut for this: why</summary>
+          <ul className="notes">
+            {spared.map((s) => (
+              <li key={s.id}>
+                <strong>{s.title}</strong> ({s.device}): {s.why}
+              </li>
+            ))}
+          </ul>
         </details>
       )}
     </div>
   );
 }
 
-function Line({ s, doing, may, waits, onDo, onForgotten, lead }: { s: Source; doing: Doing; may: boolean; waits: string; onDo: Props["onDo"]; onForgotten: Props["onForgotten"]; lead: boolean }) {
+function Line({
+  s,
+  doing,
+  may,
+  waits,
+  onDo,
+  onForgotten,
+  lead,
+}: {
+  s: Source;
+  doing: Doing;
+  may: boolean;
+  waits: string;
+  onDo: Props["onDo"];
+  onForgotten: Props["onForgotten"];
+  lead: boolean;
+}) {
   const shut = Boolean(s.shut) && !s.complaint;
-  const said = [s.shut ? "shut" : "open", ...s.locks.map((k) => `locked by ${k.by}`), ...(s.release ? [s.released ? "let out" : "not let out"] : [])].join(", ");
+  const said = [
+    s.shut ? "shut" : "open",
+    ...s.locks.map((k) => `locked by ${k.by}`),
+    ...(s.release ? [s.released ? "let out" : "not let out"] : []),
+  ].join(", ");
   return (
-    <li className={s.counts ? "sourceline dead" : "sourceline live"} data-source={s.kind} data-counts={s.counts}>
-      <svg viewBox="0 0 340 46" preserveAspectRatio="xMinYMid meet" role="img" aria-label={`${s.title}: ${said}`}>
-        <g transform="translate(16 22)" className="glyph"><path d={GLYPH[s.family] ?? GLYPH.electrical} /></g>
+    <li
+      className={s.counts ? "sourceline dead" : "sourceline live"}
+      data-source={s.kind}
+      data-counts={s.counts}
+    >
+      <svg
+        viewBox="0 0 340 46"
+        preserveAspectRatio="xMinYMid meet"
+        role="img"
+        aria-label={`${s.title}: ${said}`}
+      >
+        <g transform="translate(16 22)" className="glyph">
+          <path d={GLYPH[s.family] ?? GLYPH.electrical} />
+        </g>
         <path className="feed" d="M32 22H130" />
         {shut ? <path className="feed" d="M130 22L150 6" /> : <path className="feed" d="M130 22H158" />}
-        <circle cx={130} cy={22} r={3.4} className="pin" /><circle cx={160} cy={22} r={3.4} className="pin" />
+        <circle cx={130} cy={22} r={3.4} className="pin" />
+        <circle cx={160} cy={22} r={3.4} className="pin" />
         <path className={s.counts ? "beyond dead" : shut ? "beyond" : "feed"} d="M164 22H322" />
         <path className="wall" d="M322 2V44M322 8l10-8M322 18l10-8M322 28l10-8M322 38l10-8" />
         {s.locks.map((k, i) => (
-          <g key={k.id} transform={`translate(${176 + i * 34} 20)`} className={k.mine ? "lock mine" : "lock"}><path d="M-5 0V-7A5 5 0 0 1 5-7V0" /><rect x={-10} y={0} width={20} height={18} /><text x={0} y={14} textAnchor="middle">{initials(k.by)}</text></g>
+          <g key={k.id} transform={`translate(${176 + i * 34} 20)`} className={k.mine ? "lock mine" : "lock"}>
+            <path d="M-5 0V-7A5 5 0 0 1 5-7V0" />
+            <rect x={-10} y={0} width={20} height={18} />
+            <text x={0} y={14} textAnchor="middle">
+              {initials(k.by)}
+            </text>
+          </g>
         ))}
-        {s.release && <text x={306} y={16} textAnchor="end" className={s.released ? "let" : "let wait"}>{s.left || (s.released ? "let out" : "holds")}</text>}
+        {s.release && (
+          <text x={306} y={16} textAnchor="end" className={s.released ? "let" : "let wait"}>
+            {s.left || (s.released ? "let out" : "holds")}
+          </text>
+        )}
       </svg>
       <div className="says">
-        <strong>{s.title}</strong> <span>{[s.device, s.place].filter(Boolean).join(", ")}{s.sister ? `, with ${s.sister}` : ""}</span>
-        {(s.lock_how || s.try_out) && <p className="mute">{[s.lock_how && `lock: ${s.lock_how}`, s.try_out && `tried by: ${s.try_out}`].filter(Boolean).join("; ")}</p>}
-        {s.locks.length > 0 && <p>{s.locks.map((k) => <span key={k.id} className="worker">{k.by} <span className="mono">{k.age}</span></span>)}</p>}
-        {s.complaint && <p className="v-stop" role="alert">{s.complaint}</p>}
-        {s.shut && <p className="mute">shut by {s.shut.by}{s.shut.words ? `: ${s.shut.words}` : ""}</p>}
+        <strong>{s.title}</strong>{" "}
+        <span>
+          {[s.device, s.place].filter(Boolean).join(", ")}
+          {s.sister ? `, with ${s.sister}` : ""}
+        </span>
+        {(s.lock_how || s.try_out) && (
+          <p className="mute">
+            {[s.lock_how && `lock: ${s.lock_how}`, s.try_out && `tried by: ${s.try_out}`]
+              .filter(Boolean)
+              .join("; ")}
+          </p>
+        )}
+        {s.locks.length > 0 && (
+          <p>
+            {s.locks.map((k) => (
+              <span key={k.id} className="worker">
+                {k.by} <span className="mono">{k.age}</span>
+              </span>
+            ))}
+          </p>
+        )}
+        {s.complaint && (
+          <p className="v-stop" role="alert">
+            {s.complaint}
+          </p>
+        )}
+        {s.shut && (
+          <p className="mute">
+            shut by {s.shut.by}
+            {s.shut.words ? `: ${s.shut.words}` : ""}
+          </p>
+        )}
         {waits && <p className="pencil">{waits}</p>}
-        {lead && s.locks.filter((k) => !k.mine).map((k) => <button key={k.id} className="linklike" onClick={() => onForgotten(s, k)}>{k.by}’s lock was left behind</button>)}
+        {lead &&
+          s.locks
+            .filter((k) => !k.mine)
+            .map((k) => (
+              <button key={k.id} className="linklike" onClick={() => onForgotten(s, k)}>
+                {k.by}’s lock was left behind
+              </button>
+            ))}
       </div>
-      {may && doing !== "none" && <button className="btn-line doing" aria-label={`${s.title}: ${WORD[doing]}`} onClick={() => onDo(s, doing)}>{WORD[doing]}</button>}
+      {may && doing !== "none" && (
+        <button
+          className="btn-line doing"
+          aria-label={`${s.title}: ${WORD[doing]}`}
+          onClick={() => onDo(s, doing)}
+        >
+          {WORD[doing]}
+        </button>
+      )}
     </li>
   );
 }

@@ -6,26 +6,74 @@ import { useSafetyWords, type SetSafety } from "./queries";
 
 type Line = Schemas["IsolationSource"];
 
-export function ListEditor({ set, list, unsaid, done }: { set: SetOut; list: SetSafety["list"]; unsaid: SetSafety["isolation"]["unsaid"]; done: () => void }) {
+export function ListEditor({
+  set,
+  list,
+  unsaid,
+  done,
+}: {
+  set: SetOut;
+  list: SetSafety["list"];
+  unsaid: SetSafety["isolation"]["unsaid"];
+  done: () => void;
+}) {
   const words = useSafetyWords();
   const f = useSmallForm(`isolation-list:${set.id}`, { version: list.version, lines: list.lines as Line[] });
   const [held, setHeld] = useState("");
   const lines = f.v.lines;
-  const change = (id: string, next: Partial<Line>) => f.set({ lines: lines.map((l) => (l.id === id ? { ...l, ...next } : l)) });
+  const change = (id: string, next: Partial<Line>) =>
+    f.set({ lines: lines.map((l) => (l.id === id ? { ...l, ...next } : l)) });
   const add = (kind: string, absent: boolean) => {
     const id = crypto.randomUUID().slice(0, 8);
-    f.set({ lines: [...lines, { id, kind, absent, device: "", place: "", means: "", lock: "", try_out: "", sister: "", hazard: false }] });
+    f.set({
+      lines: [
+        ...lines,
+        {
+          id,
+          kind,
+          absent,
+          device: "",
+          place: "",
+          means: "",
+          lock: "",
+          try_out: "",
+          sister: "",
+          hazard: false,
+        },
+      ],
+    });
     if (!absent) setHeld(id);
   };
   const save = async () => {
-    if (await f.send("PUT", `/api/v1/sets/${set.id}/isolation-list`, { version: f.v.version, lines }, `${set.tag}, isolation list`)) done();
+    if (
+      await f.send(
+        "PUT",
+        `/api/v1/sets/${set.id}/isolation-list`,
+        { version: f.v.version, lines },
+        `${set.tag}, isolation list`,
+      )
+    )
+      done();
   };
-  const now = f.error instanceof ApiError ? (f.error.current as { version: number; lines: Line[] } | null) : null;
+  const now =
+    f.error instanceof ApiError ? (f.error.current as { version: number; lines: Line[] } | null) : null;
   return (
     <section className="ruled listeditor" aria-labelledby="list-title">
       <h2 id="list-title">Isolation list of {set.tag}</h2>
-      <p className="mute" style={{ margin: "2px 0 8px" }}>Every source, once. Where there is none, say so: what nobody said is asked for.</p>
-      {now && <div className="notice bad">Somebody else keeps it now with {now.lines.length} lines. <button className="linklike" onClick={() => f.set({ version: now.version, lines: now.lines })}>take theirs</button> <button className="linklike" onClick={() => f.set({ version: now.version })}>keep mine</button></div>}
+      <p className="mute" style={{ margin: "2px 0 8px" }}>
+        Every source, once. Where there is none, say so: what nobody said is asked for.
+      </p>
+      {now && (
+        <div className="notice bad">
+          Somebody else keeps it now with {now.lines.length} lines.{" "}
+          <button className="linklike" onClick={() => f.set({ version: now.version, lines: now.lines })}>
+            take theirs
+          </button>{" "}
+          <button className="linklike" onClick={() => f.set({ version: now.version })}>
+            keep mine
+          </button>
+        </div>
+      )}
       <ul className="sourcekinds">
         {(words.data?.sources ?? []).map((k) => {
           const mine = lines.filter((l) => l.kind === k.id);
@@ -33,26 +81,137 @@ export function ListEditor({ set, list, unsaid, done }: { set: SetOut; list: Set
           return (
             <li key={k.id} className={asked && !mine.length ? "asked" : ""}>
               <strong>{k.title}</strong>
-              {mine.length === 0 && <span className="rowflex"><button className="linklike" aria-label={`${k.title}: there is one`} onClick={() => add(k.id, false)}>there is one</button><button className="linklike" aria-label={`${k.title}: there is none`} onClick={() => add(k.id, true)}>there is none</button></span>}
-              {mine.map((l) => l.absent ? <span key={l.id} className="mute">none here <button className="linklike" onClick={() => f.set({ lines: lines.filter((x) => x.id !== l.id) })}>take back</button></span> : (
-                <span key={l.id} className="linefields">
-                  <input aria-label={`${k.title}, device`} placeholder="device" autoFocus={held === l.id} value={l.device ?? ""} maxLength={80} onChange={(e) => change(l.id, { device: e.target.value })} />
-                  <input aria-label={`${k.title}, place`} placeholder="place" value={l.place ?? ""} maxLength={80} onChange={(e) => change(l.id, { place: e.target.value })} />
-                  <select aria-label={`${k.title}, shut by`} value={l.means ?? ""} onChange={(e) => change(l.id, { means: e.target.value })}><option value="">shut by …</option>{k.means.map((m) => <option key={m} value={m}>{words.data?.means.find((x) => x.id === m)?.title}</option>)}</select>
-                  <input aria-label={`${k.title}, lock`} placeholder="lock" value={l.lock ?? ""} maxLength={80} onChange={(e) => change(l.id, { lock: e.target.value })} />
-                  <input aria-label={`${k.title}, how it is tried`} placeholder="how it is tried" value={l.try_out ?? ""} maxLength={120} onChange={(e) => change(l.id, { try_out: e.target.value })} />
-                  {k.id === "sister_header" && <input aria-label="Sister set" placeholder={set.partners[0]?.tag ?? "sister set"} value={l.sister ?? ""} maxLength={30} onChange={(e) => change(l.id, { sister: e.target.value })} />}
-                  {["wet", "heat"].includes(k.family) && <label className="confirm"><input type="checkbox" checked={l.hazard ?? false} onChange={(e) => change(l.id, { hazard: e.target.checked })} /> over 50 °C, hazardous or sewage</label>}
-                  <button className="linklike" aria-label={`${k.title}: strike this line`} onClick={() => f.set({ lines: lines.filter((x) => x.id !== l.id) })}>strike</button>
+              {mine.length === 0 && (
+                <span className="rowflex">
+                  <button
+                    className="linklike"
+                    aria-label={`${k.title}: there is one`}
+                    onClick={() => add(k.id, false)}
+                  >
+                    there is one
+                  </button>
+                  <button
+                    className="linklike"
+                    aria-label={`${k.title}: there is none`}
+                    onClick={() => add(k.id, true)}
+                  >
+                    there is none
+                  </button>
                 </span>
-              ))}
-              {mine.some((l) => !l.absent) && <button className="linklike" aria-label={`${k.title}: one more`} onClick={() => add(k.id, false)}>one more</button>}
+              )}
+              {mine.map((l) =>
+                l.absent ? (
+                  <span key={l.id} className="mute">
+                    none here{" "}
+                    <button
+                      className="linklike"
+                      onClick={() => f.set({ lines: lines.filter((x) => x.id !== l.id) })}
+                    >
+                      take back
+                    </button>
+                  </span>
+                ) : (
+                  <span key={l.id} className="linefields">
+                    <input
+                      aria-label={`${k.title}, device`}
+                      placeholder="device"
+                      autoFocus={held === l.id}
+                      value={l.device ?? ""}
+                      maxLength={80}
+                      onChange={(e) => change(l.id, { device: e.target.value })}
+                    />
+                    <input
+                      aria-label={`${k.title}, place`}
+                      placeholder="place"
+                      value={l.place ?? ""}
+                      maxLength={80}
+                      onChange={(e) => change(l.id, { place: e.target.value })}
+                    />
+                    <select
+                      aria-label={`${k.title}, shut by`}
+                      value={l.means ?? ""}
+                      onChange={(e) => change(l.id, { means: e.target.value })}
+                    >
+                      <option value="">shut by …</option>
+                      {k.means.map((m) => (
+                        <option key={m} value={m}>
+                          {words.data?.means.find((x) => x.id === m)?.title}
+                        </option>
+                      ))}
+                    </select>
+                    <input
+                      aria-label={`${k.title}, lock`}
+                      placeholder="lock"
+                      value={l.lock ?? ""}
+                      maxLength={80}
+                      onChange={(e) => change(l.id, { lock: e.target.value })}
+                    />
+                    <input
+                      aria-label={`${k.title}, how it is tried`}
+                      placeholder="how it is tried"
+                      value={l.try_out ?? ""}
+                      maxLength={120}
+                      onChange={(e) => change(l.id, { try_out: e.target.value })}
+                    />
+                    {k.id === "sister_header" && (
+                      <input
+                        aria-label="Sister set"
+                        placeholder={set.partners[0]?.tag ?? "sister set"}
+                        value={l.sister ?? ""}
+                        maxLength={30}
+                        onChange={(e) => change(l.id, { sister: e.target.value })}
+                      />
+                    )}
+                    {["wet", "heat"].includes(k.family) && (
+                      <label className="confirm">
+                        <input
+                          type="checkbox"
+                          checked={l.hazard ?? false}
+                          onChange={(e) => change(l.id, { hazard: e.target.checked })}
+                        />{" "}
+                        over 50 °C, hazardous or sewage
+                      </label>
+                    )}
+                    <button
+                      className="linklike"
+                      aria-label={`${k.title}: strike this line`}
+                      onClick={() => f.set({ lines: lines.filter((x) => x.id !== l.id) })}
+                    >
+                      strike
+                    </button>
+                  </span>
+                ),
+              )}
+              {mine.some((l) => !l.absent) && (
+                <button
+                  className="linklike"
+                  aria-label={`${k.title}: one more`}
+                  onClick={() => add(k.id, false)}
+                >
+                  one more
+                </button>
+              )}
             </li>
           );
         })}
       </ul>
       <Complaint error={f.error} />
-      <div className="savebar" style={{ justifyContent: "flex-start" }}><button className="btn-ink" disabled={f.busy} onClick={() => void save()}>Keep the list</button>{list.lines.length > 0 && <button className="btn-line" onClick={() => { f.drop(); done(); }}>Leave it as it was</button>}</div>
+      <div className="savebar" style={{ justifyContent: "flex-start" }}>
+        <button className="btn-ink" disabled={f.busy} onClick={() => void save()}>
+          Keep the list
+        </button>
+        {list.lines.length > 0 && (
+          <button
+            className="btn-line"
+            onClick={() => {
+              f.drop();
+              done();
+            }}
+          >
+            Leave it as it was
+          </button>
+        )}
+      </div>
     </section>
   );
 }

@@ -17,14 +17,30 @@ type Step = Schemas["Step"];
 export function MakeSafePage() {
   const id = Number(useParams().setId);
   const set = useSet(id);
-  return <Ready query={set} what="Fetching the set">{(s) => <Sheet set={s} />}</Ready>;
+  return (
+    <Ready query={set} what="Fetching the set">
+      {(s) => <Sheet set={s} />}
+    </Ready>
+  );
 }
 function Sheet({ set }: { set: SetOut }) {
   const sheet = useSafeSheet(set.id, set.tag);
-  return <Ready query={sheet.safety} what="Fetching how it stands">{(safety) => <Stands set={set} safety={safety} sheet={sheet} />}</Ready>;
+  return (
+    <Ready query={sheet.safety} what="Fetching how it stands">
+      {(safety) => <Stands set={set} safety={safety} sheet={sheet} />}
+    </Ready>
+  );
 }
 
-function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet: ReturnType<typeof useSafeSheet> }) {
+function Stands({
+  set,
+  safety,
+  sheet,
+}: {
+  set: SetOut;
+  safety: SetSafety;
+  sheet: ReturnType<typeof useSafeSheet>;
+}) {
   const iso = safety.isolation;
   const words = useSafetyWords();
   const go = useNavigate();
@@ -41,14 +57,24 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
   const doing = (s: Source, what: Doing) => {
     if (what === "shut") void sheet.add({ kind: "shut", source: s.id, seen: "" });
     else if (what === "lock") void sheet.add({ kind: "lock", source: s.id });
-    else if (what === "unlock") s.locks.filter((k) => k.mine).forEach((k) => void sheet.add({ kind: "unlock", lock: k.id }));
+    else if (what === "unlock")
+      s.locks.filter((k) => k.mine).forEach((k) => void sheet.add({ kind: "unlock", lock: k.id }));
     else if (what === "open") void sheet.add({ kind: "opened", source: s.id });
-    else if (what === "release") { if (s.read) setRelease(s); else void sheet.add({ kind: "released", source: s.id, seen: s.release }); }
+    else if (what === "release") {
+      if (s.read) setRelease(s);
+      else void sheet.add({ kind: "released", source: s.id, seen: s.release });
+    }
   };
   const save = async () => {
     setRefusal(null);
     try {
-      await outbox.write("POST", "/api/v1/benches/make_safe/records", { set_id: set.id, sheet: iso.sheet, entries: [] }, `${set.tag}, given back`, `${iso.sheet}-record`);
+      await outbox.write(
+        "POST",
+        "/api/v1/benches/make_safe/records",
+        { set_id: set.id, sheet: iso.sheet, entries: [] },
+        `${set.tag}, given back`,
+        `${iso.sheet}-record`,
+      );
       sheet.forget();
       await client.invalidateQueries();
       void go(`/sets/${set.id}`);
@@ -59,63 +85,205 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
   const leave = async () => {
     setRefusal(null);
     try {
-      await outbox.write("POST", `/api/v1/sheets/${iso.sheet}/leave`, { reason: "not begun after all" }, `${set.tag}, left`);
+      await outbox.write(
+        "POST",
+        `/api/v1/sheets/${iso.sheet}/leave`,
+        { reason: "not begun after all" },
+        `${set.tag}, left`,
+      );
       sheet.forget();
       await client.invalidateQueries();
     } catch (e) {
       setRefusal(e);
     }
   };
-  useKeys([{ key: "g", does: "give the set back (make safe)", run: () => { if (iso.back) void save(); } }]);
-  const open = (scope: string) => void sheet.add({ kind: "open", scope: scope as NonNullable<SafeBody["scope"]>, sources: safety.list.lines });
+  useKeys([
+    {
+      key: "g",
+      does: "give the set back (make safe)",
+      run: () => {
+        if (iso.back) void save();
+      },
+    },
+  ]);
+  const open = (scope: string) =>
+    void sheet.add({
+      kind: "open",
+      scope: scope as NonNullable<SafeBody["scope"]>,
+      sources: safety.list.lines,
+    });
   const left = iso.wanting;
   return (
     <div className="makesafe">
       <div className="rowflex" style={{ justifyContent: "space-between", alignItems: "flex-start" }}>
-        <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{iso.back ? "Give back" : "Make safe"}</span></h1>
-        <Train kind={set.kind} posture={set.posture} slots={set.slots} control={control} parts={[]} width={set.posture === "flat" ? 210 : 80} label={set.tag} tags={safety.tags} />
+        <h1>
+          <span className="mono">{set.tag}</span>{" "}
+          <span style={{ fontWeight: 400 }}>{iso.back ? "Give back" : "Make safe"}</span>
+        </h1>
+        <Train
+          kind={set.kind}
+          posture={set.posture}
+          slots={set.slots}
+          control={control}
+          parts={[]}
+          width={set.posture === "flat" ? 210 : 80}
+          label={set.tag}
+          tags={safety.tags}
+        />
       </div>
       <p className="statesentence" data-testid="iso-state">
-        {iso.scopes.length === 0 ? "What will be opened or turned?" : <>For {iso.scopes.map((s) => words.data?.scopes.find((x) => x.id === s)?.title.toLowerCase() ?? s).join(" and ")}: <strong>{STATE[iso.state] ?? iso.state}</strong>.</>}{" "}
-        {iso.workers.length > 0 && <span>Locked on: {iso.workers.map((w) => <span key={w.name} className="worker"><strong>{w.name}</strong> <span className="mono">{w.age}</span></span>)}</span>}
+        {iso.scopes.length === 0 ? (
+          "What will be opened or turned?"
+        ) : (
+          <>
+            For{" "}
+            {iso.scopes
+              .map((s) => words.data?.scopes.find((x) => x.id === s)?.title.toLowerCase() ?? s)
+              .join(" and ")}
+            : <strong>{STATE[iso.state] ?? iso.state}</strong>.
+          </>
+        )}{" "}
+        {iso.workers.length > 0 && (
+          <span>
+            Locked on:{" "}
+            {iso.workers.map((w) => (
+              <span key={w.name} className="worker">
+                <strong>{w.name}</strong> <span className="mono">{w.age}</span>
+              </span>
+            ))}
+          </span>
+        )}
       </p>
-      {sheet.pending.length > 0 && <p className="notice" role="status">{sheet.pending.length} said on this device and not sent yet. They go by themselves, in their order.</p>}
-      {iso.conflicts.length > 0 && <div className="notice bad" role="alert">{iso.conflicts.map((c) => <div key={c}>{c}</div>)}</div>}
-      {iso.removals.map((r) => <p key={r.at} className="mute">Lock left behind, taken off by {r.by}: {r.words}</p>)}
+      {sheet.pending.length > 0 && (
+        <p className="notice" role="status">
+          {sheet.pending.length} said on this device and not sent yet. They go by themselves, in their order.
+        </p>
+      )}
+      {iso.conflicts.length > 0 && (
+        <div className="notice bad" role="alert">
+          {iso.conflicts.map((c) => (
+            <div key={c}>{c}</div>
+          ))}
+        </div>
+      )}
+      {iso.removals.map((r) => (
+        <p key={r.at} className="mute">
+          Lock left behind, taken off by {r.by}: {r.words}
+        </p>
+      ))}
       {may && (iso.scopes.length === 0 || !iso.back) && (
         <Folded fold={iso.scopes.length > 0} words="open or turn something else as well">
-        <div className="scopes" role="group" aria-label="What will be opened or turned">
-          {(words.data?.scopes ?? []).map((s) => <button key={s.id} className="btn-line" aria-pressed={iso.scopes.includes(s.id)} disabled={iso.scopes.includes(s.id) || safety.list.lines.length === 0} title={s.does} onClick={() => open(s.id)}>{s.title}</button>)}
-        </div>
+          <div className="scopes" role="group" aria-label="What will be opened or turned">
+            {(words.data?.scopes ?? []).map((s) => (
+              <button
+                key={s.id}
+                className="btn-line"
+                aria-pressed={iso.scopes.includes(s.id)}
+                disabled={iso.scopes.includes(s.id) || safety.list.lines.length === 0}
+                title={s.does}
+                onClick={() => open(s.id)}
+              >
+                {s.title}
+              </button>
+            ))}
+          </div>
         </Folded>
       )}
-      {(editing || (safety.list.lines.length === 0 && may)) ? <ListEditor set={set} list={safety.list} unsaid={iso.unsaid} done={() => setEditing(false)} /> : (
-        <p className="mute">Isolation list: {safety.list.lines.filter((l) => !l.absent).length} sources, kept by {safety.list.by || "nobody yet"}. {may && <button className="linklike" onClick={() => setEditing(true)}>look through it, change it</button>}
-          {iso.list_differs && may && <> <strong className="v-watch">The list is not the one this began with.</strong> <button className="linklike" onClick={() => void sheet.add({ kind: "list", sources: safety.list.lines })}>take it over</button></>}</p>
+      {editing || (safety.list.lines.length === 0 && may) ? (
+        <ListEditor set={set} list={safety.list} unsaid={iso.unsaid} done={() => setEditing(false)} />
+      ) : (
+        <p className="mute">
+          Isolation list: {safety.list.lines.filter((l) => !l.absent).length} sources, kept by{" "}
+          {safety.list.by || "nobody yet"}.{" "}
+          {may && (
+            <button className="linklike" onClick={() => setEditing(true)}>
+              look through it, change it
+            </button>
+          )}
+          {iso.list_differs && may && (
+            <>
+              {" "}
+              <strong className="v-watch">The list is not the one this began with.</strong>{" "}
+              <button
+                className="linklike"
+                onClick={() => void sheet.add({ kind: "list", sources: safety.list.lines })}
+              >
+                take it over
+              </button>
+            </>
+          )}
+        </p>
       )}
-      {iso.unsaid.length > 0 && !editing && <div className="notice bad">Nothing on the list says whether there is: {iso.unsaid.map((u) => u.title.toLowerCase()).join(", ")}. {may && <button className="linklike" onClick={() => setEditing(true)}>say it</button>}</div>}
+      {iso.unsaid.length > 0 && !editing && (
+        <div className="notice bad">
+          Nothing on the list says whether there is: {iso.unsaid.map((u) => u.title.toLowerCase()).join(", ")}
+          .{" "}
+          {may && (
+            <button className="linklike" onClick={() => setEditing(true)}>
+              say it
+            </button>
+          )}
+        </div>
+      )}
       {iso.scopes.length > 0 && (
         <div className="safegrid">
           <div className="draw">
-            <IsolationDrawing sources={iso.sources} back={iso.back} may={may} pending={sheet.pending} onDo={doing} onForgotten={(s, lock) => setForgotten({ s, lock })} lead={lead} />
-            {release && <Release source={release} setId={set.id} add={sheet.add} done={() => setRelease(null)} />}
-            {forgotten && <Forgotten what={forgotten.s.title} owner={forgotten.lock.by} lock={forgotten.lock.id} setId={set.id} add={sheet.add} done={() => setForgotten(null)} />}
+            <IsolationDrawing
+              sources={iso.sources}
+              back={iso.back}
+              may={may}
+              pending={sheet.pending}
+              onDo={doing}
+              onForgotten={(s, lock) => setForgotten({ s, lock })}
+              lead={lead}
+            />
+            {release && (
+              <Release source={release} setId={set.id} add={sheet.add} done={() => setRelease(null)} />
+            )}
+            {forgotten && (
+              <Forgotten
+                what={forgotten.s.title}
+                owner={forgotten.lock.by}
+                lock={forgotten.lock.id}
+                setId={set.id}
+                add={sheet.add}
+                done={() => setForgotten(null)}
+              />
+            )}
             <Complaint error={sheet.refusal} />
           </div>
           <div className="nowcell">
-            {now && <Now step={now} codes={iso.codes} safety={safety} sheet={sheet} may={may} setId={set.id} />}
-            {may && !iso.back && (iso.state === "isolated" || iso.state === "proved" || iso.state === "live") && <HandOn setId={set.id} add={sheet.add} iso={iso} />}
+            {now && (
+              <Now step={now} codes={iso.codes} safety={safety} sheet={sheet} may={may} setId={set.id} />
+            )}
+            {may &&
+              !iso.back &&
+              (iso.state === "isolated" || iso.state === "proved" || iso.state === "live") && (
+                <HandOn setId={set.id} add={sheet.add} iso={iso} />
+              )}
             {iso.back && may && (
               <div className="savebar">
-                {left.length > 0 && <p className="mute" style={{ flex: 1, margin: 0 }}>Before it is given back: {left.join("; ")}.</p>}
-                <button className="btn-ink" disabled={left.length > 0} onClick={() => void save()}>Given back: put on record</button>
+                {left.length > 0 && (
+                  <p className="mute" style={{ flex: 1, margin: 0 }}>
+                    Before it is given back: {left.join("; ")}.
+                  </p>
+                )}
+                <button className="btn-ink" disabled={left.length > 0} onClick={() => void save()}>
+                  Given back: put on record
+                </button>
               </div>
             )}
-            {may && iso.workers.length === 0 && iso.sources.every((s) => !s.shut) && !iso.back && <button className="linklike" onClick={() => void leave()}>leave it: nothing was shut</button>}
+            {may && iso.workers.length === 0 && iso.sources.every((s) => !s.shut) && !iso.back && (
+              <button className="linklike" onClick={() => void leave()}>
+                leave it: nothing was shut
+              </button>
+            )}
             <Complaint error={refusal} />
           </div>
-          <div className="railcell"><Rail steps={iso.steps} />
-            {may && sheet.last && <AddPicture setId={set.id} tag={set.tag} entry={sheet.last} />}</div>
+          <div className="railcell">
+            <Rail steps={iso.steps} />
+            {may && sheet.last && <AddPicture setId={set.id} tag={set.tag} entry={sheet.last} />}
+          </div>
         </div>
       )}
       <Tags tags={safety.tags.filter((t) => t.kind !== "isolation" && t.kind !== "live")} />
@@ -123,19 +291,50 @@ function Stands({ set, safety, sheet }: { set: SetOut; safety: SetSafety; sheet:
   );
 }
 const STATE: Record<string, string> = {
-  isolating: "not isolated yet", isolated: "isolated, not proved dead", proved: "isolated and proved dead", live: "not isolated: treat as live", giving_back: "being given back", given_back: "given back but for the last words",
+  isolating: "not isolated yet",
+  isolated: "isolated, not proved dead",
+  proved: "isolated and proved dead",
+  live: "not isolated: treat as live",
+  giving_back: "being given back",
+  given_back: "given back but for the last words",
 };
 
 function Folded({ fold, words, children }: { fold: boolean; words: string; children: ReactNode }) {
-  return fold ? <details className="spared"><summary>{words}</summary>{children}</details> : <>{children}</>;
+  return fold ? (
+    <details className="spared">
+      <summary>{words}</summary>
+      {children}
+    </details>
+  ) : (
+    <>{children}</>
+  );
 }
 function Rail({ steps }: { steps: Step[] }) {
   return (
     <ol className="rail" aria-label="Steps">
       {steps.map((s) => (
-        <li key={s.id} className={s.state} data-step={s.id} aria-current={s.state === "now" ? "step" : undefined}>
-          <svg width={18} height={18} viewBox="0 0 18 18" aria-hidden="true">{s.state === "done" ? <path d="M3 9l4 5 8-11" /> : s.state === "left_out" ? <path d="M3 9h12" /> : <circle cx={9} cy={9} r={s.state === "now" ? 6 : 4} />}</svg>
-          <span><strong>{s.title}</strong> {s.says && <span className="mute">{s.says}</span>} {s.by && <span className="mute">{s.by}</span>}{s.state !== "done" && (s.waits ?? []).length > 0 && s.state === "now" && <span className="waits"> {(s.waits ?? []).join("; ")}</span>}</span>
+        <li
+          key={s.id}
+          className={s.state}
+          data-step={s.id}
+          aria-current={s.state === "now" ? "step" : undefined}
+        >
+          <svg width={18} height={18} viewBox="0 0 18 18" aria-hidden="true">
+            {s.state === "done" ? (
+              <path d="M3 9l4 5 8-11" />
+            ) : s.state === "left_out" ? (
+              <path d="M3 9h12" />
+            ) : (
+              <circle cx={9} cy={9} r={s.state === "now" ? 6 : 4} />
+            )}
+          </svg>
+          <span>
+            <strong>{s.title}</strong> {s.says && <span className="mute">{s.says}</span>}{" "}
+            {s.by && <span className="mute">{s.by}</span>}
+            {s.state !== "done" && (s.waits ?? []).length > 0 && s.state === "now" && (
+              <span className="waits"> {(s.waits ?? []).join("; ")}</span>
+            )}
+          </span>
         </li>
       ))}
     </ol>
@@ -143,79 +342,335 @@ function Rail({ steps }: { steps: Step[] }) {
 }
 
 /** The step that is next: its caution where it bites, and what is said or done at it. */
-function Now({ step, codes, safety, sheet, may, setId }: { step: Step; codes: string; safety: SetSafety; sheet: ReturnType<typeof useSafeSheet>; may: boolean; setId: number }) {
+function Now({
+  step,
+  codes,
+  safety,
+  sheet,
+  may,
+  setId,
+}: {
+  step: Step;
+  codes: string;
+  safety: SetSafety;
+  sheet: ReturnType<typeof useSafeSheet>;
+  may: boolean;
+  setId: number;
+}) {
   return (
     <section className="nowstep" aria-label={`Now: ${step.title}`}>
       <h2>Now</h2>
       <p className="big">{step.title}</p>
-      {step.caution && <div className="cautions" role="note"><p>{step.caution}</p></div>}
+      {step.caution && (
+        <div className="cautions" role="note">
+          <p>{step.caution}</p>
+        </div>
+      )}
       {step.id === "shut" && <p className="codes">{codes}</p>}
-      {may && step.id === "tell" && <Said id="told" label="Who was told" word="They know" onSay={(to) => sheet.add({ kind: "told", to })} />}
-      {may && step.id === "stop" && <button className="btn-ink" onClick={() => void sheet.add({ kind: "stopped" })}>It is stopped</button>}
-      {["shut", "lock", "release", "unlock", "open", "know"].includes(step.id) && (step.waits ?? []).length > 0 && <ul className="notes">{(step.waits ?? []).map((w) => <li key={w}>{w}</li>)}</ul>}
-      {may && step.id === "prove" && safety.isolation.proof.state !== "proved" && <ProofPanel safety={safety} add={sheet.add} refusal={sheet.refusal} />}
-      {may && step.id === "try" && <p className="rowflex"><button className="btn-ink" onClick={() => void sheet.add({ kind: "tried", moved: false })}>Tried: nothing moves</button><button className="btn-line v-stop" onClick={() => void sheet.add({ kind: "tried", moved: true })}>It moved</button></p>}
+      {may && step.id === "tell" && (
+        <Said
+          id="told"
+          label="Who was told"
+          word="They know"
+          onSay={(to) => sheet.add({ kind: "told", to })}
+        />
+      )}
+      {may && step.id === "stop" && (
+        <button className="btn-ink" onClick={() => void sheet.add({ kind: "stopped" })}>
+          It is stopped
+        </button>
+      )}
+      {["shut", "lock", "release", "unlock", "open", "know"].includes(step.id) &&
+        (step.waits ?? []).length > 0 && (
+          <ul className="notes">
+            {(step.waits ?? []).map((w) => (
+              <li key={w}>{w}</li>
+            ))}
+          </ul>
+        )}
+      {may && step.id === "prove" && safety.isolation.proof.state !== "proved" && (
+        <ProofPanel safety={safety} add={sheet.add} refusal={sheet.refusal} />
+      )}
+      {may && step.id === "try" && (
+        <p className="rowflex">
+          <button className="btn-ink" onClick={() => void sheet.add({ kind: "tried", moved: false })}>
+            Tried: nothing moves
+          </button>
+          <button className="btn-line v-stop" onClick={() => void sheet.add({ kind: "tried", moved: true })}>
+            It moved
+          </button>
+        </p>
+      )}
       {may && step.id === "work" && (
         <>
-          <Said id="work" label="What was done on it" word="Work was done on the circuit" onSay={(note) => sheet.add({ kind: "work", note })} optional />
-          <p className="mute">Work on the circuit makes the proof void: prove again before the next hand goes in.</p>
-          <button className="btn-line" onClick={() => void sheet.add({ kind: "restored", item: "guard_on" })}>The work is over: guard on, tools counted</button>
+          <Said
+            id="work"
+            label="What was done on it"
+            word="Work was done on the circuit"
+            onSay={(note) => sheet.add({ kind: "work", note })}
+            optional
+          />
+          <p className="mute">
+            Work on the circuit makes the proof void: prove again before the next hand goes in.
+          </p>
+          <button className="btn-line" onClick={() => void sheet.add({ kind: "restored", item: "guard_on" })}>
+            The work is over: guard on, tools counted
+          </button>
         </>
       )}
-      {may && step.id === "guard" && <button className="btn-ink" onClick={() => void sheet.add({ kind: "restored", item: "guard_on" })}>Guard on, tools counted</button>}
-      {may && step.id === "clear" && <button className="btn-ink" onClick={() => void sheet.add({ kind: "restored", item: "people_clear" })}>People clear and told</button>}
-      {may && step.id === "open" && safety.isolation.sources.every((s) => !s.shut) && <button className="btn-ink" onClick={() => void sheet.add({ kind: "restored", item: "valves_as_found" })}>Valves and sources as found</button>}
-      {may && step.id === "automatic" && <button className="btn-ink" onClick={() => void sheet.add({ kind: "restored", item: "automatic" })}>Automatic restored and tested</button>}
-      {may && step.id === "check" && <><p><Link className="btn-ink" to={`/sets/${setId}/running-check`}>Running check</Link></p><Said id="nocheck" label="Or why there is none now" word="Leave it" onSay={(note) => sheet.add({ kind: "restored", item: "check_left", note })} /></>}
-      {may && step.id === "alarms" && <button className="btn-ink" onClick={() => void sheet.add({ kind: "restored", item: "alarms" })}>Alarms cleared</button>}
+      {may && step.id === "guard" && (
+        <button className="btn-ink" onClick={() => void sheet.add({ kind: "restored", item: "guard_on" })}>
+          Guard on, tools counted
+        </button>
+      )}
+      {may && step.id === "clear" && (
+        <button
+          className="btn-ink"
+          onClick={() => void sheet.add({ kind: "restored", item: "people_clear" })}
+        >
+          People clear and told
+        </button>
+      )}
+      {may && step.id === "open" && safety.isolation.sources.every((s) => !s.shut) && (
+        <button
+          className="btn-ink"
+          onClick={() => void sheet.add({ kind: "restored", item: "valves_as_found" })}
+        >
+          Valves and sources as found
+        </button>
+      )}
+      {may && step.id === "automatic" && (
+        <button className="btn-ink" onClick={() => void sheet.add({ kind: "restored", item: "automatic" })}>
+          Automatic restored and tested
+        </button>
+      )}
+      {may && step.id === "check" && (
+        <>
+          <p>
+            <Link className="btn-ink" to={`/sets/${setId}/running-check`}>
+              Running check
+            </Link>
+          </p>
+          <Said
+            id="nocheck"
+            label="Or why there is none now"
+            word="Leave it"
+            onSay={(note) => sheet.add({ kind: "restored", item: "check_left", note })}
+          />
+        </>
+      )}
+      {may && step.id === "alarms" && (
+        <button className="btn-ink" onClick={() => void sheet.add({ kind: "restored", item: "alarms" })}>
+          Alarms cleared
+        </button>
+      )}
       {!may && <p className="mute">You can look; saying it takes a technician’s rights.</p>}
     </section>
   );
 }
-function Said({ id, label, word, onSay, optional = false }: { id: string; label: string; word: string; onSay: (text: string) => Promise<boolean>; optional?: boolean }) {
+function Said({
+  id,
+  label,
+  word,
+  onSay,
+  optional = false,
+}: {
+  id: string;
+  label: string;
+  word: string;
+  onSay: (text: string) => Promise<boolean>;
+  optional?: boolean;
+}) {
   const [text, setText] = useState("");
-  const say = async () => { if (optional || text.trim()) if (await onSay(text.trim())) setText(""); };
+  const say = async () => {
+    if (optional || text.trim()) if (await onSay(text.trim())) setText("");
+  };
   return (
-    <div className="noteline"><div className="field"><label htmlFor={`say-${id}`}>{label}</label><input id={`say-${id}`} value={text} autoComplete="off" onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === "Enter") { e.preventDefault(); void say(); } }} /></div>
-      <button className="btn-line" disabled={!optional && !text.trim()} onClick={() => void say()}>{word}</button></div>
-  );
-}
-function Release({ source, setId, add, done }: { source: Source; setId: number; add: (b: SafeBody) => Promise<boolean>; done: () => void }) {
-  const f = useSmallForm(`release:${setId}:${source.id}`, { volts: "" });
-  const say = async () => { if (await add({ kind: "released", source: source.id, reading: { text: f.v.volts, unit: "V" } })) { f.drop(); done(); } };
-  return (
-    <div className="rulebox" role="group" aria-label={source.title}>
-      <div className="noteline"><div className="field"><label htmlFor="rel-volts">{source.title}: {source.release}, after the label’s time</label><input id="rel-volts" className="mono" inputMode="decimal" autoFocus value={f.v.volts} onChange={(e) => f.set({ volts: e.target.value })} onKeyDown={(e) => { if (e.key === "Enter") { e.preventDefault(); void say(); } }} /></div>
-        <span className="mute">V</span><button className="btn-line" disabled={!f.v.volts.trim()} onClick={() => void say()}>Read</button><button className="linklike" onClick={done}>leave it</button></div>
+    <div className="noteline">
+      <div className="field">
+        <label htmlFor={`say-${id}`}>{label}</label>
+        <input
+          id={`say-${id}`}
+          value={text}
+          autoComplete="off"
+          onChange={(e) => setText(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") {
+              e.preventDefault();
+              void say();
+            }
+          }}
+        />
+      </div>
+      <button className="btn-line" disabled={!optional && !text.trim()} onClick={() => void say()}>
+        {word}
+      </button>
     </div>
   );
 }
-function Forgotten({ what, owner, lock, setId, add, done }: { what: string; owner: string; lock: string; setId: number; add: (b: SafeBody) => Promise<boolean>; done: () => void }) {
+function Release({
+  source,
+  setId,
+  add,
+  done,
+}: {
+  source: Source;
+  setId: number;
+  add: (b: SafeBody) => Promise<boolean>;
+  done: () => void;
+}) {
+  const f = useSmallForm(`release:${setId}:${source.id}`, { volts: "" });
+  const say = async () => {
+    if (await add({ kind: "released", source: source.id, reading: { text: f.v.volts, unit: "V" } })) {
+      f.drop();
+      done();
+    }
+  };
+  return (
+    <div className="rulebox" role="group" aria-label={source.title}>
+      <div className="noteline">
+        <div className="field">
+          <label htmlFor="rel-volts">
+            {source.title}: {source.release}, after the label’s time
+          </label>
+          <input
+            id="rel-volts"
+            className="mono"
+            inputMode="decimal"
+            autoFocus
+            value={f.v.volts}
+            onChange={(e) => f.set({ volts: e.target.value })}
+            onKeyDown={(e) => {
+              if (e.key === "Enter") {
+                e.preventDefault();
+                void say();
+              }
+            }}
+          />
+        </div>
+        <span className="mute">V</span>
+        <button className="btn-line" disabled={!f.v.volts.trim()} onClick={() => void say()}>
+          Read
+        </button>
+        <button className="linklike" onClick={done}>
+          leave it
+        </button>
+      </div>
+    </div>
+  );
+}
+function Forgotten({
+  what,
+  owner,
+  lock,
+  setId,
+  add,
+  done,
+}: {
+  what: string;
+  owner: string;
+  lock: string;
+  setId: number;
+  add: (b: SafeBody) => Promise<boolean>;
+  done: () => void;
+}) {
   const f = useSmallForm(`forgotten:${setId}:${lock}`, { followed: "" });
-  const say = async () => { if (await add({ kind: "unlock", lock, forgotten: true, followed: f.v.followed })) { f.drop(); done(); } };
+  const say = async () => {
+    if (await add({ kind: "unlock", lock, forgotten: true, followed: f.v.followed })) {
+      f.drop();
+      done();
+    }
+  };
   return (
     <div className="rulebox" role="group" aria-label="A lock left behind">
-      <p><strong>{owner}’s lock on {what.toLowerCase()}.</strong> Only by the site’s steps: {owner} is known not to be there, was called, and is told before coming back.</p>
-      <div className="field"><label htmlFor="followed">Which steps were followed</label><textarea id="followed" rows={2} maxLength={500} value={f.v.followed} onChange={(e) => f.set({ followed: e.target.value })} /></div>
-      <p className="rowflex" style={{ margin: "8px 0 0" }}><button className="btn-line" onClick={() => void say()}>Take the lock off</button><button className="linklike" onClick={done}>leave it on</button></p>
+      <p>
+        <strong>
+          {owner}’s lock on {what.toLowerCase()}.
+        </strong>{" "}
+        Only by the site’s steps: {owner} is known not to be there, was called, and is told before coming
+        back.
+      </p>
+      <div className="field">
+        <label htmlFor="followed">Which steps were followed</label>
+        <textarea
+          id="followed"
+          rows={2}
+          maxLength={500}
+          value={f.v.followed}
+          onChange={(e) => f.set({ followed: e.target.value })}
+        />
+      </div>
+      <p className="rowflex" style={{ margin: "8px 0 0" }}>
+        <button className="btn-line" onClick={() => void say()}>
+          Take the lock off
+        </button>
+        <button className="linklike" onClick={done}>
+          leave it on
+        </button>
+      </p>
     </div>
   );
 }
 /** Shift change: the next one's own lock goes on before the last one's comes off. */
-function HandOn({ setId, add, iso }: { setId: number; add: (b: SafeBody) => Promise<boolean>; iso: SetSafety["isolation"] }) {
+function HandOn({
+  setId,
+  add,
+  iso,
+}: {
+  setId: number;
+  add: (b: SafeBody) => Promise<boolean>;
+  iso: SetSafety["isolation"];
+}) {
   const me = useMe();
   const [open, setOpen] = useState(false);
   const [to, setTo] = useState("");
   const mine = iso.sources.flatMap((s) => s.locks.filter((k) => k.mine).map((k) => k.id));
   const others = iso.workers.filter((w) => !w.mine);
-  if (!open) return <p><button className="linklike" onClick={() => setOpen(true)}>hand it over to the next shift</button>{iso.handovers.map((h) => <span key={h.at} className="mute"> · handed over by {h.by} to {h.words}</span>)}</p>;
+  if (!open)
+    return (
+      <p>
+        <button className="linklike" onClick={() => setOpen(true)}>
+          hand it over to the next shift
+        </button>
+        {iso.handovers.map((h) => (
+          <span key={h.at} className="mute">
+            {" "}
+            · handed over by {h.by} to {h.words}
+          </span>
+        ))}
+      </p>
+    );
   return (
     <div className="rulebox" role="group" aria-label="Hand it over" data-set={setId}>
-      <p>{others.length ? `Locked on besides ${me.full_name}: ${others.map((w) => w.name).join(", ")}.` : "First the next one puts their own lock on every source, on their own device. Then yours comes off."}</p>
-      <div className="noteline"><div className="field"><label htmlFor="handto">To whom</label><input id="handto" value={to} onChange={(e) => setTo(e.target.value)} /></div>
-        <button className="btn-line" disabled={!to.trim()} onClick={() => void add({ kind: "handover", to: to.trim() })}>Handed over</button></div>
-      {others.length > 0 && mine.length > 0 && <button className="linklike" onClick={() => mine.forEach((lock) => void add({ kind: "unlock", lock }))}>take my own locks off</button>}{" "}
-      <button className="linklike" onClick={() => setOpen(false)}>leave it</button>
+      <p>
+        {others.length
+          ? `Locked on besides ${me.full_name}: ${others.map((w) => w.name).join(", ")}.`
+          : "First the next one puts their own lock on every source, on their own device. Then yours comes off."}
+      </p>
+      <div className="noteline">
+        <div className="field">
+          <label htmlFor="handto">To whom</label>
+          <input id="handto" value={to} onChange={(e) => setTo(e.target.value)} />
+        </div>
+        <button
+          className="btn-line"
+          disabled={!to.trim()}
+          onClick={() => void add({ kind: "handover", to: to.trim() })}
+        >
+          Handed over
+        </button>
+      </div>
+      {others.length > 0 && mine.length > 0 && (
+        <button
+          className="linklike"
+          onClick={() => mine.forEach((lock) => void add({ kind: "unlock", lock }))}
+        >
+          take my own locks off
+        </button>
+      )}{" "}
+      <button className="linklike" onClick={() => setOpen(false)}>
+        leave it
+      </button>
     </div>
   );
 }

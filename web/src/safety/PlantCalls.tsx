@@ -10,9 +10,20 @@ export function PlantCalls() {
   const first = safety?.first ?? [];
   return (
     <div className="plantcalls">
-      <p className="rowflex"><Link className="btn-ink" to="/call">A call</Link><Link className="btn-line" to="/hand-over">Hand over</Link></p>
-      {safety?.matters.map((m) => <MatterBox key={m.id} matter={m} may={site?.role !== "viewer"} />)}
-      {first.length > 0 && <Tags tags={first.map((t) => ({ ...t, title: `${t.tag} ${t.title.toLowerCase()}` }))} />}
+      <p className="rowflex">
+        <Link className="btn-ink" to="/call">
+          A call
+        </Link>
+        <Link className="btn-line" to="/hand-over">
+          Hand over
+        </Link>
+      </p>
+      {safety?.matters.map((m) => (
+        <MatterBox key={m.id} matter={m} may={site?.role !== "viewer"} />
+      ))}
+      {first.length > 0 && (
+        <Tags tags={first.map((t) => ({ ...t, title: `${t.tag} ${t.title.toLowerCase()}` }))} />
+      )}
     </div>
   );
 }

@@ -1,7 +1,17 @@
 /** On a set's page: what is offered, what hangs on it, temporary changes on and off, repairs put off, looking again. */
 import { useState } from "react";
 import { Link } from "react-router";
-import { Complaint, instant, localField, useMe, useSession, useSmallForm, useSymbols, VerdictShape, day } from "../base";
+import {
+  Complaint,
+  instant,
+  localField,
+  useMe,
+  useSession,
+  useSmallForm,
+  useSymbols,
+  VerdictShape,
+  day,
+} from "../base";
 import { useKinds, useSites, type SetOut } from "../plant";
 import { MatterBox, PictureField, Tags } from "./components";
 import { sentence } from "./logic";
@@ -15,12 +25,39 @@ export function SetOffers({ set }: { set: SetOut }) {
   const offered = live?.offered === true;
   return (
     <span className="rowflex">
-      <Link className="btn-line" to={`/call?set=${set.id}`}>Call</Link>
-      {set.may !== "viewer" && <Link className="btn-line" to={`/sets/${set.id}/make-safe`}>{safety?.isolation.scopes.length ? "How it is made safe" : "Make safe"}</Link>}
-      {set.may !== "viewer" && <Link className="btn-line" to={`/sets/${set.id}/insulation`}>Insulation test</Link>}
-      {set.may !== "viewer" && set.slots.includes("coupling") && <Link className="btn-line" to={`/sets/${set.id}/alignment`}>Alignment</Link>}
-      {set.may !== "viewer" && <Link className="btn-line" to={`/sets/${set.id}/vibration`}>Vibration</Link>}
-      {set.may !== "viewer" && (offered ? <Link className="btn-ink" to={`/sets/${set.id}/running-check`}>Running check</Link> : <Link className="linklike" to={`/sets/${set.id}/running-check`} title={live?.shut[0]?.asks}>Running check{live ? ": not offered" : ""}</Link>)}
+      <Link className="btn-line" to={`/call?set=${set.id}`}>
+        Call
+      </Link>
+      {set.may !== "viewer" && (
+        <Link className="btn-line" to={`/sets/${set.id}/make-safe`}>
+          {safety?.isolation.scopes.length ? "How it is made safe" : "Make safe"}
+        </Link>
+      )}
+      {set.may !== "viewer" && (
+        <Link className="btn-line" to={`/sets/${set.id}/insulation`}>
+          Insulation test
+        </Link>
+      )}
+      {set.may !== "viewer" && set.slots.includes("coupling") && (
+        <Link className="btn-line" to={`/sets/${set.id}/alignment`}>
+          Alignment
+        </Link>
+      )}
+      {set.may !== "viewer" && (
+        <Link className="btn-line" to={`/sets/${set.id}/vibration`}>
+          Vibration
+        </Link>
+      )}
+      {set.may !== "viewer" &&
+        (offered ? (
+          <Link className="btn-ink" to={`/sets/${set.id}/running-check`}>
+            Running check
+          </Link>
+        ) : (
+          <Link className="linklike" to={`/sets/${set.id}/running-check`} title={live?.shut[0]?.asks}>
+            Running check{live ? ": not offered" : ""}
+          </Link>
+        ))}
     </span>
   );
 }
@@ -35,15 +72,50 @@ export function SetHangs({ set }: { set: SetOut }) {
   const may = set.may !== "viewer";
   return (
     <>
-      {safety.tags.length > 0 && <section className="ruled" aria-labelledby="hangs-title"><h2 id="hangs-title">Hangs on it</h2><Tags tags={safety.tags.filter((t) => t.kind !== "call" && t.kind !== "checkback" && t.kind !== "change" && t.kind !== "deferral")} />
-        {safety.matters.map((m) => <MatterBox key={m.id} matter={m} may={may} />)}
-        {safety.check_backs.map((k) => <CheckBack key={k.id} row={k} may={may} />)}
-        {safety.changes.map((c) => <Change key={c.uuid} row={c} may={may} />)}
-        {safety.deferrals.map((d) => <Deferral key={d.uuid} row={d} may={may} setId={set.id} />)}
-      </section>}
+      {safety.tags.length > 0 && (
+        <section className="ruled" aria-labelledby="hangs-title">
+          <h2 id="hangs-title">Hangs on it</h2>
+          <Tags
+            tags={safety.tags.filter(
+              (t) =>
+                t.kind !== "call" && t.kind !== "checkback" && t.kind !== "change" && t.kind !== "deferral",
+            )}
+          />
+          {safety.matters.map((m) => (
+            <MatterBox key={m.id} matter={m} may={may} />
+          ))}
+          {safety.check_backs.map((k) => (
+            <CheckBack key={k.id} row={k} may={may} />
+          ))}
+          {safety.changes.map((c) => (
+            <Change key={c.uuid} row={c} may={may} />
+          ))}
+          {safety.deferrals.map((d) => (
+            <Deferral key={d.uuid} row={d} may={may} setId={set.id} />
+          ))}
+        </section>
+      )}
       <Stops set={set} safety={safety} lead={lead} />
-      {safety.past.length > 0 && <details className="spared"><summary>Hung on it before</summary><ul className="hist">{safety.past.map((x) => <li key={x.at + x.title}><span className="mute">{day(x.at, "UTC", me.locale)}, {x.by}</span> <strong>{x.title}</strong> {x.says}</li>)}</ul></details>}
-      {may && <p className="noprint"><Put set={set} /> <PutOff set={set} /> {lead && <SetAside set={set} />}</p>}
+      {safety.past.length > 0 && (
+        <details className="spared">
+          <summary>Hung on it before</summary>
+          <ul className="hist">
+            {safety.past.map((x) => (
+              <li key={x.at + x.title}>
+                <span className="mute">
+                  {day(x.at, "UTC", me.locale)}, {x.by}
+                </span>{" "}
+                <strong>{x.title}</strong> {x.says}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      {may && (
+        <p className="noprint">
+          <Put set={set} /> <PutOff set={set} /> {lead && <SetAside set={set} />}
+        </p>
+      )}
     </>
   );
 }
@@ -52,8 +124,29 @@ function CheckBack({ row, may }: { row: SetSafety["check_backs"][number]; may: b
   const f = useSmallForm(`checkback:${row.id}`, { said: "" });
   return (
     <div className="hung" data-testid="checkback">
-      <p className={`v-${row.verdict}`}><VerdictShape verdict={row.verdict} /> {row.says}</p>
-      {may && <div className="noteline"><div className="field"><label htmlFor={`back${row.id}`}>What you saw</label><input id={`back${row.id}`} maxLength={300} value={f.v.said} onChange={(e) => f.set({ said: e.target.value })} /></div><button className="btn-line" disabled={f.busy || !f.v.said.trim()} onClick={() => void f.send("POST", `/api/v1/check-backs/${row.id}/read`, f.v, "checked back")}>Looked at</button></div>}
+      <p className={`v-${row.verdict}`}>
+        <VerdictShape verdict={row.verdict} /> {row.says}
+      </p>
+      {may && (
+        <div className="noteline">
+          <div className="field">
+            <label htmlFor={`back${row.id}`}>What you saw</label>
+            <input
+              id={`back${row.id}`}
+              maxLength={300}
+              value={f.v.said}
+              onChange={(e) => f.set({ said: e.target.value })}
+            />
+          </div>
+          <button
+            className="btn-line"
+            disabled={f.busy || !f.v.said.trim()}
+            onClick={() => void f.send("POST", `/api/v1/check-backs/${row.id}/read`, f.v, "checked back")}
+          >
+            Looked at
+          </button>
+        </div>
+      )}
       <Complaint error={f.error} />
     </div>
   );
@@ -62,8 +155,41 @@ function Change({ row, may }: { row: SetSafety["changes"][number]; may: boolean 
   const f = useSmallForm(`change:${row.uuid}`, { note: "" });
   return (
     <div className="hung" data-testid="change">
-      <p><span className={`v-${row.verdict}`}><VerdictShape verdict={row.verdict} /> {row.says}</span> <strong>{sentence(row.place)}</strong> {sentence(row.note)} {row.picture && <a href={`/api/v1/pictures/${row.picture}.jpg`} target="_blank" rel="noreferrer"><img className="thumb" src={`/api/v1/pictures/${row.picture}.jpg`} alt={`${row.title}, ${row.place}`} /></a>}</p>
-      {may && <div className="noteline"><div className="field"><label htmlFor={`off${row.uuid}`}>How it was put right</label><input id={`off${row.uuid}`} maxLength={300} value={f.v.note} onChange={(e) => f.set({ note: e.target.value })} /></div><button className="btn-line" disabled={f.busy} onClick={() => void f.send("POST", `/api/v1/changes/${row.uuid}/off`, f.v, `${row.title} off`)}>Taken off</button></div>}
+      <p>
+        <span className={`v-${row.verdict}`}>
+          <VerdictShape verdict={row.verdict} /> {row.says}
+        </span>{" "}
+        <strong>{sentence(row.place)}</strong> {sentence(row.note)}{" "}
+        {row.picture && (
+          <a href={`/api/v1/pictures/${row.picture}.jpg`} target="_blank" rel="noreferrer">
+            <img
+              className="thumb"
+              src={`/api/v1/pictures/${row.picture}.jpg`}
+              alt={`${row.title}, ${row.place}`}
+            />
+          </a>
+        )}
+      </p>
+      {may && (
+        <div className="noteline">
+          <div className="field">
+            <label htmlFor={`off${row.uuid}`}>How it was put right</label>
+            <input
+              id={`off${row.uuid}`}
+              maxLength={300}
+              value={f.v.note}
+              onChange={(e) => f.set({ note: e.target.value })}
+            />
+          </div>
+          <button
+            className="btn-line"
+            disabled={f.busy}
+            onClick={() => void f.send("POST", `/api/v1/changes/${row.uuid}/off`, f.v, `${row.title} off`)}
+          >
+            Taken off
+          </button>
+        </div>
+      )}
       <Complaint error={f.error} />
     </div>
   );
@@ -73,9 +199,37 @@ function Deferral({ row, may, setId }: { row: SetSafety["deferrals"][number]; ma
   const me = useMe();
   return (
     <div className="hung" data-testid="deferral">
-      <p><span className={row.overdue ? "v-act" : "v-watch"}><VerdictShape verdict={row.overdue ? "act" : "watch"} /> {row.what}: put off until {day(row.until, "UTC", me.locale)}.</span> {sentence(row.reason)}</p>
-      <p><strong>{row.limits.join(" ")}</strong> The standby: {sentence(row.standby)} It would change the mind: {sentence(row.changes_mind)} <span className="mute">Decided by {row.by}.</span></p>
-      {may && <div className="noteline"><div className="field"><label htmlFor={`end${row.uuid}`}>It ends because</label><input id={`end${row.uuid}`} maxLength={300} value={f.v.said} onChange={(e) => f.set({ said: e.target.value })} /></div><button className="btn-line" disabled={f.busy || !f.v.said.trim()} onClick={() => void f.send("POST", `/api/v1/deferrals/${row.uuid}/end`, f.v, `${row.what}: over`)}>End it</button></div>}
+      <p>
+        <span className={row.overdue ? "v-act" : "v-watch"}>
+          <VerdictShape verdict={row.overdue ? "act" : "watch"} /> {row.what}: put off until{" "}
+          {day(row.until, "UTC", me.locale)}.
+        </span>{" "}
+        {sentence(row.reason)}
+      </p>
+      <p>
+        <strong>{row.limits.join(" ")}</strong> The standby: {sentence(row.standby)} It would change the mind:{" "}
+        {sentence(row.changes_mind)} <span className="mute">Decided by {row.by}.</span>
+      </p>
+      {may && (
+        <div className="noteline">
+          <div className="field">
+            <label htmlFor={`end${row.uuid}`}>It ends because</label>
+            <input
+              id={`end${row.uuid}`}
+              maxLength={300}
+              value={f.v.said}
+              onChange={(e) => f.set({ said: e.target.value })}
+            />
+          </div>
+          <button
+            className="btn-line"
+            disabled={f.busy || !f.v.said.trim()}
+            onClick={() => void f.send("POST", `/api/v1/deferrals/${row.uuid}/end`, f.v, `${row.what}: over`)}
+          >
+            End it
+          </button>
+        </div>
+      )}
       <Complaint error={f.error} />
     </div>
   );
@@ -85,23 +239,81 @@ function Put({ set }: { set: SetOut }) {
   const [open, setOpen] = useState(false);
   const words = useSafetyWords();
   const { now } = useSession();
-  const f = useSmallForm(`put-on:${set.id}`, { uuid: crypto.randomUUID() as string, kind: "", place: "", note: "", picture: "" });
-  if (!open) return <button className="linklike" onClick={() => setOpen(true)}>put on a temporary change: wire lifted, jumper, hand mode</button>;
+  const f = useSmallForm(`put-on:${set.id}`, {
+    uuid: crypto.randomUUID() as string,
+    kind: "",
+    place: "",
+    note: "",
+    picture: "",
+  });
+  if (!open)
+    return (
+      <button className="linklike" onClick={() => setOpen(true)}>
+        put on a temporary change: wire lifted, jumper, hand mode
+      </button>
+    );
   const save = async () => {
     const uuid = f.v.uuid;
-    if (await f.send("POST", `/api/v1/sets/${set.id}/changes`, { ...f.v, at: now().toISOString() }, `${set.tag}, temporary change`, uuid)) {
+    if (
+      await f.send(
+        "POST",
+        `/api/v1/sets/${set.id}/changes`,
+        { ...f.v, at: now().toISOString() },
+        `${set.tag}, temporary change`,
+        uuid,
+      )
+    ) {
       f.set({ uuid: crypto.randomUUID() });
       setOpen(false);
     }
   };
   return (
     <span className="rulebox" style={{ display: "block" }} role="group" aria-label="Temporary change">
-      <span className="scopes">{(words.data?.changes ?? []).map((c) => <button key={c.id} className="btn-line" aria-pressed={f.v.kind === c.id} onClick={() => f.set({ kind: c.id })}>{c.title}</button>)}</span>
-      <span className="field"><label htmlFor="ch-place">Where, so that the next shift finds it</label><input id="ch-place" maxLength={120} value={f.v.place} onChange={(e) => f.set({ place: e.target.value })} /></span>
-      <span className="field"><label htmlFor="ch-note">Why</label><input id="ch-note" maxLength={300} value={f.v.note} onChange={(e) => f.set({ note: e.target.value })} /></span>
-      <PictureField id="ch-picture" siteId={set.site_id} value={f.v.picture} onChange={(picture) => f.set({ picture })} />
+      <span className="scopes">
+        {(words.data?.changes ?? []).map((c) => (
+          <button
+            key={c.id}
+            className="btn-line"
+            aria-pressed={f.v.kind === c.id}
+            onClick={() => f.set({ kind: c.id })}
+          >
+            {c.title}
+          </button>
+        ))}
+      </span>
+      <span className="field">
+        <label htmlFor="ch-place">Where, so that the next shift finds it</label>
+        <input
+          id="ch-place"
+          maxLength={120}
+          value={f.v.place}
+          onChange={(e) => f.set({ place: e.target.value })}
+        />
+      </span>
+      <span className="field">
+        <label htmlFor="ch-note">Why</label>
+        <input
+          id="ch-note"
+          maxLength={300}
+          value={f.v.note}
+          onChange={(e) => f.set({ note: e.target.value })}
+        />
+      </span>
+      <PictureField
+        id="ch-picture"
+        siteId={set.site_id}
+        value={f.v.picture}
+        onChange={(picture) => f.set({ picture })}
+      />
       <Complaint error={f.error} />
-      <span className="rowflex" style={{ marginTop: 8 }}><button className="btn-line" disabled={f.busy || !f.v.kind} onClick={() => void save()}>Put it on</button><button className="linklike" onClick={() => setOpen(false)}>leave it</button></span>
+      <span className="rowflex" style={{ marginTop: 8 }}>
+        <button className="btn-line" disabled={f.busy || !f.v.kind} onClick={() => void save()}>
+          Put it on
+        </button>
+        <button className="linklike" onClick={() => setOpen(false)}>
+          leave it
+        </button>
+      </span>
     </span>
   );
 }
@@ -112,21 +324,80 @@ function SetAside({ set }: { set: SetOut }) {
   const gates = useSafetyWords().data?.gates ?? [];
   const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
   const { now } = useSession();
-  const f = useSmallForm(`aside:${set.id}`, { gate: "", reason: "", until: localField(new Date(now().getTime() + 86_400_000), zone) });
-  if (!open) return <button className="linklike" onClick={() => setOpen(true)}>set a gate aside</button>;
-  const save = async () => { if (await f.send("POST", `/api/v1/sets/${set.id}/waivers`, { ...f.v, until: instant(f.v.until, zone) }, `${set.tag}, gate set aside`)) setOpen(false); };
+  const f = useSmallForm(`aside:${set.id}`, {
+    gate: "",
+    reason: "",
+    until: localField(new Date(now().getTime() + 86_400_000), zone),
+  });
+  if (!open)
+    return (
+      <button className="linklike" onClick={() => setOpen(true)}>
+        set a gate aside
+      </button>
+    );
+  const save = async () => {
+    if (
+      await f.send(
+        "POST",
+        `/api/v1/sets/${set.id}/waivers`,
+        { ...f.v, until: instant(f.v.until, zone) },
+        `${set.tag}, gate set aside`,
+      )
+    )
+      setOpen(false);
+  };
   return (
     <span className="rulebox" style={{ display: "block" }} role="group" aria-label="Set a gate aside">
-      <span className="field"><label htmlFor="aside-gate">Which</label><select id="aside-gate" value={f.v.gate} onChange={(e) => f.set({ gate: e.target.value })}><option value="">say which</option>{gates.map((g) => <option key={g.id} value={g.id}>{g.title}</option>)}</select></span>
-      <span className="field"><label htmlFor="aside-why">Why (it stays on the record)</label><input id="aside-why" maxLength={300} value={f.v.reason} onChange={(e) => f.set({ reason: e.target.value })} /></span>
-      <span className="field"><label htmlFor="aside-until">Until ({zone})</label><input id="aside-until" type="datetime-local" value={f.v.until} onChange={(e) => f.set({ until: e.target.value })} /></span>
+      <span className="field">
+        <label htmlFor="aside-gate">Which</label>
+        <select id="aside-gate" value={f.v.gate} onChange={(e) => f.set({ gate: e.target.value })}>
+          <option value="">say which</option>
+          {gates.map((g) => (
+            <option key={g.id} value={g.id}>
+              {g.title}
+            </option>
+          ))}
+        </select>
+      </span>
+      <span className="field">
+        <label htmlFor="aside-why">Why (it stays on the record)</label>
+        <input
+          id="aside-why"
+          maxLength={300}
+          value={f.v.reason}
+          onChange={(e) => f.set({ reason: e.target.value })}
+        />
+      </span>
+      <span className="field">
+        <label htmlFor="aside-until">Until ({zone})</label>
+        <input
+          id="aside-until"
+          type="datetime-local"
+          value={f.v.until}
+          onChange={(e) => f.set({ until: e.target.value })}
+        />
+      </span>
       <Complaint error={f.error} />
-      <span className="rowflex" style={{ marginTop: 8 }}><button className="btn-line" disabled={f.busy || !f.v.gate} onClick={() => void save()}>Set it aside</button><button className="linklike" onClick={() => setOpen(false)}>leave it</button></span>
+      <span className="rowflex" style={{ marginTop: 8 }}>
+        <button className="btn-line" disabled={f.busy || !f.v.gate} onClick={() => void save()}>
+          Set it aside
+        </button>
+        <button className="linklike" onClick={() => setOpen(false)}>
+          leave it
+        </button>
+      </span>
     </span>
   );
 }
 
-interface Bound { measurand: string; leg: string; floor: boolean; text: string; unit: string; does: string }
+interface Bound {
+  measurand: string;
+  leg: string;
+  floor: boolean;
+  text: string;
+  unit: string;
+  does: string;
+}
 const BOUND: Bound = { measurand: "current", leg: "1", floor: false, text: "", unit: "A", does: "stop it" };
 function PutOff({ set }: { set: SetOut }) {
   const [open, setOpen] = useState(false);
@@ -136,40 +407,174 @@ function PutOff({ set }: { set: SetOut }) {
   const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
   const { now } = useSession();
   const week = new Date(now().getTime() + 7 * 86_400_000);
-  const f = useSmallForm(`put-off:${set.id}`, { uuid: crypto.randomUUID() as string, part: "motor", what: "", reason: "", until: localField(week, zone), standby: "", changes_mind: "", limits: [BOUND] });
-  if (!open) return <button className="linklike" onClick={() => setOpen(true)}>put a repair off: until when, by which figure</button>;
+  const f = useSmallForm(`put-off:${set.id}`, {
+    uuid: crypto.randomUUID() as string,
+    part: "motor",
+    what: "",
+    reason: "",
+    until: localField(week, zone),
+    standby: "",
+    changes_mind: "",
+    limits: [BOUND],
+  });
+  if (!open)
+    return (
+      <button className="linklike" onClick={() => setOpen(true)}>
+        put a repair off: until when, by which figure
+      </button>
+    );
   const v = f.v;
-  const bound = (i: number, next: Partial<Bound>) => f.set({ limits: v.limits.map((x, k) => (k === i ? { ...x, ...next } : x)) });
+  const bound = (i: number, next: Partial<Bound>) =>
+    f.set({ limits: v.limits.map((x, k) => (k === i ? { ...x, ...next } : x)) });
   const save = async () => {
     const { uuid, limits, until, ...rest } = v;
-    const body = { ...rest, until: instant(until, zone), limits: limits.filter((x) => x.text.trim()).map((x) => ({ measurand: x.measurand, leg: x.measurand === "current" ? x.leg : "", floor: x.floor, value: { text: x.text, unit: x.unit }, does: x.does })) };
+    const body = {
+      ...rest,
+      until: instant(until, zone),
+      limits: limits
+        .filter((x) => x.text.trim())
+        .map((x) => ({
+          measurand: x.measurand,
+          leg: x.measurand === "current" ? x.leg : "",
+          floor: x.floor,
+          value: { text: x.text, unit: x.unit },
+          does: x.does,
+        })),
+    };
     if (await f.send("POST", `/api/v1/sets/${set.id}/deferrals/${uuid}`, body, `${set.tag}, put off`, uuid)) {
       f.set({ uuid: crypto.randomUUID() });
       setOpen(false);
     }
   };
-  const line = (id: string, label: string, key: "what" | "reason" | "standby" | "changes_mind") => <span className="field"><label htmlFor={`po-${id}`}>{label}</label><input id={`po-${id}`} maxLength={300} value={v[key]} onChange={(e) => f.set({ [key]: e.target.value })} /></span>;
+  const line = (id: string, label: string, key: "what" | "reason" | "standby" | "changes_mind") => (
+    <span className="field">
+      <label htmlFor={`po-${id}`}>{label}</label>
+      <input
+        id={`po-${id}`}
+        maxLength={300}
+        value={v[key]}
+        onChange={(e) => f.set({ [key]: e.target.value })}
+      />
+    </span>
+  );
   return (
     <span className="rulebox" style={{ display: "block" }} role="group" aria-label="Put a repair off">
-      {line("what", "What is put off", "what")}{line("why", "Why", "reason")}
-      <span className="statesentence" style={{ display: "block" }}>On the <select className="inline-select" aria-label="Part" value={v.part} onChange={(e) => f.set({ part: e.target.value })}>{parts.filter((p) => set.slots.includes(p.id)).map((p) => <option key={p.id} value={p.id}>{p.title.toLowerCase()}</option>)}</select>, until <input className="inline-select" type="datetime-local" aria-label={`Until (${zone})`} value={v.until} onChange={(e) => f.set({ until: e.target.value })} />.</span>
+      {line("what", "What is put off", "what")}
+      {line("why", "Why", "reason")}
+      <span className="statesentence" style={{ display: "block" }}>
+        On the{" "}
+        <select
+          className="inline-select"
+          aria-label="Part"
+          value={v.part}
+          onChange={(e) => f.set({ part: e.target.value })}
+        >
+          {parts
+            .filter((p) => set.slots.includes(p.id))
+            .map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.title.toLowerCase()}
+              </option>
+            ))}
+        </select>
+        , until{" "}
+        <input
+          className="inline-select"
+          type="datetime-local"
+          aria-label={`Until (${zone})`}
+          value={v.until}
+          onChange={(e) => f.set({ until: e.target.value })}
+        />
+        .
+      </span>
       {v.limits.map((x, i) => {
         const figure = words.data?.figures.find((w) => w.id === x.measurand);
         return (
           <span key={i} className="statesentence" style={{ display: "block" }}>
-            If <select className="inline-select" aria-label="Figure" value={x.measurand} onChange={(e) => bound(i, { measurand: e.target.value, unit: words.data?.figures.find((w) => w.id === e.target.value)?.units[0] ?? "" })}>{(words.data?.figures ?? []).map((w) => <option key={w.id} value={w.id}>{w.title.toLowerCase()}</option>)}</select>
-            {figure?.legs && <select className="inline-select" aria-label="Leg" value={x.leg} onChange={(e) => bound(i, { leg: e.target.value })}><option value="1">leg 1</option><option value="2">leg 2</option><option value="3">leg 3</option><option value="">any leg</option></select>}{" "}
-            <select className="inline-select" aria-label="Side" value={x.floor ? "below" : "over"} onChange={(e) => bound(i, { floor: e.target.value === "below" })}><option value="over">passes</option><option value="below">falls below</option></select>{" "}
-            <input className="inline-input mono" aria-label="Limit" inputMode="decimal" style={{ width: "5em" }} value={x.text} onChange={(e) => bound(i, { text: e.target.value })} />
-            <select className="inline-select" aria-label="Limit, unit" value={x.unit} onChange={(e) => bound(i, { unit: e.target.value })}>{(figure?.units ?? [x.unit]).map((u) => <option key={u} value={u}>{symbols[u] ?? u}</option>)}</select>:{" "}
-            <input className="inline-select" aria-label="What is done then" value={x.does} onChange={(e) => bound(i, { does: e.target.value })} />
+            If{" "}
+            <select
+              className="inline-select"
+              aria-label="Figure"
+              value={x.measurand}
+              onChange={(e) =>
+                bound(i, {
+                  measurand: e.target.value,
+                  unit: words.data?.figures.find((w) => w.id === e.target.value)?.units[0] ?? "",
+                })
+              }
+            >
+              {(words.data?.figures ?? []).map((w) => (
+                <option key={w.id} value={w.id}>
+                  {w.title.toLowerCase()}
+                </option>
+              ))}
+            </select>
+            {figure?.legs && (
+              <select
+                className="inline-select"
+                aria-label="Leg"
+                value={x.leg}
+                onChange={(e) => bound(i, { leg: e.target.value })}
+              >
+                <option value="1">leg 1</option>
+                <option value="2">leg 2</option>
+                <option value="3">leg 3</option>
+                <option value="">any leg</option>
+              </select>
+            )}{" "}
+            <select
+              className="inline-select"
+              aria-label="Side"
+              value={x.floor ? "below" : "over"}
+              onChange={(e) => bound(i, { floor: e.target.value === "below" })}
+            >
+              <option value="over">passes</option>
+              <option value="below">falls below</option>
+            </select>{" "}
+            <input
+              className="inline-input mono"
+              aria-label="Limit"
+              inputMode="decimal"
+              style={{ width: "5em" }}
+              value={x.text}
+              onChange={(e) => bound(i, { text: e.target.value })}
+            />
+            <select
+              className="inline-select"
+              aria-label="Limit, unit"
+              value={x.unit}
+              onChange={(e) => bound(i, { unit: e.target.value })}
+            >
+              {(figure?.units ?? [x.unit]).map((u) => (
+                <option key={u} value={u}>
+                  {symbols[u] ?? u}
+                </option>
+              ))}
+            </select>
+            :{" "}
+            <input
+              className="inline-select"
+              aria-label="What is done then"
+              value={x.does}
+              onChange={(e) => bound(i, { does: e.target.value })}
+            />
           </span>
         );
       })}
-      <button className="linklike" onClick={() => f.set({ limits: [...v.limits, BOUND] })}>one more figure</button>
-      {line("standby", "The standby’s health", "standby")}{line("mind", "What would change the mind", "changes_mind")}
+      <button className="linklike" onClick={() => f.set({ limits: [...v.limits, BOUND] })}>
+        one more figure
+      </button>
+      {line("standby", "The standby’s health", "standby")}
+      {line("mind", "What would change the mind", "changes_mind")}
       <Complaint error={f.error} />
-      <span className="rowflex" style={{ marginTop: 8 }}><button className="btn-line" disabled={f.busy} onClick={() => void save()}>Put it off</button><button className="linklike" onClick={() => setOpen(false)}>leave it</button></span>
+      <span className="rowflex" style={{ marginTop: 8 }}>
+        <button className="btn-line" disabled={f.busy} onClick={() => void save()}>
+          Put it off
+        </button>
+        <button className="linklike" onClick={() => setOpen(false)}>
+          leave it
+        </button>
+      </span>
     </span>
   );
 }

@@ -15,11 +15,20 @@ export function Stops({ set, safety, lead }: { set: SetOut; safety: SetSafety; l
       <h2 id="stops-title">Not to be started</h2>
       {stops.map((s) => (
         <div key={s.question + s.says} className="hung" data-stop={s.question}>
-          <p><span className="v-stop"><VerdictShape verdict="stop" /> {s.title}.</span> {s.says}</p>
-          <p><strong>What ends it:</strong> {s.ends} <span className="mute">{waiting(s)}</span></p>
+          <p>
+            <span className="v-stop">
+              <VerdictShape verdict="stop" /> {s.title}.
+            </span>{" "}
+            {s.says}
+          </p>
+          <p>
+            <strong>What ends it:</strong> {s.ends} <span className="mute">{waiting(s)}</span>
+          </p>
         </div>
       ))}
-      {trials.map((t) => <Released key={t.uuid} trial={t} zoneOf={set.site_id} />)}
+      {trials.map((t) => (
+        <Released key={t.uuid} trial={t} zoneOf={set.site_id} />
+      ))}
       {lead && ready && trials.length === 0 && <Release set={set} />}
     </section>
   );
@@ -29,10 +38,21 @@ export function NotToBeStarted({ set }: { set: SetOut }) {
   const safety = useSetSafety(set.id).data;
   const stops = safety?.stops ?? [];
   if (!safety || !stops.length) return null;
-  if (safety.offers.find((o) => o.act === "run")?.offered) return <>{safety.trials?.map((t) => <Released key={t.uuid} trial={t} zoneOf={set.site_id} />)}</>;
+  if (safety.offers.find((o) => o.act === "run")?.offered)
+    return (
+      <>
+        {safety.trials?.map((t) => (
+          <Released key={t.uuid} trial={t} zoneOf={set.site_id} />
+        ))}
+      </>
+    );
   return (
     <div className="cautions" role="note" aria-label="Not to be started" data-testid="not-started">
-      {stops.map((s) => <p key={s.question + s.says}>Not to be started: {s.says} <Link to={`/sets/${set.id}`}>What ends it</Link></p>)}
+      {stops.map((s) => (
+        <p key={s.question + s.says}>
+          Not to be started: {s.says} <Link to={`/sets/${set.id}`}>What ends it</Link>
+        </p>
+      ))}
     </div>
   );
 }
@@ -45,18 +65,38 @@ function Released({ trial, zoneOf }: { trial: NonNullable<SetSafety["trials"]>[n
   const zone = useSites().data?.find((s) => s.id === zoneOf)?.time_zone ?? "UTC";
   return (
     <p className="notice" data-testid="trial">
-      <strong>One watched trial run released by {trial.by}</strong>: {trial.minutes} min, begun before {dayTime(trial.until, zone, me.locale)}.
-      {" "}Stop at once: {trial.limits} Somebody stands at the stop button from the first minute to the last; the record that is read then ends the release.
+      <strong>One watched trial run released by {trial.by}</strong>: {trial.minutes} min, begun before{" "}
+      {dayTime(trial.until, zone, me.locale)}. Stop at once: {trial.limits} Somebody stands at the stop button
+      from the first minute to the last; the record that is read then ends the release.
     </p>
   );
 }
 function Release({ set }: { set: SetOut }) {
   const [open, setOpen] = useState(false);
-  const f = useSmallForm(`trial:${set.id}`, { uuid: crypto.randomUUID() as string, limits: "", minutes: "10" });
-  if (!open) return <p className="noprint"><button className="linklike" onClick={() => setOpen(true)}>release a trial run</button></p>;
+  const f = useSmallForm(`trial:${set.id}`, {
+    uuid: crypto.randomUUID() as string,
+    limits: "",
+    minutes: "10",
+  });
+  if (!open)
+    return (
+      <p className="noprint">
+        <button className="linklike" onClick={() => setOpen(true)}>
+          release a trial run
+        </button>
+      </p>
+    );
   const save = async () => {
     const body = { limits: f.v.limits, minutes: /^\d{1,4}$/.test(f.v.minutes) ? Number(f.v.minutes) : 0 };
-    if (await f.send("POST", `/api/v1/sets/${set.id}/trials/${f.v.uuid}`, body, `${set.tag}, trial run`, f.v.uuid)) {
+    if (
+      await f.send(
+        "POST",
+        `/api/v1/sets/${set.id}/trials/${f.v.uuid}`,
+        body,
+        `${set.tag}, trial run`,
+        f.v.uuid,
+      )
+    ) {
       f.set({ uuid: crypto.randomUUID() });
       setOpen(false);
     }
@@ -65,16 +105,31 @@ function Release({ set }: { set: SetOut }) {
     <div className="rulebox" role="group" aria-label="Release a trial run">
       <div className="field">
         <label htmlFor="trial-limits">Limits at which it is stopped at once</label>
-        <input id="trial-limits" maxLength={300} value={f.v.limits} onChange={(e) => f.set({ limits: e.target.value })} />
+        <input
+          id="trial-limits"
+          maxLength={300}
+          value={f.v.limits}
+          onChange={(e) => f.set({ limits: e.target.value })}
+        />
       </div>
       <div className="field">
         <label htmlFor="trial-minutes">Minutes, watched throughout</label>
-        <input id="trial-minutes" className="mono short" inputMode="numeric" value={f.v.minutes} onChange={(e) => f.set({ minutes: e.target.value })} />
+        <input
+          id="trial-minutes"
+          className="mono short"
+          inputMode="numeric"
+          value={f.v.minutes}
+          onChange={(e) => f.set({ minutes: e.target.value })}
+        />
       </div>
       <Complaint error={f.error} />
       <p className="rowflex spaced">
-        <button className="btn-line" disabled={f.busy} onClick={() => void save()}>Release trial run</button>
-        <button className="linklike" onClick={() => setOpen(false)}>Cancel</button>
+        <button className="btn-line" disabled={f.busy} onClick={() => void save()}>
+          Release trial run
+        </button>
+        <button className="linklike" onClick={() => setOpen(false)}>
+          Cancel
+        </button>
       </p>
     </div>
   );

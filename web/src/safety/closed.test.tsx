@@ -11,21 +11,50 @@ let answer: { data?: unknown; error: unknown; fetchStatus?: string } = { error: 
 let connected = true;
 const sent: unknown[][] = [];
 vi.mock("../base", async (real) => ({
-  ...(await real<object>()), useMe: () => ({ username: "tia", locale: "en-GB", hand: "right" }), useNarrow: () => false,
+  ...(await real<object>()),
+  useMe: () => ({ username: "tia", locale: "en-GB", hand: "right" }),
+  useNarrow: () => false,
   useSession: () => ({ connected, now: () => new Date() }),
-  useGet: (path: string) => (path.includes("words") ? { data: { conductors: { v12: "L1 to L2", v1g: "L1 to ground" } } } : answer),
-  useSmallForm: (_: string, start: Record<string, unknown>) => ({ v: { ...start, limits: "over 20 A" }, set: vi.fn(), error: null, busy: false, send: (...args: unknown[]) => { sent.push(args); return Promise.resolve(true); } }),
+  useGet: (path: string) =>
+    path.includes("words") ? { data: { conductors: { v12: "L1 to L2", v1g: "L1 to ground" } } } : answer,
+  useSmallForm: (_: string, start: Record<string, unknown>) => ({
+    v: { ...start, limits: "over 20 A" },
+    set: vi.fn(),
+    error: null,
+    busy: false,
+    send: (...args: unknown[]) => {
+      sent.push(args);
+      return Promise.resolve(true);
+    },
+  }),
 }));
 vi.mock("../plant", async (real) => ({ ...(await real<object>()), useSites: () => ({ data: [] }) }));
-afterEach(() => { cleanup(); localStorage.clear(); sent.length = 0; connected = true; });
+afterEach(() => {
+  cleanup();
+  localStorage.clear();
+  sent.length = 0;
+  connected = true;
+});
 
 const offers = [{ act: "insulation_test", offered: true, shut: [], waived: [], trial: null }];
 describe("a gate fails closed", () => {
-  const gate = (act = "insulation_test") => render(<MemoryRouter><Gate setId={7} act={act} what="Volts on" seen="">{(offered) => <p>{offered ? "go" : "no"}</p>}</Gate></MemoryRouter>);
+  const gate = (act = "insulation_test") =>
+    render(
+      <MemoryRouter>
+        <Gate setId={7} act={act} what="Volts on" seen="">
+          {(offered) => <p>{offered ? "go" : "no"}</p>}
+        </Gate>
+      </MemoryRouter>,
+    );
   it.each([
-    ["without a connection, whatever it said before", { data: { offers }, error: null, fetchStatus: "paused" }],
+    [
+      "without a connection, whatever it said before",
+      { data: { offers }, error: null, fetchStatus: "paused" },
+    ],
     ["when the last answer failed", { data: { offers }, error: new Error("gone") }],
-    ["while it loads", { error: null }], ["when it cannot be fetched", { error: new Error("gone") }], ["for a step nobody knows", { data: { offers: [] }, error: null }],
+    ["while it loads", { error: null }],
+    ["when it cannot be fetched", { error: new Error("gone") }],
+    ["for a step nobody knows", { data: { offers: [] }, error: null }],
   ])("%s", (_, given) => {
     answer = given;
     gate();
@@ -58,18 +87,45 @@ describe("a gate fails closed", () => {
 
 describe("stops and the trial run", () => {
   const set = { id: 7, tag: "A-1", site_id: 1, may: "lead" } as unknown as SetOut;
-  const stop = (more: object = {}) => ({ question: "load", title: "Load on the worst leg", says: "26 A is 130 % of plate.", ends: "Record the repair.", trial: true, waits: "", ...more });
-  const show = (stops: object[], trials: object[] = [], lead = true) => render(<Stops set={set} safety={{ stops, trials } as unknown as SetSafety} lead={lead} />);
+  const stop = (more: object = {}) => ({
+    question: "load",
+    title: "Load on the worst leg",
+    says: "26 A is 130 % of plate.",
+    ends: "Record the repair.",
+    trial: true,
+    waits: "",
+    ...more,
+  });
+  const show = (stops: object[], trials: object[] = [], lead = true) =>
+    render(<Stops set={set} safety={{ stops, trials } as unknown as SetSafety} lead={lead} />);
   it("says of each what ends it, and releases only for a lead with every repair on record", () => {
     show([stop()]);
     fireEvent.click(screen.getByRole("button", { name: "release a trial run" }));
     fireEvent.click(screen.getByRole("button", { name: "Release trial run" }));
-    expect(sent[0]?.slice(0, 3)).toEqual(["POST", expect.stringMatching(/^\/api\/v1\/sets\/7\/trials\//), { limits: "over 20 A", minutes: 10 }]);
+    expect(sent[0]?.slice(0, 3)).toEqual([
+      "POST",
+      expect.stringMatching(/^\/api\/v1\/sets\/7\/trials\//),
+      { limits: "over 20 A", minutes: 10 },
+    ]);
   });
   it.each([
     ["a repair is not on record", [stop({ waits: "a recorded repair" })], [], true],
     ["one of them is never tried out", [stop(), stop({ question: "insulation", trial: false })], [], true],
-    ["one is released already", [stop()], [{ uuid: "t", limits: "smoke", minutes: 5, by: "Leo", at: "2026-03-02T07:00:00Z", until: "2026-03-02T19:00:00Z" }], true],
+    [
+      "one is released already",
+      [stop()],
+      [
+        {
+          uuid: "t",
+          limits: "smoke",
+          minutes: 5,
+          by: "Leo",
+          at: "2026-03-02T07:00:00Z",
+          until: "2026-03-02T19:00:00Z",
+        },
+      ],
+      true,
+    ],
     ["it is not a lead", [stop()], [], false],
   ])("offers none where %s", (_, stops, trials, lead) => {
     show(stops, trials, lead);
@@ -79,9 +135,16 @@ describe("stops and the trial run", () => {
 });
 
 describe("a proof has readings of its own", () => {
-  const safety = (sheet: string, state: string): SetSafety => ({
-    set_id: 7, tag: "A-1", isolation: { sheet, proof: { state, why: "", tester: "T1", point: "", by: "", at: null, acts: {}, readings: {} }, conductors: ["v12", "v1g"] },
-  } as unknown as SetSafety);
+  const safety = (sheet: string, state: string): SetSafety =>
+    ({
+      set_id: 7,
+      tag: "A-1",
+      isolation: {
+        sheet,
+        proof: { state, why: "", tester: "T1", point: "", by: "", at: null, acts: {}, readings: {} },
+        conductors: ["v12", "v1g"],
+      },
+    }) as unknown as SetSafety;
   it("zeros of one sheet never stand on the next, nor those of a proof that is begun again", async () => {
     const add = vi.fn(() => Promise.resolve(true));
     render(<ProofPanel safety={safety("one", "begun")} add={add} refusal={null} />);

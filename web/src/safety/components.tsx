@@ -8,8 +8,16 @@ import { useOffer, useSetSafety, useSiteSafety, type Matter, type Offer, type Ta
 
 export function TagShape({ tag }: { tag: Tag }) {
   return (
-    <svg className={`tagshape v-${tag.verdict}`} width={18} height={26} viewBox="-9 -11 18 28" aria-hidden="true">
-      <path className="string" d="M0-4V-11" /><path className={tag.verdict === "act" || tag.verdict === "stop" ? "solid" : "thing"} d={TAG_OUTLINE} /><circle cx={0} cy={0} r={1.6} className="hole" />
+    <svg
+      className={`tagshape v-${tag.verdict}`}
+      width={18}
+      height={26}
+      viewBox="-9 -11 18 28"
+      aria-hidden="true"
+    >
+      <path className="string" d="M0-4V-11" />
+      <path className={tag.verdict === "act" || tag.verdict === "stop" ? "solid" : "thing"} d={TAG_OUTLINE} />
+      <circle cx={0} cy={0} r={1.6} className="hole" />
     </svg>
   );
 }
@@ -21,7 +29,19 @@ export function Tags({ tags, small = false }: { tags: Tag[]; small?: boolean }) 
       {tags.map((t) => (
         <li key={t.kind + t.id} className={`v-${t.verdict}`} data-tag={t.kind}>
           <TagShape tag={t} />
-          {small ? <span>{t.title}, {t.age}{t.kind === "isolation" && t.names?.length ? `: ${t.names.join(", ")}` : ""}</span> : <span><strong>{t.title}</strong> <span className="age mono">{t.age}</span> <span className="words">{t.kind === "change" ? `${sentence(t.place ?? "")} ${(t.names ?? []).join(", ")}` : t.says}</span></span>}
+          {small ? (
+            <span>
+              {t.title}, {t.age}
+              {t.kind === "isolation" && t.names?.length ? `: ${t.names.join(", ")}` : ""}
+            </span>
+          ) : (
+            <span>
+              <strong>{t.title}</strong> <span className="age mono">{t.age}</span>{" "}
+              <span className="words">
+                {t.kind === "change" ? `${sentence(t.place ?? "")} ${(t.names ?? []).join(", ")}` : t.says}
+              </span>
+            </span>
+          )}
         </li>
       ))}
     </ul>
@@ -38,7 +58,9 @@ export function LiveStrip() {
     <>
       {live.map((t) => (
         <div key={t.id} className="strip livestrip" role="alert" data-testid="livestrip">
-          <Link to={`/sets/${t.set_id}/make-safe`}><span className="mono">{t.tag}</span> {t.says}</Link>
+          <Link to={`/sets/${t.set_id}/make-safe`}>
+            <span className="mono">{t.tag}</span> {t.says}
+          </Link>
         </div>
       ))}
     </>
@@ -47,7 +69,14 @@ export function LiveStrip() {
 /** Over the page of a set on which volts were seen: nothing else is read first. */
 export function LiveOver({ setId }: { setId: number }) {
   const live = useSetSafety(setId).data?.isolation.live;
-  return live ? <div className="liveover" role="alert" data-testid="liveover"><svg width={34} height={44} viewBox="0 0 34 44" aria-hidden="true"><path d="M20 2L6 24H16L12 42L28 18H17z" /></svg><p>{live}</p></div> : null;
+  return live ? (
+    <div className="liveover" role="alert" data-testid="liveover">
+      <svg width={34} height={44} viewBox="0 0 34 44" aria-hidden="true">
+        <path d="M20 2L6 24H16L12 42L28 18H17z" />
+      </svg>
+      <p>{live}</p>
+    </div>
+  ) : null;
 }
 
 /** The tags of the site by set, for the pages that draw the sets. */
@@ -58,17 +87,50 @@ export function useTagsBySet(): (setId: number) => Tag[] {
 }
 
 /** A step that is not offered yet: why, and what opens it. What was seen can be written down all the same. */
-export function Gate({ setId, act, what, seen, inPlace, children }: { setId: number; act: string; what: string; seen: string; inPlace?: ReactNode; children: (offered: boolean) => ReactNode }) {
+export function Gate({
+  setId,
+  act,
+  what,
+  seen,
+  inPlace,
+  children,
+}: {
+  setId: number;
+  act: string;
+  what: string;
+  seen: string;
+  inPlace?: ReactNode;
+  children: (offered: boolean) => ReactNode;
+}) {
   const { offer, known, failed } = useOffer(setId, act);
   const [all, setAll] = useState(false);
   // One shape for both, so that what is typed stays while the answer comes.
-  if (!offer || offer.offered) return <>{!known && <StandsUnknown failed={failed} what={what} />}{children(offer?.offered === true)}</>;
-  if (all) return <><p className="notice" data-testid="gate">{what} is not offered now: {offer.shut[0]?.asks} <Link to={`/sets/${setId}/make-safe`}>Make safe</Link></p>{children(false)}</>;
+  if (!offer || offer.offered)
+    return (
+      <>
+        {!known && <StandsUnknown failed={failed} what={what} />}
+        {children(offer?.offered === true)}
+      </>
+    );
+  if (all)
+    return (
+      <>
+        <p className="notice" data-testid="gate">
+          {what} is not offered now: {offer.shut[0]?.asks}{" "}
+          <Link to={`/sets/${setId}/make-safe`}>Make safe</Link>
+        </p>
+        {children(false)}
+      </>
+    );
   return (
     <>
       <GateBox offer={offer} what={what} setId={setId}>
         {inPlace}
-        {seen && <button className="linklike" onClick={() => setAll(true)}>{seen}</button>}
+        {seen && (
+          <button className="linklike" onClick={() => setAll(true)}>
+            {seen}
+          </button>
+        )}
       </GateBox>
       {!seen && children(false)}
     </>
@@ -77,14 +139,41 @@ export function Gate({ setId, act, what, seen, inPlace, children }: { setId: num
 /** How the set stands is not known yet, or cannot be fetched: nothing is offered until it is. What was seen can be written down. */
 function StandsUnknown({ failed, what }: { failed: boolean; what: string }) {
   const says = failed ? "How this set stands cannot be fetched" : "Fetching how this set stands";
-  return <p className="mute" role="status" data-testid="gate-unknown">{says}: {what} is not offered until that is known.</p>;
+  return (
+    <p className="mute" role="status" data-testid="gate-unknown">
+      {says}: {what} is not offered until that is known.
+    </p>
+  );
 }
-export function GateBox({ offer, what, setId, children }: { offer: Offer; what: string; setId: number; children?: ReactNode }) {
+export function GateBox({
+  offer,
+  what,
+  setId,
+  children,
+}: {
+  offer: Offer;
+  what: string;
+  setId: number;
+  children?: ReactNode;
+}) {
   return (
     <div className="gatebox" role="note" aria-label={`${what}: not offered`} data-testid="gate">
-      <p><strong>{what} is not offered now.</strong></p>
-      <ul>{offer.shut.map((s) => <li key={s.gate} data-gate={s.gate}>{s.asks}</li>)}</ul>
-      <p className="rowflex"><Link className="btn-line" to={`/sets/${setId}/make-safe`}>Make safe</Link> {children}</p>
+      <p>
+        <strong>{what} is not offered now.</strong>
+      </p>
+      <ul>
+        {offer.shut.map((s) => (
+          <li key={s.gate} data-gate={s.gate}>
+            {s.asks}
+          </li>
+        ))}
+      </ul>
+      <p className="rowflex">
+        <Link className="btn-line" to={`/sets/${setId}/make-safe`}>
+          Make safe
+        </Link>{" "}
+        {children}
+      </p>
     </div>
   );
 }
@@ -93,15 +182,44 @@ export function MatterBox({ matter, may }: { matter: Matter; may: boolean }) {
   return (
     <article className="matter" data-testid="matter">
       <header>
-        {matter.set_id ? <Link to={`/sets/${matter.set_id}`} className="mono">{matter.tag}</Link> : <strong>{matter.where}</strong>}
-        <span className={`v-${matter.verdict}`}><VerdictShape verdict={matter.verdict} /> {matter.calls.map((c) => c.title).filter((t, i, a) => a.indexOf(t) === i).join(", ")}</span>
+        {matter.set_id ? (
+          <Link to={`/sets/${matter.set_id}`} className="mono">
+            {matter.tag}
+          </Link>
+        ) : (
+          <strong>{matter.where}</strong>
+        )}
+        <span className={`v-${matter.verdict}`}>
+          <VerdictShape verdict={matter.verdict} />{" "}
+          {matter.calls
+            .map((c) => c.title)
+            .filter((t, i, a) => a.indexOf(t) === i)
+            .join(", ")}
+        </span>
         <span className="mono mute">{matter.age}</span>
       </header>
-      {matter.threatens.length > 0 && <p>{matter.threatens.join(" ")} {matter.many}</p>}
-      <ol className="firstminute" aria-label="In the first minute">{matter.first.map((f) => <li key={f}>{f}</li>)}</ol>
-      {matter.calls.filter((c) => c.note || c.picture).map((c) => (
-        <p key={c.uuid} className="mute">{c.by}: {c.note} {c.picture && <a href={`/api/v1/pictures/${c.picture}.jpg`} target="_blank" rel="noreferrer"><img className="thumb" src={`/api/v1/pictures/${c.picture}.jpg`} alt={`Picture by ${c.by}`} /></a>}</p>
-      ))}
+      {matter.threatens.length > 0 && (
+        <p>
+          {matter.threatens.join(" ")} {matter.many}
+        </p>
+      )}
+      <ol className="firstminute" aria-label="In the first minute">
+        {matter.first.map((f) => (
+          <li key={f}>{f}</li>
+        ))}
+      </ol>
+      {matter.calls
+        .filter((c) => c.note || c.picture)
+        .map((c) => (
+          <p key={c.uuid} className="mute">
+            {c.by}: {c.note}{" "}
+            {c.picture && (
+              <a href={`/api/v1/pictures/${c.picture}.jpg`} target="_blank" rel="noreferrer">
+                <img className="thumb" src={`/api/v1/pictures/${c.picture}.jpg`} alt={`Picture by ${c.by}`} />
+              </a>
+            )}
+          </p>
+        ))}
       {may && <EndMatter matter={matter} />}
     </article>
   );
@@ -109,23 +227,74 @@ export function MatterBox({ matter, may }: { matter: Matter; may: boolean }) {
 function EndMatter({ matter }: { matter: Matter }) {
   const [open, setOpen] = useState(false);
   const f = useSmallForm(`matter:${matter.id}`, { found: "", done: "" });
-  if (!open) return <button className="linklike" onClick={() => setOpen(true)}>it is over: say what was found and done</button>;
+  if (!open)
+    return (
+      <button className="linklike" onClick={() => setOpen(true)}>
+        it is over: say what was found and done
+      </button>
+    );
   return (
     <div className="rulebox">
-      <div className="field"><label htmlFor={`found${matter.id}`}>Found</label><input id={`found${matter.id}`} maxLength={500} value={f.v.found} onChange={(e) => f.set({ found: e.target.value })} /></div>
-      <div className="field"><label htmlFor={`done${matter.id}`}>Done</label><input id={`done${matter.id}`} maxLength={500} value={f.v.done} onChange={(e) => f.set({ done: e.target.value })} /></div>
+      <div className="field">
+        <label htmlFor={`found${matter.id}`}>Found</label>
+        <input
+          id={`found${matter.id}`}
+          maxLength={500}
+          value={f.v.found}
+          onChange={(e) => f.set({ found: e.target.value })}
+        />
+      </div>
+      <div className="field">
+        <label htmlFor={`done${matter.id}`}>Done</label>
+        <input
+          id={`done${matter.id}`}
+          maxLength={500}
+          value={f.v.done}
+          onChange={(e) => f.set({ done: e.target.value })}
+        />
+      </div>
       <Complaint error={f.error} />
-      <p className="rowflex" style={{ margin: "8px 0 0" }}><button className="btn-line" disabled={f.busy} onClick={() => void f.send("POST", `/api/v1/matters/${matter.id}/end`, f.v, `${matter.tag || matter.where}: over`)}>End it</button><button className="linklike" onClick={() => setOpen(false)}>leave it</button></p>
+      <p className="rowflex" style={{ margin: "8px 0 0" }}>
+        <button
+          className="btn-line"
+          disabled={f.busy}
+          onClick={() =>
+            void f.send(
+              "POST",
+              `/api/v1/matters/${matter.id}/end`,
+              f.v,
+              `${matter.tag || matter.where}: over`,
+            )
+          }
+        >
+          End it
+        </button>
+        <button className="linklike" onClick={() => setOpen(false)}>
+          leave it
+        </button>
+      </p>
     </div>
   );
 }
 
 /** A picture is shrunk by the server; it goes as a file, and its id into the words that speak of it. */
 export async function sendPicture(siteId: number, file: File): Promise<string> {
-  const made = (await sendFile(`/api/v1/sites/${siteId}/pictures`, { uuid: crypto.randomUUID() }, file)) as { id: string };
+  const made = (await sendFile(`/api/v1/sites/${siteId}/pictures`, { uuid: crypto.randomUUID() }, file)) as {
+    id: string;
+  };
   return made.id;
 }
-export function PictureField({ siteId, value, onChange, id }: { siteId: number; value: string; onChange: (id: string) => void; id: string }) {
+export function PictureField({
+  siteId,
+  value,
+  onChange,
+  id,
+}: {
+  siteId: number;
+  value: string;
+  onChange: (id: string) => void;
+  id: string;
+}) {
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<unknown>(null);
   const take = async (file: File | undefined) => {
@@ -143,9 +312,17 @@ export function PictureField({ siteId, value, onChange, id }: { siteId: number; 
   return (
     <div className="field">
       <label htmlFor={id}>Picture (kept without where it was taken)</label>
-      <input id={id} type="file" accept="image/*" capture="environment" onChange={(e) => void take(e.target.files?.[0])} />
+      <input
+        id={id}
+        type="file"
+        accept="image/*"
+        capture="environment"
+        onChange={(e) => void take(e.target.files?.[0])}
+      />
       {busy && <span role="status">Sending the picture…</span>}
-      {value && <img className="thumb" src={`/api/v1/pictures/${value}.jpg`} alt="The picture as it is kept" />}
+      {value && (
+        <img className="thumb" src={`/api/v1/pictures/${value}.jpg`} alt="The picture as it is kept" />
+      )}
       <Complaint error={error} />
     </div>
   );

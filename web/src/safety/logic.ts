@@ -18,7 +18,12 @@ export function waitsFor(pending: { body: SafeBody }[], source: string): string 
   return last ? `${last === "opened" ? "opened" : last} said, waits for a signal` : "";
 }
 export function initials(name: string): string {
-  return name.split(/\s+/).map((w) => w[0] ?? "").join("").slice(0, 2).toUpperCase();
+  return name
+    .split(/\s+/)
+    .map((w) => w[0] ?? "")
+    .join("")
+    .slice(0, 2)
+    .toUpperCase();
 }
 /** Words of somebody's own as a sentence: one full stop at the end, whoever set it. */
 export const sentence = (text: string): string => (text.trim() ? `${text.trim().replace(/[.]+$/, "")}.` : "");

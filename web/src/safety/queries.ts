@@ -12,12 +12,19 @@ type All<T> = Union<T> extends (k: infer I) => void ? I : never;
 type SafeEntry = Schemas["MakeSafeEntryIn"]["body"];
 type Bodies<T> = T extends { kind?: unknown } ? Omit<T, "kind"> : never;
 export type SafeBody = Partial<All<Bodies<SafeEntry>>> & { kind: NonNullable<SafeEntry["kind"]> };
-export const useSiteSafety = (site: number | null) => useGet("/api/v1/sites/{site_id}/safety", site === null ? null : { site_id: site }, { refetchInterval: AGING_MS });
+export const useSiteSafety = (site: number | null) =>
+  useGet("/api/v1/sites/{site_id}/safety", site === null ? null : { site_id: site }, {
+    refetchInterval: AGING_MS,
+  });
 /** Read again at the moment from which it may offer something else by itself. */
 export function useSetSafety(set: number) {
   const { now } = useSession();
   const left = (until: string) => Math.max(1000, Date.parse(until) - now().getTime());
-  return useGet("/api/v1/sets/{set_id}/safety", { set_id: set }, { refetchInterval: (got) => (got?.until ? left(got.until) : false) });
+  return useGet(
+    "/api/v1/sets/{set_id}/safety",
+    { set_id: set },
+    { refetchInterval: (got) => (got?.until ? left(got.until) : false) },
+  );
 }
 const PAGE = "/api/v1/sets/{set_id}/page";
 const PARTS = {
@@ -32,22 +39,34 @@ brings(PAGE, [...Object.values(PARTS), HISTORY, ATTACHED]);
 /** Everything the page of a set shows, in one request; what asks for a part of it finds it there. */
 export function useSetPage(set: number) {
   const client = useQueryClient();
-  return useGet(PAGE, { set_id: set }, {
-    refetchInterval: AGING_MS,
-    taken: (page) => {
-      for (const name of Object.keys(PARTS) as (keyof typeof PARTS)[]) client.setQueryData([PARTS[name], { set_id: set }], page[name]);
-      client.setQueryData([HISTORY, { set_id: set, before: "" }], page.history);
-      client.setQueryData([ATTACHED, { set_id: set, before: "" }], page.attachments);
+  return useGet(
+    PAGE,
+    { set_id: set },
+    {
+      refetchInterval: AGING_MS,
+      taken: (page) => {
+        for (const name of Object.keys(PARTS) as (keyof typeof PARTS)[])
+          client.setQueryData([PARTS[name], { set_id: set }], page[name]);
+        client.setQueryData([HISTORY, { set_id: set, before: "" }], page.history);
+        client.setQueryData([ATTACHED, { set_id: set, before: "" }], page.attachments);
+      },
     },
-  });
+  );
 }
 /** What is offered on a set now. Not known (loading, no connection, an answer that failed, a step nobody knows) is not offered. */
-export function useOffer(set: number, act: string): { offer: Offer | undefined; known: boolean; failed: boolean } {
+export function useOffer(
+  set: number,
+  act: string,
+): { offer: Offer | undefined; known: boolean; failed: boolean } {
   const { data, error, fetchStatus } = useSetSafety(set);
   const { connected, now } = useSession();
   const over = Boolean(data?.until) && Date.parse(data?.until ?? "") <= now().getTime();
   const cut = over || Boolean(error) || fetchStatus === "paused" || !connected;
-  return { offer: cut ? undefined : data?.offers.find((o) => o.act === act), known: Boolean(data) && !cut, failed: cut };
+  return {
+    offer: cut ? undefined : data?.offers.find((o) => o.act === act),
+    known: Boolean(data) && !cut,
+    failed: cut,
+  };
 }
 export const useSafetyWords = () => useGet("/api/v1/safety/words", {}, { staleTime: Infinity });
 
@@ -79,7 +98,13 @@ export function useSafeSheet(setId: number, tag: string) {
     const id = crypto.randomUUID();
     setRefusal(null);
     try {
-      await outbox.write("POST", `/api/v1/benches/make_safe/sheets/${open || made.current}/entries`, { set_id: setId, entries: [{ uuid: id, taken_at: now().toISOString(), device: deviceName(), body }] }, `${tag}, made safe`, id);
+      await outbox.write(
+        "POST",
+        `/api/v1/benches/make_safe/sheets/${open || made.current}/entries`,
+        { set_id: setId, entries: [{ uuid: id, taken_at: now().toISOString(), device: deviceName(), body }] },
+        `${tag}, made safe`,
+        id,
+      );
       setLast(id);
       await safety.refetch();
       return true;

@@ -9,28 +9,72 @@ import { ProofPanel } from "./ProofPanel";
 import { pendingOf, type Matter, type SetSafety, type Source, type Tag } from "./queries";
 
 vi.mock("../base", async (real) => ({
-  ...(await real<object>()), useMe: () => ({ username: "tia", full_name: "Tia", hand: "right" }), useNarrow: () => false,
-  useGet: () => ({ data: { conductors: { v12: "L1 to L2", v23: "L2 to L3", v31: "L3 to L1", v1g: "L1 to ground", v2g: "L2 to ground", v3g: "L3 to ground" } } }),
+  ...(await real<object>()),
+  useMe: () => ({ username: "tia", full_name: "Tia", hand: "right" }),
+  useNarrow: () => false,
+  useGet: () => ({
+    data: {
+      conductors: {
+        v12: "L1 to L2",
+        v23: "L2 to L3",
+        v31: "L3 to L1",
+        v1g: "L1 to ground",
+        v2g: "L2 to ground",
+        v3g: "L3 to ground",
+      },
+    },
+  }),
 }));
 beforeEach(() => localStorage.clear());
 afterEach(cleanup);
 
-const lock = (by: string, mine = false) => ({ id: `lock-${by}`, by, at: "2026-03-02T07:00:00Z", number: "", mine, age: "3 h" });
+const lock = (by: string, mine = false) => ({
+  id: `lock-${by}`,
+  by,
+  at: "2026-03-02T07:00:00Z",
+  number: "",
+  mine,
+  age: "3 h",
+});
 const source = (more: Partial<Source> = {}): Source => ({
-  id: "q1", kind: "supply", title: "Supply", family: "electrical", device: "isolator Q1", place: "panel A", means: "isolator", lock_how: "", try_out: "", sister: "", must: true, why: "",
-  complaint: "", shut: null, locks: [], release: "", read: false, released: null, left: "", counts: false, ...more,
+  id: "q1",
+  kind: "supply",
+  title: "Supply",
+  family: "electrical",
+  device: "isolator Q1",
+  place: "panel A",
+  means: "isolator",
+  lock_how: "",
+  try_out: "",
+  sister: "",
+  must: true,
+  why: "",
+  complaint: "",
+  shut: null,
+  locks: [],
+  release: "",
+  read: false,
+  released: null,
+  left: "",
+  counts: false,
+  ...more,
 });
 const shut = { by: "Ada", at: "2026-03-02T07:00:00Z", words: "" };
 
 describe("what the hand does next at a source", () => {
   it.each([
-    ["open", source(), "shut"], ["shut", source({ shut }), "lock"], ["locked by another", source({ shut, locks: [lock("Ben")] }), "lock"],
-    ["mine", source({ shut, locks: [lock("Tia", true)] }), "none"], ["mine, still holding", source({ shut, locks: [lock("Tia", true)], release: "bleed" }), "release"],
+    ["open", source(), "shut"],
+    ["shut", source({ shut }), "lock"],
+    ["locked by another", source({ shut, locks: [lock("Ben")] }), "lock"],
+    ["mine", source({ shut, locks: [lock("Tia", true)] }), "none"],
+    ["mine, still holding", source({ shut, locks: [lock("Tia", true)], release: "bleed" }), "release"],
     ["mine, let out", source({ shut, locks: [lock("Tia", true)], release: "bleed", released: shut }), "none"],
   ])("on the way in: %s", (_, s, wanted) => expect(nextDoing(s, false)).toBe(wanted));
   it.each([
-    ["mine", source({ shut, locks: [lock("Tia", true), lock("Ben")] }), "unlock"], ["another's only", source({ shut, locks: [lock("Ben")] }), "none"],
-    ["nobody's", source({ shut }), "open"], ["as found", source(), "none"],
+    ["mine", source({ shut, locks: [lock("Tia", true), lock("Ben")] }), "unlock"],
+    ["another's only", source({ shut, locks: [lock("Ben")] }), "none"],
+    ["nobody's", source({ shut }), "open"],
+    ["as found", source(), "none"],
   ])("on the way back: %s", (_, s, wanted) => expect(nextDoing(s, true)).toBe(wanted));
   it("writes initials and sentences", () => {
     expect(initials("Teodor Mbeki-Lund")).toBe("TM");
@@ -39,11 +83,28 @@ describe("what the hand does next at a source", () => {
 });
 
 describe("what was said without a signal", () => {
-  const parcel = (path: string, set_id: number, body: object): Parcel => ({ id: "p", user: "tia", method: "POST", path, body: { set_id, entries: [{ body }] }, label: "", made: 1, key: "k", offset: 0, failed: 0, after: 0 });
+  const parcel = (path: string, set_id: number, body: object): Parcel => ({
+    id: "p",
+    user: "tia",
+    method: "POST",
+    path,
+    body: { set_id, entries: [{ body }] },
+    label: "",
+    made: 1,
+    key: "k",
+    offset: 0,
+    failed: 0,
+    after: 0,
+  });
   const mine = parcel("/api/v1/benches/make_safe/sheets/sheet-1/entries", 7, { kind: "lock", source: "q1" });
   it("is told from the parcels of other sets and benches", () => {
-    const others = [parcel("/api/v1/benches/make_safe/sheets/sheet-2/entries", 8, { kind: "shut", source: "q1" }), parcel("/api/v1/benches/insulation/sheets/sheet-1/entries", 7, { kind: "start" })];
-    expect(pendingOf([mine, ...others], 7)).toEqual([{ sheet: "sheet-1", body: { kind: "lock", source: "q1" }, id: "p" }]);
+    const others = [
+      parcel("/api/v1/benches/make_safe/sheets/sheet-2/entries", 8, { kind: "shut", source: "q1" }),
+      parcel("/api/v1/benches/insulation/sheets/sheet-1/entries", 7, { kind: "start" }),
+    ];
+    expect(pendingOf([mine, ...others], 7)).toEqual([
+      { sheet: "sheet-1", body: { kind: "lock", source: "q1" }, id: "p" },
+    ]);
   });
   it("stands at its own source", () => {
     const pending = pendingOf([mine], 7);
@@ -56,16 +117,39 @@ describe("the isolation drawing", () => {
   const show = (sources: Source[], more: Partial<Parameters<typeof IsolationDrawing>[0]> = {}) => {
     const onDo = vi.fn();
     const onForgotten = vi.fn();
-    const { container } = render(<IsolationDrawing sources={sources} back={false} may pending={[]} onDo={onDo} onForgotten={onForgotten} lead={false} {...more} />);
+    const { container } = render(
+      <IsolationDrawing
+        sources={sources}
+        back={false}
+        may
+        pending={[]}
+        onDo={onDo}
+        onForgotten={onForgotten}
+        lead={false}
+        {...more}
+      />,
+    );
     return { onDo, onForgotten, container };
   };
   it("draws an open source live, a counting one dead beyond its break, with every lock's initials", () => {
-    const { container } = show([source(), source({ id: "f1", kind: "control_supply", title: "Control supply", shut, locks: [lock("Ada"), lock("Tia", true)], counts: true })]);
+    const { container } = show([
+      source(),
+      source({
+        id: "f1",
+        kind: "control_supply",
+        title: "Control supply",
+        shut,
+        locks: [lock("Ada"), lock("Tia", true)],
+        counts: true,
+      }),
+    ]);
     const [open, dead] = [...container.querySelectorAll(".sourceline")];
     expect(open?.classList.contains("live")).toBe(true);
     expect(dead?.querySelector(".beyond.dead")).not.toBeNull();
     expect([...(dead?.querySelectorAll(".lock text") ?? [])].map((t) => t.textContent)).toEqual(["A", "T"]);
-    expect(screen.getByRole("img", { name: "Control supply: shut, locked by Ada, locked by Tia" })).toBeTruthy();
+    expect(
+      screen.getByRole("img", { name: "Control supply: shut, locked by Ada, locked by Tia" }),
+    ).toBeTruthy();
   });
   it("does not draw a break for a means that is no isolation, and says why", () => {
     const { container } = show([source({ shut, complaint: "A check valve alone is no isolation." })]);
@@ -93,9 +177,15 @@ describe("the isolation drawing", () => {
 });
 
 describe("the proof in three acts", () => {
-  const safety = (state: string, why = ""): SetSafety => ({
-    set_id: 7, tag: "A-1", isolation: { proof: { state, why, tester: "T1", point: "", by: "Tia", at: null, acts: {}, readings: {} }, conductors: ["v12", "v23", "v31", "v1g", "v2g", "v3g"] },
-  } as unknown as SetSafety);
+  const safety = (state: string, why = ""): SetSafety =>
+    ({
+      set_id: 7,
+      tag: "A-1",
+      isolation: {
+        proof: { state, why, tester: "T1", point: "", by: "Tia", at: null, acts: {}, readings: {} },
+        conductors: ["v12", "v23", "v31", "v1g", "v2g", "v3g"],
+      },
+    }) as unknown as SetSafety;
   const show = (state: string, why = "") => {
     const add = vi.fn(() => Promise.resolve(true));
     render(<ProofPanel safety={safety(state, why)} add={add} refusal={null} />);
@@ -108,16 +198,29 @@ describe("the proof in three acts", () => {
     fireEvent.change(screen.getByLabelText("tester"), { target: { value: "T1" } });
     fireEvent.change(screen.getByLabelText("Volts on a known live source"), { target: { value: "398" } });
     fireEvent.click(button);
-    expect(add).toHaveBeenCalledWith({ kind: "proof", act: "live_before", tester: "T1", live_volts: { text: "398", unit: "V" } });
+    expect(add).toHaveBeenCalledWith({
+      kind: "proof",
+      act: "live_before",
+      tester: "T1",
+      live_volts: { text: "398", unit: "V" },
+    });
   });
   it("asks for every conductor before the second act is said, and fills in none by itself", () => {
     const add = show("begun");
     const button = screen.getByRole("button", { name: "Read on every conductor" });
-    ["L1 to L2", "L2 to L3", "L3 to L1", "L1 to ground", "L2 to ground"].forEach((p) => fireEvent.change(screen.getByLabelText(p), { target: { value: "0" } }));
+    ["L1 to L2", "L2 to L3", "L3 to L1", "L1 to ground", "L2 to ground"].forEach((p) =>
+      fireEvent.change(screen.getByLabelText(p), { target: { value: "0" } }),
+    );
     expect(button).toHaveProperty("disabled", true);
     fireEvent.change(screen.getByLabelText("L3 to ground"), { target: { value: "0.4" } });
     fireEvent.click(button);
-    expect(add).toHaveBeenCalledWith(expect.objectContaining({ act: "dead", v12: { text: "0", unit: "V" }, v3g: { text: "0.4", unit: "V" } }));
+    expect(add).toHaveBeenCalledWith(
+      expect.objectContaining({
+        act: "dead",
+        v12: { text: "0", unit: "V" },
+        v3g: { text: "0.4", unit: "V" },
+      }),
+    );
   });
   it("says aloud why a proof holds no more, and begins again", () => {
     show("void", "Volts were seen: treat as live, prove again.");
@@ -127,24 +230,84 @@ describe("the proof in three acts", () => {
 });
 
 describe("gates, tags and matters", () => {
-  const tag = (more: Partial<Tag> = {}): Tag => ({ kind: "isolation", id: "1", set_id: 7, tag: "A-1", part: "supply", title: "Made safe", says: "Locked on: Ada.", verdict: "watch", since: "2026-03-02T07:00:00Z", names: ["Ada"], place: "", age: "3 h", ...more });
+  const tag = (more: Partial<Tag> = {}): Tag => ({
+    kind: "isolation",
+    id: "1",
+    set_id: 7,
+    tag: "A-1",
+    part: "supply",
+    title: "Made safe",
+    says: "Locked on: Ada.",
+    verdict: "watch",
+    since: "2026-03-02T07:00:00Z",
+    names: ["Ada"],
+    place: "",
+    age: "3 h",
+    ...more,
+  });
   it("a gate says what opens it, and leads there", () => {
-    render(<MemoryRouter><GateBox setId={7} what="Volts on" offer={{ act: "insulation_test", offered: false, shut: [{ gate: "prove_dead", title: "", asks: "Prove dead first.", life: true }], waived: [] }} /></MemoryRouter>);
+    render(
+      <MemoryRouter>
+        <GateBox
+          setId={7}
+          what="Volts on"
+          offer={{
+            act: "insulation_test",
+            offered: false,
+            shut: [{ gate: "prove_dead", title: "", asks: "Prove dead first.", life: true }],
+            waived: [],
+          }}
+        />
+      </MemoryRouter>,
+    );
     expect(screen.getByTestId("gate").textContent).toContain("Volts on is not offered now.");
     expect(screen.getByText("Prove dead first.")).toBeTruthy();
     expect(screen.getByRole("link", { name: "Make safe" }).getAttribute("href")).toBe("/sets/7/make-safe");
   });
   it("a tag carries its age and its names; an urgent one is filled", () => {
-    const { container } = render(<Tags small tags={[tag(), tag({ id: "2", kind: "change", title: "Jumper", verdict: "act", age: "41 days" })]} />);
+    const { container } = render(
+      <Tags
+        small
+        tags={[tag(), tag({ id: "2", kind: "change", title: "Jumper", verdict: "act", age: "41 days" })]}
+      />,
+    );
     expect(screen.getByText("Made safe, 3 h: Ada")).toBeTruthy();
     expect(container.querySelectorAll(".tagshape .solid").length).toBe(1);
   });
   it("a matter says what it threatens and the first minute, and is ended only by those who may", () => {
     const matter: Matter = {
-      id: 3, set_id: 7, tag: "A-1", where: "A-1, hall", opened_at: "2026-03-02T07:00:00Z", age: "20 min", ended_at: null, ended_by: "", found: "", done: "", verdict: "stop",
-      threatens: ["Sewage backs up to the floor."], first: ["Stop it.", "Tell whoever is above the drain."], many: "", calls: [{ uuid: "c", complaint: "water", title: "Water on the floor", note: "gurgles", picture: "", by: "Pia", at: "2026-03-02T07:00:00Z", mine: false }],
+      id: 3,
+      set_id: 7,
+      tag: "A-1",
+      where: "A-1, hall",
+      opened_at: "2026-03-02T07:00:00Z",
+      age: "20 min",
+      ended_at: null,
+      ended_by: "",
+      found: "",
+      done: "",
+      verdict: "stop",
+      threatens: ["Sewage backs up to the floor."],
+      first: ["Stop it.", "Tell whoever is above the drain."],
+      many: "",
+      calls: [
+        {
+          uuid: "c",
+          complaint: "water",
+          title: "Water on the floor",
+          note: "gurgles",
+          picture: "",
+          by: "Pia",
+          at: "2026-03-02T07:00:00Z",
+          mine: false,
+        },
+      ],
     };
-    render(<MemoryRouter><MatterBox matter={matter} may={false} /></MemoryRouter>);
+    render(
+      <MemoryRouter>
+        <MatterBox matter={matter} may={false} />
+      </MemoryRouter>,
+    );
     expect(screen.getByTestId("matter").textContent).toMatch(/Sewage backs up.*Stop it\..*Pia: gurgles/);
     expect(screen.queryByRole("button")).toBeNull();
   });

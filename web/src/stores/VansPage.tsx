@@ -1,7 +1,18 @@
 /** The vans' shims: each van a box with its sizes as piles, counted with two keys; what runs low, where it went. */
 import { useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
-import { Complaint, dayTime, outbox, Ready, sendFile, useGet, useMe, useSmallForm, useSymbols, VerdictShape } from "../base";
+import {
+  Complaint,
+  dayTime,
+  outbox,
+  Ready,
+  sendFile,
+  useGet,
+  useMe,
+  useSmallForm,
+  useSymbols,
+  VerdictShape,
+} from "../base";
 import { chosenSite, useSites } from "../plant";
 import { pile, type Lot, type Van } from "./logic";
 
@@ -11,14 +22,27 @@ export function VansPage() {
   return (
     <div className="vans">
       <h1>Shims in the vans</h1>
-      {site && <Ready query={shelf} what="Opening the vans">{(s) => (
-        <>
-          {s.vans.length === 0 && <div className="emptyword"><p>No van yet. Name one, measure its shims with a micrometre and count them: the plan of an alignment uses what is there. Colour is not a size.</p></div>}
-          {s.vans.map((v) => <Box key={v.id} van={v} may={s.may} units={s.units} zone={site.time_zone} />)}
-          {s.may && <NewVan site={site.id} />}
-          <Files site={site.id} may={s.may} />
-        </>
-      )}</Ready>}
+      {site && (
+        <Ready query={shelf} what="Opening the vans">
+          {(s) => (
+            <>
+              {s.vans.length === 0 && (
+                <div className="emptyword">
+                  <p>
+                    No van yet. Name one, measure its shims with a micrometre and count them: the plan of an
+                    alignment uses what is there. Colour is not a size.
+                  </p>
+                </div>
+              )}
+              {s.vans.map((v) => (
+                <Box key={v.id} van={v} may={s.may} units={s.units} zone={site.time_zone} />
+              ))}
+              {s.may && <NewVan site={site.id} />}
+              <Files site={site.id} may={s.may} />
+            </>
+          )}
+        </Ready>
+      )}
     </div>
   );
 }
@@ -27,7 +51,9 @@ function Pile({ lot }: { lot: Lot }) {
   return (
     <svg className="pile" viewBox="0 0 96 84" aria-hidden="true">
       <path className="base" d="M4 80H92" />
-      {Array.from({ length: sheets }, (_, i) => <rect key={i} x={14 + (i % 2) * 2} y={80 - (i + 1) * (thick + 1)} width={66} height={thick} />)}
+      {Array.from({ length: sheets }, (_, i) => (
+        <rect key={i} x={14 + (i % 2) * 2} y={80 - (i + 1) * (thick + 1)} width={66} height={thick} />
+      ))}
       {sheets === 0 && <rect className="gone" x={14} y={70} width={66} height={9} />}
     </svg>
   );
@@ -37,42 +63,158 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
   const me = useMe();
   const symbols = useSymbols();
   const [error, setError] = useState<unknown>(null);
-  const form = useSmallForm(`van:${van.id}`, { text: "", unit: me.units.length ?? "mm", count: "", least: "" });
+  const form = useSmallForm(`van:${van.id}`, {
+    text: "",
+    unit: me.units.length ?? "mm",
+    count: "",
+    least: "",
+  });
   const set = async (lot: Lot, count: number) => {
     setError(null);
     try {
-      await outbox.write("PUT", `/api/v1/vans/${van.id}/shims`, { size: lot.typed, count }, `${van.name}, ${lot.size.shown}`);
+      await outbox.write(
+        "PUT",
+        `/api/v1/vans/${van.id}/shims`,
+        { size: lot.typed, count },
+        `${van.name}, ${lot.size.shown}`,
+      );
       await client.invalidateQueries();
     } catch (e) {
       setError(e);
     }
   };
-  const add = () => void form.send("PUT", `/api/v1/vans/${van.id}/shims`, { size: { text: form.v.text, unit: form.v.unit }, count: Number(form.v.count), ...(form.v.least ? { least: Number(form.v.least) } : {}) }, `${van.name}, counted`);
+  const add = () =>
+    void form.send(
+      "PUT",
+      `/api/v1/vans/${van.id}/shims`,
+      {
+        size: { text: form.v.text, unit: form.v.unit },
+        count: Number(form.v.count),
+        ...(form.v.least ? { least: Number(form.v.least) } : {}),
+      },
+      `${van.name}, counted`,
+    );
   const whole = /^\d{1,4}$/;
   return (
     <section className="vanbox" aria-label={van.name}>
       <h2 className="vanname">{van.name}</h2>
       <ul className="lots">
         {van.lots.map((lot) => (
-          <li key={lot.tenths} data-size={lot.tenths} data-verdict={lot.verdict} className={`v-${lot.verdict}`}>
+          <li
+            key={lot.tenths}
+            data-size={lot.tenths}
+            data-verdict={lot.verdict}
+            className={`v-${lot.verdict}`}
+          >
             <Pile lot={lot} />
             <strong className="mono">{lot.size.shown}</strong>
-            <span className="count"><button className="btn-line" aria-label={`one ${lot.size.shown} less`} disabled={!may || lot.count <= 0} onClick={() => void set(lot, lot.count - 1)}>−</button><span className="mono" aria-label="pieces">{lot.count}</span><button className="btn-line" aria-label={`one ${lot.size.shown} more`} disabled={!may} onClick={() => void set(lot, lot.count + 1)}>+</button></span>
-            {lot.verdict !== "good" && <span className="low"><VerdictShape verdict={lot.verdict} /> {lot.says}</span>}
+            <span className="count">
+              <button
+                className="btn-line"
+                aria-label={`one ${lot.size.shown} less`}
+                disabled={!may || lot.count <= 0}
+                onClick={() => void set(lot, lot.count - 1)}
+              >
+                −
+              </button>
+              <span className="mono" aria-label="pieces">
+                {lot.count}
+              </span>
+              <button
+                className="btn-line"
+                aria-label={`one ${lot.size.shown} more`}
+                disabled={!may}
+                onClick={() => void set(lot, lot.count + 1)}
+              >
+                +
+              </button>
+            </span>
+            {lot.verdict !== "good" && (
+              <span className="low">
+                <VerdictShape verdict={lot.verdict} /> {lot.says}
+              </span>
+            )}
           </li>
         ))}
       </ul>
       <Complaint error={error} />
       {may && (
         <div className="measured">
-          <span className="dimfield"><label htmlFor={`size-${van.id}`}>measured</label><span className="setupfield"><input id={`size-${van.id}`} className="mono" inputMode="decimal" value={form.v.text} onChange={(e) => form.set({ text: e.target.value })} /><select className="inline-select" aria-label="Unit" value={form.v.unit} onChange={(e) => form.set({ unit: e.target.value })}>{units.map((u) => <option key={u} value={u}>{symbols[u] ?? u}</option>)}</select></span></span>
-          <span className="dimfield"><label htmlFor={`count-${van.id}`}>pieces</label><input id={`count-${van.id}`} className="mono" inputMode="numeric" value={form.v.count} onChange={(e) => form.set({ count: e.target.value })} /></span>
-          <span className="dimfield"><label htmlFor={`least-${van.id}`}>buy below</label><input id={`least-${van.id}`} className="mono" inputMode="numeric" value={form.v.least} onChange={(e) => form.set({ least: e.target.value })} /></span>
-          <button className="btn-ink" disabled={form.busy || !form.v.text.trim() || !whole.test(form.v.count) || (form.v.least !== "" && !whole.test(form.v.least))} onClick={add}>Count it in</button>
+          <span className="dimfield">
+            <label htmlFor={`size-${van.id}`}>measured</label>
+            <span className="setupfield">
+              <input
+                id={`size-${van.id}`}
+                className="mono"
+                inputMode="decimal"
+                value={form.v.text}
+                onChange={(e) => form.set({ text: e.target.value })}
+              />
+              <select
+                className="inline-select"
+                aria-label="Unit"
+                value={form.v.unit}
+                onChange={(e) => form.set({ unit: e.target.value })}
+              >
+                {units.map((u) => (
+                  <option key={u} value={u}>
+                    {symbols[u] ?? u}
+                  </option>
+                ))}
+              </select>
+            </span>
+          </span>
+          <span className="dimfield">
+            <label htmlFor={`count-${van.id}`}>pieces</label>
+            <input
+              id={`count-${van.id}`}
+              className="mono"
+              inputMode="numeric"
+              value={form.v.count}
+              onChange={(e) => form.set({ count: e.target.value })}
+            />
+          </span>
+          <span className="dimfield">
+            <label htmlFor={`least-${van.id}`}>buy below</label>
+            <input
+              id={`least-${van.id}`}
+              className="mono"
+              inputMode="numeric"
+              value={form.v.least}
+              onChange={(e) => form.set({ least: e.target.value })}
+            />
+          </span>
+          <button
+            className="btn-ink"
+            disabled={
+              form.busy ||
+              !form.v.text.trim() ||
+              !whole.test(form.v.count) ||
+              (form.v.least !== "" && !whole.test(form.v.least))
+            }
+            onClick={add}
+          >
+            Count it in
+          </button>
           <Complaint error={form.error} />
         </div>
       )}
-      {van.moves.length > 0 && <details className="spared"><summary>Where they went</summary><ul className="notes">{van.moves.map((m, i) => <li key={i}><span className="mono">{dayTime(m.at, zone, me.locale)}</span> <span className="mono">{m.change > 0 ? `+${m.change}` : `−${-m.change}`} × {m.size}</span> {m.why}, {m.by}</li>)}</ul></details>}
+      {van.moves.length > 0 && (
+        <details className="spared">
+          <summary>Where they went</summary>
+          <ul className="notes">
+            {van.moves.map((m, i) => (
+              <li key={i}>
+                <span className="mono">{dayTime(m.at, zone, me.locale)}</span>{" "}
+                <span className="mono">
+                  {m.change > 0 ? `+${m.change}` : `−${-m.change}`} × {m.size}
+                </span>{" "}
+                {m.why}, {m.by}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
     </section>
   );
 }
@@ -80,8 +222,22 @@ function NewVan({ site }: { site: number }) {
   const form = useSmallForm(`newvan:${site}`, { name: "" });
   return (
     <div className="noteline newvan">
-      <div className="field"><label htmlFor="van-name">Another van</label><input id="van-name" maxLength={60} value={form.v.name} onChange={(e) => form.set({ name: e.target.value })} /></div>
-      <button className="btn-line" disabled={form.busy || !form.v.name.trim()} onClick={() => void form.send("POST", `/api/v1/sites/${site}/vans`, form.v, `van ${form.v.name}`)}>Add it</button>
+      <div className="field">
+        <label htmlFor="van-name">Another van</label>
+        <input
+          id="van-name"
+          maxLength={60}
+          value={form.v.name}
+          onChange={(e) => form.set({ name: e.target.value })}
+        />
+      </div>
+      <button
+        className="btn-line"
+        disabled={form.busy || !form.v.name.trim()}
+        onClick={() => void form.send("POST", `/api/v1/sites/${site}/vans`, form.v, `van ${form.v.name}`)}
+      >
+        Add it
+      </button>
       <Complaint error={form.error} />
     </div>
   );
@@ -104,8 +260,28 @@ function Files({ site, may }: { site: number; may: boolean }) {
   };
   return (
     <p className="rowflex">
-      <a className="btn-line" href={`/api/v1/sites/${site}/vans.csv`}>As a file</a>
-      {may && <><button className="btn-line" onClick={() => pick.current?.click()}>Bring in a file</button><input ref={pick} type="file" hidden accept=".csv,text/csv" aria-label="Stock file" onChange={(e) => { const f = e.target.files?.[0]; e.target.value = ""; if (f) void bring(f); }} /></>}
+      <a className="btn-line" href={`/api/v1/sites/${site}/vans.csv`}>
+        As a file
+      </a>
+      {may && (
+        <>
+          <button className="btn-line" onClick={() => pick.current?.click()}>
+            Bring in a file
+          </button>
+          <input
+            ref={pick}
+            type="file"
+            hidden
+            accept=".csv,text/csv"
+            aria-label="Stock file"
+            onChange={(e) => {
+              const f = e.target.files?.[0];
+              e.target.value = "";
+              if (f) void bring(f);
+            }}
+          />
+        </>
+      )}
       {said && <span role="status">{said}</span>}
       <Complaint error={error} />
     </p>

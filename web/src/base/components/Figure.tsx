@@ -19,7 +19,11 @@ export function enteredFields(schema: unknown): Record<string, EnteredRule> {
   const { $defs = {}, ...own } = schema as JsonSchema;
   // An entry of several kinds is a choice of models: each field stands in one of them.
   const models = [...Object.values($defs), own];
-  return Object.fromEntries(models.flatMap((m) => Object.entries(m.properties ?? {})).flatMap(([name, p]) => (p["x-entered"] ? [[name, p["x-entered"]]] : [])));
+  return Object.fromEntries(
+    models
+      .flatMap((m) => Object.entries(m.properties ?? {}))
+      .flatMap(([name, p]) => (p["x-entered"] ? [[name, p["x-entered"]]] : [])),
+  );
 }
 
 export function FigureField(props: {
@@ -37,20 +41,37 @@ export function FigureField(props: {
       <label htmlFor={id}>{props.rule.label}</label>
       <div className="withunit">
         <input
-          id={id} className="mono" inputMode="decimal" autoComplete="off" value={props.value?.text ?? ""}
-          aria-invalid={Boolean(props.problem)} onChange={(e) => props.onChange(e.target.value ? { text: e.target.value, unit } : null)}
+          id={id}
+          className="mono"
+          inputMode="decimal"
+          autoComplete="off"
+          value={props.value?.text ?? ""}
+          aria-invalid={Boolean(props.problem)}
+          onChange={(e) => props.onChange(e.target.value ? { text: e.target.value, unit } : null)}
         />
         {props.rule.units.length > 1 ? (
-          <select aria-label={`${props.rule.label}, unit`} value={unit} onChange={(e) => props.onChange({ text: props.value?.text ?? "", unit: e.target.value })}>
+          <select
+            aria-label={`${props.rule.label}, unit`}
+            value={unit}
+            onChange={(e) => props.onChange({ text: props.value?.text ?? "", unit: e.target.value })}
+          >
             {props.rule.units.map((u) => (
-              <option key={u} value={u}>{props.symbols[u] ?? u}</option>
+              <option key={u} value={u}>
+                {props.symbols[u] ?? u}
+              </option>
             ))}
           </select>
         ) : (
-          <span className="mute" style={{ alignSelf: "center", padding: "0 8px" }}>{props.symbols[unit] ?? ""}</span>
+          <span className="mute" style={{ alignSelf: "center", padding: "0 8px" }}>
+            {props.symbols[unit] ?? ""}
+          </span>
         )}
       </div>
-      {props.problem && <span className="bad" role="alert">{props.problem}</span>}
+      {props.problem && (
+        <span className="bad" role="alert">
+          {props.problem}
+        </span>
+      )}
     </div>
   );
 }

@@ -16,20 +16,54 @@ interface Props {
 }
 export function Keypad(p: Props) {
   const key = (k: string, word = false) => (
-    <button type="button" key={k} className={word ? "word" : ""} onPointerDown={(e) => e.preventDefault()} onClick={() => p.onKey(k)} {...(k === "⌫" ? { "aria-label": "take back one" } : {})}>{k}</button>
+    <button
+      type="button"
+      key={k}
+      className={word ? "word" : ""}
+      onPointerDown={(e) => e.preventDefault()}
+      onClick={() => p.onKey(k)}
+      {...(k === "⌫" ? { "aria-label": "take back one" } : {})}
+    >
+      {k}
+    </button>
   );
   const act = (label: string, run: () => void, cls = "word", off = false) => (
-    <button type="button" key={label} className={cls} disabled={off} onPointerDown={(e) => e.preventDefault()} onClick={run}>{label}</button>
+    <button
+      type="button"
+      key={label}
+      className={cls}
+      disabled={off}
+      onPointerDown={(e) => e.preventDefault()}
+      onClick={run}
+    >
+      {label}
+    </button>
   );
   return (
     <div className={p.left ? "keypad left" : "keypad"} role="group" aria-label="Keypad">
-      <div className="says" aria-live="polite">{p.says}</div>
+      <div className="says" aria-live="polite">
+        {p.says}
+      </div>
       <div className="keys">
-        {["7", "8", "9"].map((k) => key(k))}{key(">")}{act("not read", p.onClear)}
-        {["4", "5", "6"].map((k) => key(k))}{key("OL", true)}
-        <select aria-label="Unit" value={p.unit} onChange={(e) => p.onUnit(e.target.value)}>{p.units.map((u) => <option key={u.code} value={u.code}>{u.symbol}</option>)}</select>
-        {["1", "2", "3"].map((k) => key(k))}{key("±")}{key("⌫")}
-        {key("0")}{key(".")}{act("same", p.onSame, "word", !p.last)}{act(p.nextLabel, p.onNext, "next")}
+        {["7", "8", "9"].map((k) => key(k))}
+        {key(">")}
+        {act("not read", p.onClear)}
+        {["4", "5", "6"].map((k) => key(k))}
+        {key("OL", true)}
+        <select aria-label="Unit" value={p.unit} onChange={(e) => p.onUnit(e.target.value)}>
+          {p.units.map((u) => (
+            <option key={u.code} value={u.code}>
+              {u.symbol}
+            </option>
+          ))}
+        </select>
+        {["1", "2", "3"].map((k) => key(k))}
+        {key("±")}
+        {key("⌫")}
+        {key("0")}
+        {key(".")}
+        {act("same", p.onSame, "word", !p.last)}
+        {act(p.nextLabel, p.onNext, "next")}
       </div>
     </div>
   );

@@ -18,7 +18,10 @@ export function MarginLine({ line, verdict, width = 400 }: { line: Line; verdict
   const x = (at: number) => 8 + at * (width - 16);
   const [v, l] = [x(line.value_at), x(line.limit_at)];
   const ticks = [...line.ticks].sort((a, b) => a.at - b.at);
-  const row = rows(ticks.map((t) => x(t.at)), 62);
+  const row = rows(
+    ticks.map((t) => x(t.at)),
+    62,
+  );
   const low = words ? 30 : 12;
   const height = words ? low + 22 + (row.includes(1) ? 14 : 0) : 24;
   const open = line.bound !== "exact";
@@ -28,7 +31,14 @@ export function MarginLine({ line, verdict, width = 400 }: { line: Line; verdict
   const anchor = (at: number) => (at < 0.06 ? "start" : at > 0.94 ? "end" : "middle");
   const said = `${line.value.shown}; ${line.margin}; limits ${ticks.map((t) => `${t.label} ${t.shown}`).join(", ")}`;
   return (
-    <svg className={`marginline v-${verdict}`} viewBox={`0 0 ${width} ${height}`} width={width} height={height} role="img" aria-label={said}>
+    <svg
+      className={`marginline v-${verdict}`}
+      viewBox={`0 0 ${width} ${height}`}
+      width={width}
+      height={height}
+      role="img"
+      aria-label={said}
+    >
       <line className="base" x1={8} x2={width - 8} y1={low} y2={low} />
       {ticks.map((t, i) => (
         <g key={t.limit}>
@@ -41,14 +51,25 @@ export function MarginLine({ line, verdict, width = 400 }: { line: Line; verdict
           )}
         </g>
       ))}
-      <path className="dim" d={`M${l} ${low - 7}V${low - 16}M${v} ${low - 7}V${low - 16}M${l} ${low - 12}H${v}`} />
+      <path
+        className="dim"
+        d={`M${l} ${low - 7}V${low - 16}M${v} ${low - 7}V${low - 16}M${l} ${low - 12}H${v}`}
+      />
       {open ? (
-        <path className="dim" d={line.bound === "at_least" ? `M${v} ${low - 5}l7 5l-7 5` : `M${v} ${low - 5}l-7 5l7 5`} />
+        <path
+          className="dim"
+          d={line.bound === "at_least" ? `M${v} ${low - 5}l7 5l-7 5` : `M${v} ${low - 5}l-7 5l7 5`}
+        />
       ) : (
         <circle className="dot" cx={v} cy={low} r={4.5} />
       )}
       {words && (
-        <text className="m" x={beside < 0 ? 4 : beside > 0 ? width - 4 : (v + l) / 2} y={low - 17} textAnchor={beside < 0 ? "start" : beside > 0 ? "end" : "middle"}>
+        <text
+          className="m"
+          x={beside < 0 ? 4 : beside > 0 ? width - 4 : (v + l) / 2}
+          y={low - 17}
+          textAnchor={beside < 0 ? "start" : beside > 0 ? "end" : "middle"}
+        >
           {line.margin}
         </text>
       )}

@@ -18,7 +18,10 @@ function wordsIn(value: unknown, name = ""): string[] {
   if (Array.isArray(value)) return value.flatMap((v) => wordsIn(v, name));
   if (typeof value !== "object") return [`${name.replaceAll("_", " ")} ${String(value)}`.trim()];
   const entered = value as { text?: unknown; unit?: unknown };
-  if (typeof entered.text === "string") return entered.text ? [`${name.replaceAll("_", " ")} ${entered.text} ${String(entered.unit ?? "")}`.trim()] : [];
+  if (typeof entered.text === "string")
+    return entered.text
+      ? [`${name.replaceAll("_", " ")} ${entered.text} ${String(entered.unit ?? "")}`.trim()]
+      : [];
   const hidden = ["uuid", "sheet", "set_id", "device", "seen", "kind", "taken_at"];
   return Object.entries(value).flatMap(([k, v]) => (hidden.includes(k) ? [] : wordsIn(v, k)));
 }
@@ -28,19 +31,45 @@ function NotTaken({ refusal }: { refusal: Refusal }) {
   const words = wordsIn(refusal.body);
   return (
     <div className="strip bad" role="alert" data-testid="not-taken">
-      <span>Not taken: {refusal.label}. {refusal.message}</span>
-      {words.length > 0 && <details><summary>What was sent</summary>{words.join("; ")}</details>}
-      <button className="linklike" onClick={() => void outbox.putAside(refusal.id)}>Seen, put it aside</button>
+      <span>
+        Not taken: {refusal.label}. {refusal.message}
+      </span>
+      {words.length > 0 && (
+        <details>
+          <summary>What was sent</summary>
+          {words.join("; ")}
+        </details>
+      )}
+      <button className="linklike" onClick={() => void outbox.putAside(refusal.id)}>
+        Seen, put it aside
+      </button>
     </div>
   );
 }
 
-export function Shell({ places, find, strips, children }: { places: Place[]; find: () => void; strips?: ReactNode; children: ReactNode }) {
+export function Shell({
+  places,
+  find,
+  strips,
+  children,
+}: {
+  places: Place[];
+  find: () => void;
+  strips?: ReactNode;
+  children: ReactNode;
+}) {
   const { me, expired, connected, setPrefs, signOut } = useSession();
   const [waiting, setWaiting] = useState<Parcel[]>([]);
   const [keys, setKeys] = useState(false);
   const [refused, setRefused] = useState<Refusal[]>([]);
-  useEffect(() => outbox.onChange((parcels, refusals) => { setWaiting(parcels); setRefused(refusals); }), []);
+  useEffect(
+    () =>
+      outbox.onChange((parcels, refusals) => {
+        setWaiting(parcels);
+        setRefused(refusals);
+      }),
+    [],
+  );
   const night = () => void setPrefs({ sheet: me?.sheet === "night" ? "light" : "night" });
   useKeys([
     { key: "?", does: "list the keys", run: () => setKeys(true) },
@@ -49,35 +78,72 @@ export function Shell({ places, find, strips, children }: { places: Place[]; fin
   ]);
   return (
     <>
-      {!connected && <div className="strip" role="status">No answer from the server. What you type is kept on this device; it is sent when there is one.</div>}
-      {connected && waiting.length > 0 && !expired && <div className="strip" role="status">Sending: {waiting.map((p) => p.label).join(", ")}</div>}
-      {refused.map((r) => <NotTaken key={r.id} refusal={r} />)}
+      {!connected && (
+        <div className="strip" role="status">
+          No answer from the server. What you type is kept on this device; it is sent when there is one.
+        </div>
+      )}
+      {connected && waiting.length > 0 && !expired && (
+        <div className="strip" role="status">
+          Sending: {waiting.map((p) => p.label).join(", ")}
+        </div>
+      )}
+      {refused.map((r) => (
+        <NotTaken key={r.id} refusal={r} />
+      ))}
       {strips}
       <div className="paper">
         <header className="masthead">
-          <Link className="name" to="/">Hurbin</Link>
+          <Link className="name" to="/">
+            Hurbin
+          </Link>
           <nav aria-label="Places">
             {places.map((p) => (
-              <NavLink key={p.to} to={p.to} className={({ isActive }) => (isActive ? "here" : "")}>{p.word}</NavLink>
+              <NavLink key={p.to} to={p.to} className={({ isActive }) => (isActive ? "here" : "")}>
+                {p.word}
+              </NavLink>
             ))}
           </nav>
           <div className="right">
-            <button className="findbox" onClick={find}>Find a set <span className="mono">/</span></button>
+            <button className="findbox" onClick={find}>
+              Find a set <span className="mono">/</span>
+            </button>
             <details className="who">
               <summary>{me?.full_name}</summary>
-              <div className="whobox" onClick={(e) => { if (e.target instanceof HTMLButtonElement) e.currentTarget.closest("details")?.removeAttribute("open"); }}>
-                <button className="linklike" onClick={night}>{me?.sheet === "night" ? "Light sheet" : "Night sheet"}</button>
-                <button className="linklike" onClick={() => void setPrefs({ hand: me?.hand === "left" ? "right" : "left" })}>
+              <div
+                className="whobox"
+                onClick={(e) => {
+                  if (e.target instanceof HTMLButtonElement)
+                    e.currentTarget.closest("details")?.removeAttribute("open");
+                }}
+              >
+                <button className="linklike" onClick={night}>
+                  {me?.sheet === "night" ? "Light sheet" : "Night sheet"}
+                </button>
+                <button
+                  className="linklike"
+                  onClick={() => void setPrefs({ hand: me?.hand === "left" ? "right" : "left" })}
+                >
                   Keypad for the {me?.hand === "left" ? "right" : "left"} hand
                 </button>
                 <label>
                   Numbers and dates as in{" "}
-                  <select className="inline-select" value={me?.locale} onChange={(e) => void setPrefs({ locale: e.target.value })}>
-                    {["en-GB", "en-US", "de-DE", "fr-FR", "es-ES", "pt-PT", "nl-NL"].map((l) => <option key={l}>{l}</option>)}
+                  <select
+                    className="inline-select"
+                    value={me?.locale}
+                    onChange={(e) => void setPrefs({ locale: e.target.value })}
+                  >
+                    {["en-GB", "en-US", "de-DE", "fr-FR", "es-ES", "pt-PT", "nl-NL"].map((l) => (
+                      <option key={l}>{l}</option>
+                    ))}
                   </select>
                 </label>
-                <button className="linklike" onClick={() => setKeys(true)}>Keys</button>
-                <button className="linklike" onClick={() => void signOut()}>Sign out</button>
+                <button className="linklike" onClick={() => setKeys(true)}>
+                  Keys
+                </button>
+                <button className="linklike" onClick={() => void signOut()}>
+                  Sign out
+                </button>
               </div>
             </details>
           </div>
@@ -85,10 +151,15 @@ export function Shell({ places, find, strips, children }: { places: Place[]; fin
         <main>{children}</main>
       </div>
       <Modal show={keys} onHide={() => setKeys(false)} aria-labelledby="keys-title">
-        <Modal.Header><h1 id="keys-title">Keys</h1></Modal.Header>
+        <Modal.Header>
+          <h1 id="keys-title">Keys</h1>
+        </Modal.Header>
         <Modal.Body>
           {listKeys().map((k) => (
-            <div className="keyrow" key={k.key + k.does}><kbd>{k.ctrl ? `Ctrl ${k.key}` : k.key}</kbd><span>{k.does}</span></div>
+            <div className="keyrow" key={k.key + k.does}>
+              <kbd>{k.ctrl ? `Ctrl ${k.key}` : k.key}</kbd>
+              <span>{k.does}</span>
+            </div>
           ))}
         </Modal.Body>
       </Modal>

@@ -20,14 +20,32 @@ export function SignInForm({ again = "" }: { again?: string }) {
     <form onSubmit={submit}>
       <div className="field">
         <label htmlFor="who">Name</label>
-        <input id="who" autoComplete="username" autoCapitalize="none" value={name} onChange={(e) => setName(e.target.value)} required autoFocus={!again} />
+        <input
+          id="who"
+          autoComplete="username"
+          autoCapitalize="none"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          required
+          autoFocus={!again}
+        />
       </div>
       <div className="field">
         <label htmlFor="word">Password</label>
-        <input id="word" type="password" autoComplete="current-password" value={word} onChange={(e) => setWord(e.target.value)} required autoFocus={Boolean(again)} />
+        <input
+          id="word"
+          type="password"
+          autoComplete="current-password"
+          value={word}
+          onChange={(e) => setWord(e.target.value)}
+          required
+          autoFocus={Boolean(again)}
+        />
       </div>
       <Complaint error={error} />
-      <button className="btn-ink" disabled={busy}>{busy ? "Signing in…" : "Sign in"}</button>
+      <button className="btn-ink" disabled={busy}>
+        {busy ? "Signing in…" : "Sign in"}
+      </button>
     </form>
   );
 }

@@ -19,17 +19,25 @@ export function Waiting({ what = "" }: { what?: string }) {
 }
 
 export function Failed({ error, again }: { error: unknown; again?: () => void }) {
-  const e = error instanceof ApiError ? error : new ApiError(0, "failed", "Something went wrong on this page.");
+  const e =
+    error instanceof ApiError ? error : new ApiError(0, "failed", "Something went wrong on this page.");
   const title: Record<string, string> = {
-    forbidden: "Not with your rights", disabled: "Your access here has ended", not_found: "Not here",
-    no_connection: "No connection", database_gone: "The database does not answer",
+    forbidden: "Not with your rights",
+    disabled: "Your access here has ended",
+    not_found: "Not here",
+    no_connection: "No connection",
+    database_gone: "The database does not answer",
   };
   return (
     <div className="emptyword" role="alert">
       <h1>{title[e.code] ?? "That did not work"}</h1>
       <p>{e.message}</p>
       <p className="rowflex">
-        {again && <button className="btn-line" onClick={again}>Try again</button>}
+        {again && (
+          <button className="btn-line" onClick={again}>
+            Try again
+          </button>
+        )}
         <Link to="/">To the plant</Link>
       </p>
     </div>
@@ -37,7 +45,11 @@ export function Failed({ error, again }: { error: unknown; again?: () => void })
 }
 
 /** Loading, failed, or the page: one place for the three. */
-export function Ready<T>({ query, what, children }: {
+export function Ready<T>({
+  query,
+  what,
+  children,
+}: {
   query: { data: T | undefined; error: unknown; refetch: () => unknown };
   what?: string;
   children: (data: T) => ReactNode;
@@ -73,8 +85,8 @@ export function KeptLate({ sheet }: { sheet: Schemas["SheetOut"] | null }) {
   const who = sheet.closed_by ? `by ${sheet.closed_by} ` : "";
   return (
     <div className="notice" role="status" data-testid="kept-late">
-      This sheet was {how} {who}meanwhile: {count === 1 ? "one entry is" : `${count} entries are`} kept beside it as late, not in it.{" "}
-      {sheet.record && <Link to={`/records/${sheet.record}`}>Look at the record</Link>}
+      This sheet was {how} {who}meanwhile: {count === 1 ? "one entry is" : `${count} entries are`} kept beside
+      it as late, not in it. {sheet.record && <Link to={`/records/${sheet.record}`}>Look at the record</Link>}
     </div>
   );
 }

@@ -1,6 +1,17 @@
 /** A verdict's shape and its word. */
-const WORDS: Record<string, string> = { good: "good", watch: "watch", act: "act", stop: "stop", unknown: "unknown" };
-const BY: Record<string, string> = { now: "now", this_shift: "this shift", this_week: "this week", next_stop: "next stop" };
+const WORDS: Record<string, string> = {
+  good: "good",
+  watch: "watch",
+  act: "act",
+  stop: "stop",
+  unknown: "unknown",
+};
+const BY: Record<string, string> = {
+  now: "now",
+  this_shift: "this shift",
+  this_week: "this week",
+  next_stop: "next stop",
+};
 
 export const byWord = (by: string | null | undefined) => (by ? (BY[by] ?? "") : "");
 
@@ -14,7 +25,11 @@ export function VerdictShape({ verdict, size = 16 }: { verdict: string; size?: n
         {verdict === "stop" && <path d="M8 1.5v13M4 1.5h8M4 14.5h8" strokeWidth={2.6} />}
         {verdict === "unknown" && <path d="M2 2h12v12H2z" strokeDasharray="3 2" strokeWidth={1.4} />}
       </g>
-      {verdict === "unknown" && <text x={8} y={12} fontSize={10} textAnchor="middle" fill="currentColor">?</text>}
+      {verdict === "unknown" && (
+        <text x={8} y={12} fontSize={10} textAnchor="middle" fill="currentColor">
+          ?
+        </text>
+      )}
     </svg>
   );
 }

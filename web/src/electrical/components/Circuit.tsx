@@ -35,54 +35,172 @@ export function Circuit(props: Props) {
   const volts: [FigureName, number, number][] =
     phases === 1
       ? [["volts_12", w * 0.5, y12]]
-      : [["volts_12", (legs[0]! + legs[1]!) / 2, y12], ["volts_23", (legs[1]! + legs[2]!) / 2, y12], ["volts_31", (legs[0]! + legs[1]!) / 2 , y31]];
-  const spans: [number, number, number][] = phases === 1 ? [] : [[legs[0]!, legs[1]!, y12], [legs[1]!, legs[2]!, y12], [legs[0]!, legs[2]!, y31]];
+      : [
+          ["volts_12", (legs[0]! + legs[1]!) / 2, y12],
+          ["volts_23", (legs[1]! + legs[2]!) / 2, y12],
+          ["volts_31", (legs[0]! + legs[1]!) / 2, y31],
+        ];
+  const spans: [number, number, number][] =
+    phases === 1
+      ? []
+      : [
+          [legs[0]!, legs[1]!, y12],
+          [legs[1]!, legs[2]!, y12],
+          [legs[0]!, legs[2]!, y31],
+        ];
   return (
     <div className="circuit" style={{ height, width: w, maxWidth: "100%" }}>
       <svg viewBox={`0 0 ${w} ${height}`} aria-hidden="true">
         {legs.map((x, i) => (
           <g key={x}>
-            <text className="leg" x={x} y={TOP} textAnchor="middle">{phases === 1 ? "L" : `L${i + 1}`}</text>
-            <path className="ink" d={`M${x} ${TOP + 8}V${gauge}M${x} ${gauge + gaugeH}V${motorY - 34}${phases === 1 ? `V${motorY - 26}` : `L${legs[1]! + (x - legs[1]!) * 0.18} ${motorY - (i === 1 ? 26 : 18)}`}`} />
+            <text className="leg" x={x} y={TOP} textAnchor="middle">
+              {phases === 1 ? "L" : `L${i + 1}`}
+            </text>
+            <path
+              className="ink"
+              d={`M${x} ${TOP + 8}V${gauge}M${x} ${gauge + gaugeH}V${motorY - 34}${phases === 1 ? `V${motorY - 26}` : `L${legs[1]! + (x - legs[1]!) * 0.18} ${motorY - (i === 1 ? 26 : 18)}`}`}
+            />
           </g>
         ))}
         {spans.map(([a, b, y]) => (
-          <path key={`${a}${b}${y}`} className="dimline" d={`M${a} ${y}H${b}M${a + 8} ${y - 4}L${a} ${y}L${a + 8} ${y + 4}M${b - 8} ${y - 4}L${b} ${y}L${b - 8} ${y + 4}`} />
+          <path
+            key={`${a}${b}${y}`}
+            className="dimline"
+            d={`M${a} ${y}H${b}M${a + 8} ${y - 4}L${a} ${y}L${a + 8} ${y + 4}M${b - 8} ${y - 4}L${b} ${y}L${b - 8} ${y + 4}`}
+          />
         ))}
-        {!narrow && <><text x={0} y={y12 - 3}>volts</text><text x={0} y={y12 + 13}>leg to leg</text><text x={0} y={yA + 4}>amps</text></>}
-        {legs.map((x, i) => <Gauge key={x} x={x} top={gauge} height={gaugeH} mark={mark(AMPS[i]!)} plate={mark("plate")?.at} sf={mark("service_factor")?.at} />)}
-        {!narrow && <GaugeWords x={Math.min(legs.at(-1)! + 34, w - 76)} top={gauge} height={gaugeH} plate={mark("plate")} sf={mark("service_factor")} answer={answer} />}
+        {!narrow && (
+          <>
+            <text x={0} y={y12 - 3}>
+              volts
+            </text>
+            <text x={0} y={y12 + 13}>
+              leg to leg
+            </text>
+            <text x={0} y={yA + 4}>
+              amps
+            </text>
+          </>
+        )}
+        {legs.map((x, i) => (
+          <Gauge
+            key={x}
+            x={x}
+            top={gauge}
+            height={gaugeH}
+            mark={mark(AMPS[i]!)}
+            plate={mark("plate")?.at}
+            sf={mark("service_factor")?.at}
+          />
+        ))}
+        {!narrow && (
+          <GaugeWords
+            x={Math.min(legs.at(-1)! + 34, w - 76)}
+            top={gauge}
+            height={gaugeH}
+            plate={mark("plate")}
+            sf={mark("service_factor")}
+            answer={answer}
+          />
+        )}
         <circle className="ink" cx={legs[phases === 1 ? 0 : 1]} cy={motorY} r={26} />
-        <text className="leg" x={legs[phases === 1 ? 0 : 1]} y={motorY + 6} textAnchor="middle" style={{ fontSize: 18 }}>M</text>
+        <text
+          className="leg"
+          x={legs[phases === 1 ? 0 : 1]}
+          y={motorY + 6}
+          textAnchor="middle"
+          style={{ fontSize: 18 }}
+        >
+          M
+        </text>
       </svg>
-      <div className="mono mute" style={{ position: "absolute", left: legs[phases === 1 ? 0 : 1]! + (narrow ? 34 : 40), top: motorY - (narrow ? 4 : 18), fontSize: narrow ? "0.78rem" : "0.85rem", lineHeight: narrow ? 1.2 : undefined }}>
-        {props.plate.map((l) => <div key={l}>{l}</div>)}
+      <div
+        className="mono mute"
+        style={{
+          position: "absolute",
+          left: legs[phases === 1 ? 0 : 1]! + (narrow ? 34 : 40),
+          top: motorY - (narrow ? 4 : 18),
+          fontSize: narrow ? "0.78rem" : "0.85rem",
+          lineHeight: narrow ? 1.2 : undefined,
+        }}
+      >
+        {props.plate.map((l) => (
+          <div key={l}>{l}</div>
+        ))}
       </div>
-      {volts.map(([name, x, y]) => <Figure key={name} {...props} name={name} x={x} y={y} />)}
-      {(phases === 1 ? AMPS.slice(0, 1) : AMPS).map((name, i) => <Figure key={name} {...props} name={name} x={legs[i]!} y={yA} boxed />)}
+      {volts.map(([name, x, y]) => (
+        <Figure key={name} {...props} name={name} x={x} y={y} />
+      ))}
+      {(phases === 1 ? AMPS.slice(0, 1) : AMPS).map((name, i) => (
+        <Figure key={name} {...props} name={name} x={legs[i]!} y={yA} boxed />
+      ))}
     </div>
   );
 }
 
-function Gauge({ x, top, height, mark, plate, sf }: { x: number; top: number; height: number; mark: Schemas["Mark"] | undefined; plate: number | undefined; sf: number | undefined }) {
+function Gauge({
+  x,
+  top,
+  height,
+  mark,
+  plate,
+  sf,
+}: {
+  x: number;
+  top: number;
+  height: number;
+  mark: Schemas["Mark"] | undefined;
+  plate: number | undefined;
+  sf: number | undefined;
+}) {
   const y = (at: number) => top + height * (1 - at);
   return (
     <g>
       <rect className="gauge" x={x - 10} y={top} width={20} height={height} />
-      {mark && <rect className={`gaugefill v-${mark.verdict}`} x={x - 10} y={y(mark.at)} width={20} height={height * mark.at} />}
+      {mark && (
+        <rect
+          className={`gaugefill v-${mark.verdict}`}
+          x={x - 10}
+          y={y(mark.at)}
+          width={20}
+          height={height * mark.at}
+        />
+      )}
       {plate !== undefined && <path className="ink" d={`M${x - 22} ${y(plate)}h44`} />}
       {sf !== undefined && <path className="dimline" d={`M${x - 17} ${y(sf)}h34`} />}
     </g>
   );
 }
-function GaugeWords({ x, top, height, plate, sf, answer }: { x: number; top: number; height: number; plate: Schemas["Mark"] | undefined; sf: Schemas["Mark"] | undefined; answer: Shown<Schemas["ShownRunningCheckView"]> | null }) {
+function GaugeWords({
+  x,
+  top,
+  height,
+  plate,
+  sf,
+  answer,
+}: {
+  x: number;
+  top: number;
+  height: number;
+  plate: Schemas["Mark"] | undefined;
+  sf: Schemas["Mark"] | undefined;
+  answer: Shown<Schemas["ShownRunningCheckView"]> | null;
+}) {
   const y = (at: number) => top + height * (1 - at) + 4;
   const py = plate ? y(plate.at) : 0;
   const sy = sf ? Math.min(y(sf.at), py - 15) : 0;
   return (
     <g>
-      {plate && <text x={x} y={py}>plate {answer?.values.plate_amps?.figure}</text>}
-      {sf && <text x={x} y={sy}>with SF {answer?.values.service_factor_amps?.figure}</text>}
+      {plate && (
+        <text x={x} y={py}>
+          plate {answer?.values.plate_amps?.figure}
+        </text>
+      )}
+      {sf && (
+        <text x={x} y={sy}>
+          with SF {answer?.values.service_factor_amps?.figure}
+        </text>
+      )}
     </g>
   );
 }
@@ -98,10 +216,20 @@ function Figure(props: Props & { name: FigureName; x: number; y: number; boxed?:
   const estimated = answer?.values[`${name}_estimated`];
   const volts = VOLTS.includes(name);
   return (
-    <div className={`figure ${props.boxed ? "boxed" : ""} ${problem ? "refused" : ""}`} style={{ left: props.x, top: props.y - 24 }}>
+    <div
+      className={`figure ${props.boxed ? "boxed" : ""} ${problem ? "refused" : ""}`}
+      style={{ left: props.x, top: props.y - 24 }}
+    >
       <input
-        ref={input} id={name} aria-label={rule?.label ?? name} value={value?.text ?? ""} autoComplete="off" enterKeyHint="next"
-        inputMode={props.keypad ? "none" : "decimal"} aria-invalid={Boolean(problem)} aria-describedby={`${name}-behind`}
+        ref={input}
+        id={name}
+        aria-label={rule?.label ?? name}
+        value={value?.text ?? ""}
+        autoComplete="off"
+        enterKeyHint="next"
+        inputMode={props.keypad ? "none" : "decimal"}
+        aria-invalid={Boolean(problem)}
+        aria-describedby={`${name}-behind`}
         style={props.pencil ? { fontStyle: "italic", color: "var(--mute)" } : {}}
         onFocus={() => props.onFocus(name)}
         onChange={(e) => props.onChange(name, e.target.value ? { text: e.target.value, unit } : null)}
@@ -113,13 +241,28 @@ function Figure(props: Props & { name: FigureName; x: number; y: number; boxed?:
         }}
       />
       {rule && !props.keypad && (
-        <select className="unit" aria-label={`${rule.label}, unit`} value={unit} onChange={(e) => props.onUnit(rule.dimension, e.target.value)}>
-          {rule.units.map((u) => <option key={u} value={u}>{props.symbols[u] ?? u}</option>)}
+        <select
+          className="unit"
+          aria-label={`${rule.label}, unit`}
+          value={unit}
+          onChange={(e) => props.onUnit(rule.dimension, e.target.value)}
+        >
+          {rule.units.map((u) => (
+            <option key={u} value={u}>
+              {props.symbols[u] ?? u}
+            </option>
+          ))}
         </select>
       )}
       <div id={`${name}-behind`}>
-        {!value?.text && estimated && <div className="est" title="estimated from the legs read">about {estimated.figure}</div>}
-        {ghosts.slice(0, volts || props.keypad ? 1 : 2).map((g) => <GhostLine key={g.whose} ghost={g} />)}
+        {!value?.text && estimated && (
+          <div className="est" title="estimated from the legs read">
+            about {estimated.figure}
+          </div>
+        )}
+        {ghosts.slice(0, volts || props.keypad ? 1 : 2).map((g) => (
+          <GhostLine key={g.whose} ghost={g} />
+        ))}
       </div>
     </div>
   );
@@ -128,7 +271,13 @@ function GhostLine({ ghost: g }: { ghost: Ghost }) {
   const whose = g.whose === "last" ? "" : `${g.whose} `;
   return (
     <div className="ghost">
-      <span className={g.differs ? "crossed" : ""} style={g.differs ? { textDecoration: "line-through" } : {}}>{whose}{g.text}</span>
+      <span
+        className={g.differs ? "crossed" : ""}
+        style={g.differs ? { textDecoration: "line-through" } : {}}
+      >
+        {whose}
+        {g.text}
+      </span>
       {g.differs && <span className="word">&nbsp;{g.differs}</span>}
     </div>
   );

@@ -8,12 +8,29 @@ let running: unknown[] = [];
 const T = Date.parse("2026-03-02T09:00:00Z");
 let seconds = 0;
 vi.mock("../../base", async (real) => ({
-  ...(await real<object>()), useGet: () => ({ data: running }), useSession: () => ({ me: { username: "tia" }, now: () => new Date(T + seconds * 1000) }),
+  ...(await real<object>()),
+  useGet: () => ({ data: running }),
+  useSession: () => ({ me: { username: "tia" }, now: () => new Date(T + seconds * 1000) }),
 }));
 afterEach(cleanup);
 
 describe("our own keypad", () => {
-  const props = () => ({ left: false, says: "good", units: [{ code: "MOhm", symbol: "MΩ" }, { code: "GOhm", symbol: "GΩ" }], unit: "MOhm", last: "800", nextLabel: "next", onKey: vi.fn(), onUnit: vi.fn(), onSame: vi.fn(), onClear: vi.fn(), onNext: vi.fn() });
+  const props = () => ({
+    left: false,
+    says: "good",
+    units: [
+      { code: "MOhm", symbol: "MΩ" },
+      { code: "GOhm", symbol: "GΩ" },
+    ],
+    unit: "MOhm",
+    last: "800",
+    nextLabel: "next",
+    onKey: vi.fn(),
+    onUnit: vi.fn(),
+    onSame: vi.fn(),
+    onClear: vi.fn(),
+    onNext: vi.fn(),
+  });
   it("gives digits, bounds, over-range and the unit", () => {
     const p = props();
     render(<Keypad {...p} />);
@@ -31,15 +48,32 @@ describe("our own keypad", () => {
 });
 
 describe("the strip on every page", () => {
-  const clock = (more: object = {}) => ({ name: "L1", started_at: new Date(T).toISOString(), ended_at: null, discharged_at: null, discharge_until: null, marks_s: [15, 30, 60], taken_s: [15], ...more });
+  const clock = (more: object = {}) => ({
+    name: "L1",
+    started_at: new Date(T).toISOString(),
+    ended_at: null,
+    discharged_at: null,
+    discharge_until: null,
+    marks_s: [15, 30, 60],
+    taken_s: [15],
+    ...more,
+  });
   const show = (more: object, at: number) => {
     seconds = at;
-    running = [{ sheet: "s", set_id: 7, tag: "MIST-92", bench: "insulation", by: "Jun", clocks: [clock(more)] }];
-    render(<MemoryRouter><RunningStrip /></MemoryRouter>);
+    running = [
+      { sheet: "s", set_id: 7, tag: "MIST-92", bench: "insulation", by: "Jun", clocks: [clock(more)] },
+    ];
+    render(
+      <MemoryRouter>
+        <RunningStrip />
+      </MemoryRouter>,
+    );
   };
   it("shows a running test, its leg, whose it is, and leads to it", () => {
     show({}, 20);
-    expect(screen.getByTestId("runstrip").textContent).toMatch(/MIST-92 insulation L1.*00:20.*next at 00:30.*Jun/);
+    expect(screen.getByTestId("runstrip").textContent).toMatch(
+      /MIST-92 insulation L1.*00:20.*next at 00:30.*Jun/,
+    );
     expect(screen.getByRole("link").getAttribute("href")).toBe("/sets/7/insulation");
   });
   it("says when to read", () => {
@@ -47,10 +81,16 @@ describe("the strip on every page", () => {
     expect(screen.getByText("read now")).toBeTruthy();
   });
   it("counts the discharge down and does not let it be forgotten", () => {
-    show({ ended_at: new Date(T + 60_000).toISOString(), discharge_until: new Date(T + 300_000).toISOString() }, 100);
+    show(
+      { ended_at: new Date(T + 60_000).toISOString(), discharge_until: new Date(T + 300_000).toISOString() },
+      100,
+    );
     expect(screen.getByTestId("runstrip").textContent).toContain("03:20 to go: leads stay grounded");
     cleanup();
-    show({ ended_at: new Date(T + 60_000).toISOString(), discharge_until: new Date(T + 300_000).toISOString() }, 400);
+    show(
+      { ended_at: new Date(T + 60_000).toISOString(), discharge_until: new Date(T + 300_000).toISOString() },
+      400,
+    );
     expect(screen.getByTestId("runstrip").textContent).toContain("discharge time is over");
   });
   it("is gone when the leads are off", () => {

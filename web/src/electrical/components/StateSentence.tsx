@@ -2,7 +2,12 @@
 import type { Entered } from "../../base";
 import type { Body } from "../logic/sheet";
 
-const READ_AT = { motor_leads: "the motor leads", starter: "the starter", drive_output: "the drive's output", drive_input: "the drive's input" };
+const READ_AT = {
+  motor_leads: "the motor leads",
+  starter: "the starter",
+  drive_output: "the drive's output",
+  drive_input: "the drive's input",
+};
 const VALVE = { open: "open", throttled: "throttled", shut: "shut" };
 
 interface Props {
@@ -17,39 +22,93 @@ interface Props {
 export function StateSentence({ body, carried, onDrive, tempUnit, tempSymbol, onTempUnit, onState }: Props) {
   const look = (name: string) => (carried.includes(name) ? "inline-select pencil" : "inline-select");
   const places = Object.entries(READ_AT).filter(([k]) => onDrive || !k.startsWith("drive"));
-  const typed = (name: "valve_turns" | "valve_turns_full" | "speed" | "ambient", unit: string, label: string, width = "3.2em") => (
-    <input className={`inline-input mono ${carried.includes(name) ? "pencil" : ""}`} style={{ width }} aria-label={label} inputMode="decimal" autoComplete="off"
-      value={body[name]?.text ?? ""} onChange={(e) => onState({ [name]: e.target.value ? ({ text: e.target.value, unit } satisfies Entered) : null })} />
+  const typed = (
+    name: "valve_turns" | "valve_turns_full" | "speed" | "ambient",
+    unit: string,
+    label: string,
+    width = "3.2em",
+  ) => (
+    <input
+      className={`inline-input mono ${carried.includes(name) ? "pencil" : ""}`}
+      style={{ width }}
+      aria-label={label}
+      inputMode="decimal"
+      autoComplete="off"
+      value={body[name]?.text ?? ""}
+      onChange={(e) =>
+        onState({ [name]: e.target.value ? ({ text: e.target.value, unit } satisfies Entered) : null })
+      }
+    />
   );
   return (
     <p className="statesentence">
       Read at{" "}
-      <select className={look("read_at")} aria-label="Read at" value={body.read_at ?? ""} onChange={(e) => onState({ read_at: (e.target.value || null) as Body["read_at"] })}>
+      <select
+        className={look("read_at")}
+        aria-label="Read at"
+        value={body.read_at ?? ""}
+        onChange={(e) => onState({ read_at: (e.target.value || null) as Body["read_at"] })}
+      >
         <option value="">say where</option>
-        {places.map(([k, v]) => <option key={k} value={k}>{v}</option>)}
+        {places.map(([k, v]) => (
+          <option key={k} value={k}>
+            {v}
+          </option>
+        ))}
       </select>
       , valve{" "}
-      <select className={look("valve")} aria-label="Valve" value={body.valve ?? ""} onChange={(e) => onState({ valve: (e.target.value || null) as Body["valve"] })}>
+      <select
+        className={look("valve")}
+        aria-label="Valve"
+        value={body.valve ?? ""}
+        onChange={(e) => onState({ valve: (e.target.value || null) as Body["valve"] })}
+      >
         <option value="">say how</option>
-        {Object.entries(VALVE).map(([k, v]) => <option key={k} value={k}>{v}</option>)}
+        {Object.entries(VALVE).map(([k, v]) => (
+          <option key={k} value={k}>
+            {v}
+          </option>
+        ))}
       </select>
-      {body.valve === "throttled" && <> {typed("valve_turns", "turns", "Valve turns open")} of {typed("valve_turns_full", "turns", "Valve turns in all")} turns</>}
-      {onDrive && <>, at {typed("speed", "Hz", "Drive frequency")} Hz</>}
-      ,{" "}
-      <select className={look("coupled")} aria-label="Coupled" value={body.coupled == null ? "" : String(body.coupled)} onChange={(e) => onState({ coupled: e.target.value === "" ? null : e.target.value === "true" })}>
+      {body.valve === "throttled" && (
+        <>
+          {" "}
+          {typed("valve_turns", "turns", "Valve turns open")} of{" "}
+          {typed("valve_turns_full", "turns", "Valve turns in all")} turns
+        </>
+      )}
+      {onDrive && <>, at {typed("speed", "Hz", "Drive frequency")} Hz</>},{" "}
+      <select
+        className={look("coupled")}
+        aria-label="Coupled"
+        value={body.coupled == null ? "" : String(body.coupled)}
+        onChange={(e) => onState({ coupled: e.target.value === "" ? null : e.target.value === "true" })}
+      >
         <option value="">coupled or not</option>
         <option value="true">coupled</option>
         <option value="false">uncoupled</option>
       </select>
       , guard{" "}
-      <select className={look("guard")} aria-label="Guard" value={body.guard ?? ""} onChange={(e) => onState({ guard: (e.target.value || null) as Body["guard"] })}>
+      <select
+        className={look("guard")}
+        aria-label="Guard"
+        value={body.guard ?? ""}
+        onChange={(e) => onState({ guard: (e.target.value || null) as Body["guard"] })}
+      >
         <option value="">on or off</option>
         <option value="on">on</option>
         <option value="off">off</option>
       </select>
       . Room {typed("ambient", tempUnit, "Room temperature", "3.6em")}{" "}
-      <button type="button" className="linklike" aria-label={`Temperature unit: ${tempSymbol}`} onClick={onTempUnit}>{tempSymbol}</button>.
-      {carried.length > 0 && <span className="mute"> As last time: change what differs.</span>}
+      <button
+        type="button"
+        className="linklike"
+        aria-label={`Temperature unit: ${tempSymbol}`}
+        onClick={onTempUnit}
+      >
+        {tempSymbol}
+      </button>
+      .{carried.length > 0 && <span className="mute"> As last time: change what differs.</span>}
     </p>
   );
 }

@@ -14,13 +14,20 @@ export function RunningStrip() {
   const t = now().getTime();
   return (
     <>
-      {list.flatMap((s) => s.clocks.filter((c) => !c.discharged_at).map((c) => (
-        <div className="strip runstrip" key={s.sheet + c.name} data-testid="runstrip">
-          <Link to={`/sets/${s.set_id}/insulation`}><span className="mono">{s.tag}</span> {c.name === "all" ? "insulation" : `insulation ${c.name}`}</Link>
-          <Says clock={c} t={t} />
-          <span className="by">{s.by}</span>
-        </div>
-      )))}
+      {list.flatMap((s) =>
+        s.clocks
+          .filter((c) => !c.discharged_at)
+          .map((c) => (
+            <div className="strip runstrip" key={s.sheet + c.name} data-testid="runstrip">
+              <Link to={`/sets/${s.set_id}/insulation`}>
+                <span className="mono">{s.tag}</span>{" "}
+                {c.name === "all" ? "insulation" : `insulation ${c.name}`}
+              </Link>
+              <Says clock={c} t={t} />
+              <span className="by">{s.by}</span>
+            </div>
+          )),
+      )}
     </>
   );
 }
@@ -29,8 +36,25 @@ function Says({ clock: c, t }: { clock: Clock; t: number }) {
   if (!c.ended_at) {
     const elapsed = (t - Date.parse(c.started_at)) / 1000;
     const { due, next } = markNow(c.marks_s ?? [], c.taken_s ?? [], elapsed);
-    return <span><span className="mono">{watch(elapsed)}</span> {due !== null ? <strong>read now</strong> : next !== null ? `next at ${watch(next)}` : "all marks passed"}</span>;
+    return (
+      <span>
+        <span className="mono">{watch(elapsed)}</span>{" "}
+        {due !== null ? (
+          <strong>read now</strong>
+        ) : next !== null ? (
+          `next at ${watch(next)}`
+        ) : (
+          "all marks passed"
+        )}
+      </span>
+    );
   }
   const left = c.discharge_until ? (Date.parse(c.discharge_until) - t) / 1000 : 0;
-  return left > 0 ? <span>discharging, <span className="mono">{watch(left)}</span> to go: leads stay grounded</span> : <span>discharge time is over: take the leads off and say so</span>;
+  return left > 0 ? (
+    <span>
+      discharging, <span className="mono">{watch(left)}</span> to go: leads stay grounded
+    </span>
+  ) : (
+    <span>discharge time is over: take the leads off and say so</span>
+  );
 }

@@ -14,17 +14,39 @@ export function useTick(on: boolean): number {
 const markWord = (s: number) => (s < 60 ? `${s} s` : `${s / 60} min`);
 
 /** The marks on a line of time, log as the paper is: taken, due, to come. */
-export function MarkLine({ marks, taken, elapsed, width }: { marks: number[]; taken: number[]; elapsed: number; width: number }) {
+export function MarkLine({
+  marks,
+  taken,
+  elapsed,
+  width,
+}: {
+  marks: number[];
+  taken: number[];
+  elapsed: number;
+  width: number;
+}) {
   const top = Math.log(marks.at(-1) ?? 600);
-  const x = (s: number) => 4 + (width - 8) * Math.max(0, Math.min(1, (Math.log(Math.max(s, 8)) - Math.log(8)) / (top - Math.log(8))));
+  const x = (s: number) =>
+    4 +
+    (width - 8) * Math.max(0, Math.min(1, (Math.log(Math.max(s, 8)) - Math.log(8)) / (top - Math.log(8))));
   const { due } = markNow(marks, taken, elapsed);
   return (
     <svg className="markline" viewBox={`0 0 ${width} 40`} width={width} height={40} aria-hidden="true">
       <path className="base" d={`M4 14H${width - 4}`} />
       <path className="gone" d={`M4 14H${x(elapsed)}`} />
-      {marks.map((m) => <path key={m} className={m === due ? "due" : "tick"} d={`M${x(m)} 7v14`} />)}
-      {[15, 30, 60, 120, 300, 600].filter((m) => marks.includes(m)).map((m) => <text key={m} x={x(m)} y={36} textAnchor={m === marks.at(-1) ? "end" : "middle"}>{markWord(m)}</text>)}
-      {taken.map((t) => <circle key={t} className="dot" cx={x(t)} cy={14} r={4} />)}
+      {marks.map((m) => (
+        <path key={m} className={m === due ? "due" : "tick"} d={`M${x(m)} 7v14`} />
+      ))}
+      {[15, 30, 60, 120, 300, 600]
+        .filter((m) => marks.includes(m))
+        .map((m) => (
+          <text key={m} x={x(m)} y={36} textAnchor={m === marks.at(-1) ? "end" : "middle"}>
+            {markWord(m)}
+          </text>
+        ))}
+      {taken.map((t) => (
+        <circle key={t} className="dot" cx={x(t)} cy={14} r={4} />
+      ))}
     </svg>
   );
 }
@@ -54,15 +76,46 @@ export function Stopwatch(p: Props) {
   return (
     <div className="stopwatch" data-running={running} data-discharging={discharging}>
       <div className="rowflex" style={{ justifyContent: "space-between" }}>
-        <span className="bigtime mono" role="timer" aria-label={discharging ? "Discharging" : "Time since volts on"}>{discharging && left !== null ? watch(Math.max(0, left)) : watch(elapsed)}</span>
-        <span className="says">
-          {running && (due !== null ? <strong className="v-watch">Read now: {markWord(due)}</strong> : next !== null ? <span className="mute">next at {markWord(next)}</span> : <span className="mute">all marks passed</span>)}
-          {discharging && (left === null ? "Discharging: leads stay grounded." : left > 0 ? `Discharging ${p.leg}: leads stay grounded` : "Discharge time is over")}
-          {!clock && <span className="mute">Volts on starts the watch. Typed in afterwards works as well.</span>}
+        <span
+          className="bigtime mono"
+          role="timer"
+          aria-label={discharging ? "Discharging" : "Time since volts on"}
+        >
+          {discharging && left !== null ? watch(Math.max(0, left)) : watch(elapsed)}
         </span>
-        {p.may && (running ? <button className="btn-ink" onClick={p.onEnd}>Volts off</button>
-          : discharging ? <button className="btn-line" disabled={left === null || left > 0} onClick={p.onDischarged}>Leads off {p.leg}</button>
-            : <button className="btn-ink" onClick={p.onStart}>Volts on {p.leg}</button>)}
+        <span className="says">
+          {running &&
+            (due !== null ? (
+              <strong className="v-watch">Read now: {markWord(due)}</strong>
+            ) : next !== null ? (
+              <span className="mute">next at {markWord(next)}</span>
+            ) : (
+              <span className="mute">all marks passed</span>
+            ))}
+          {discharging &&
+            (left === null
+              ? "Discharging: leads stay grounded."
+              : left > 0
+                ? `Discharging ${p.leg}: leads stay grounded`
+                : "Discharge time is over")}
+          {!clock && (
+            <span className="mute">Volts on starts the watch. Typed in afterwards works as well.</span>
+          )}
+        </span>
+        {p.may &&
+          (running ? (
+            <button className="btn-ink" onClick={p.onEnd}>
+              Volts off
+            </button>
+          ) : discharging ? (
+            <button className="btn-line" disabled={left === null || left > 0} onClick={p.onDischarged}>
+              Leads off {p.leg}
+            </button>
+          ) : (
+            <button className="btn-ink" onClick={p.onStart}>
+              Volts on {p.leg}
+            </button>
+          ))}
       </div>
       <MarkLine marks={p.marks} taken={p.taken} elapsed={clock ? elapsed : 0} width={p.width} />
     </div>

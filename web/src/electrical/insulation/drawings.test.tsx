@@ -9,12 +9,34 @@ import { WindingDrawing } from "./WindingDrawing";
 vi.mock("../../base", async (real) => ({ ...(await real<object>()), useMe: () => ({ locale: "en-GB" }) }));
 afterEach(cleanup);
 
-const q = (shown: string) => ({ value: Number.parseFloat(shown), unit: "", bound: "exact" as const, shown, figure: shown, symbol: "" });
-const point = (x: number, y: number, bound = "exact") => ({ x, y, at: q("60 s"), value: { ...q("800 MΩ"), bound }, entry: `e${x}` }) as Schemas["ShownCurvePoint"];
-const curve = (before: number, y: number, more: Partial<Schemas["ShownCurve"]> = {}): Schemas["ShownCurve"] => ({
-  name: "all", before, taken_at: before ? `2026-0${before}-01T10:00:00Z` : null, points: [point(0.4, y), point(0.9, y)], differs: "", ...more,
+const q = (shown: string) => ({
+  value: Number.parseFloat(shown),
+  unit: "",
+  bound: "exact" as const,
+  shown,
+  figure: shown,
+  symbol: "",
 });
-const paper = (curves: Schemas["ShownCurve"][]): Schemas["ShownCurvePaper"] => ({ curves, x_ticks: [{ at: 0.4, value: q("60 s") }], y_ticks: [{ at: 0, value: q("1 MΩ") }], floor: 0.2 });
+const point = (x: number, y: number, bound = "exact") =>
+  ({ x, y, at: q("60 s"), value: { ...q("800 MΩ"), bound }, entry: `e${x}` }) as Schemas["ShownCurvePoint"];
+const curve = (
+  before: number,
+  y: number,
+  more: Partial<Schemas["ShownCurve"]> = {},
+): Schemas["ShownCurve"] => ({
+  name: "all",
+  before,
+  taken_at: before ? `2026-0${before}-01T10:00:00Z` : null,
+  points: [point(0.4, y), point(0.9, y)],
+  differs: "",
+  ...more,
+});
+const paper = (curves: Schemas["ShownCurve"][]): Schemas["ShownCurvePaper"] => ({
+  curves,
+  x_ticks: [{ at: 0.4, value: q("60 s") }],
+  y_ticks: [{ at: 0, value: q("1 MΩ") }],
+  floor: 0.2,
+});
 
 describe("the curve paper", () => {
   it("teaches the next step while nothing is read", () => {
@@ -26,12 +48,26 @@ describe("the curve paper", () => {
     expect(screen.getByRole("img").getAttribute("aria-label")).toContain("winding: 60 s 800 MΩ");
   });
   it("draws a bound as an arrow and a figure as a dot", () => {
-    const { container } = render(<CurvePaper paper={paper([curve(0, 0.5, { points: [point(0.2, 0.5), point(0.6, 0.5, "at_least")] })])} width={400} height={200} zone="UTC" />);
+    const { container } = render(
+      <CurvePaper
+        paper={paper([curve(0, 0.5, { points: [point(0.2, 0.5), point(0.6, 0.5, "at_least")] })])}
+        width={400}
+        height={200}
+        zone="UTC"
+      />,
+    );
     expect(container.querySelectorAll(".nowline circle")).toHaveLength(1);
     expect(container.querySelectorAll(".nowline path")).toHaveLength(2);
   });
   it("names the ghosts' dates, none over another, and the word in which one differs", () => {
-    const { container } = render(<CurvePaper paper={paper([curve(1, 0.5), curve(2, 0.5), curve(3, 0.5, { differs: "250 V" }), curve(0, 0.4)])} width={400} height={200} zone="UTC" />);
+    const { container } = render(
+      <CurvePaper
+        paper={paper([curve(1, 0.5), curve(2, 0.5), curve(3, 0.5, { differs: "250 V" }), curve(0, 0.4)])}
+        width={400}
+        height={200}
+        zone="UTC"
+      />,
+    );
     const dates = [...container.querySelectorAll("text")].filter((t) => /2026/.test(t.textContent ?? ""));
     const places = dates.map((t) => Number(t.getAttribute("y"))).sort((a, b) => a - b);
     expect(dates.map((t) => t.textContent).join()).toContain("250 V: not compared");
@@ -40,7 +76,9 @@ describe("the curve paper", () => {
     expect(container.querySelector(".g3 path")?.getAttribute("stroke-dasharray")).toBe("2 4");
   });
   it("stands above the minimum, drawn as a floor", () => {
-    const { container } = render(<CurvePaper paper={paper([curve(0, 0.5)])} width={400} height={200} zone="UTC" />);
+    const { container } = render(
+      <CurvePaper paper={paper([curve(0, 0.5)])} width={400} height={200} zone="UTC" />,
+    );
     expect(container.querySelector(".floor")).not.toBeNull();
     expect(screen.getByText("minimum at this temperature")).toBeTruthy();
   });
@@ -49,7 +87,17 @@ describe("the curve paper", () => {
 describe("the stopwatch", () => {
   const start = Date.parse("2026-03-02T09:00:00Z");
   const at = (seconds: number) => () => new Date(start + seconds * 1000);
-  const base = { marks: [15, 30, 60], taken: [], dischargeUntil: null, leg: "L1", may: true, width: 300, onStart: vi.fn(), onEnd: vi.fn(), onDischarged: vi.fn() };
+  const base = {
+    marks: [15, 30, 60],
+    taken: [],
+    dischargeUntil: null,
+    leg: "L1",
+    may: true,
+    width: 300,
+    onStart: vi.fn(),
+    onEnd: vi.fn(),
+    onDischarged: vi.fn(),
+  };
   beforeEach(() => vi.clearAllMocks());
   const running = { leg: "L1" as const, startedAt: start, endedAt: null, dischargedAt: null };
 
@@ -69,14 +117,28 @@ describe("the stopwatch", () => {
   });
   it("turns into the discharge timer, which cannot be dismissed early", () => {
     const clock = { ...running, endedAt: start + 70_000 };
-    render(<Stopwatch {...base} clock={clock} dischargeUntil={new Date(start + 350_000).toISOString()} now={at(100)} />);
+    render(
+      <Stopwatch
+        {...base}
+        clock={clock}
+        dischargeUntil={new Date(start + 350_000).toISOString()}
+        now={at(100)}
+      />,
+    );
     expect(screen.getByRole("timer").textContent).toBe("04:10");
     expect(screen.getByText(/leads stay grounded/)).toBeTruthy();
     expect(screen.getByRole("button", { name: "Leads off L1" })).toHaveProperty("disabled", true);
   });
   it("lets the leads off when the time is over", () => {
     const clock = { ...running, endedAt: start + 70_000 };
-    render(<Stopwatch {...base} clock={clock} dischargeUntil={new Date(start + 350_000).toISOString()} now={at(360)} />);
+    render(
+      <Stopwatch
+        {...base}
+        clock={clock}
+        dischargeUntil={new Date(start + 350_000).toISOString()}
+        now={at(360)}
+      />,
+    );
     fireEvent.click(screen.getByRole("button", { name: "Leads off L1" }));
     expect(base.onDischarged).toHaveBeenCalledOnce();
   });
@@ -96,12 +158,37 @@ describe("the stopwatch", () => {
 });
 
 describe("the setup", () => {
-  const rule = { label: "Winding temperature", dimension: "temperature", units: ["degC", "degF"], unit: "degC", help: "" };
-  const tools: FieldTools = { rules: { winding: rule }, units: {}, symbols: { degC: "°C", degF: "°F" }, keypad: false, may: true, answer: null, onFocus: vi.fn() };
+  const rule = {
+    label: "Winding temperature",
+    dimension: "temperature",
+    units: ["degC", "degF"],
+    unit: "degC",
+    help: "",
+  };
+  const tools: FieldTools = {
+    rules: { winding: rule },
+    units: {},
+    symbols: { degC: "°C", degF: "°F" },
+    keypad: false,
+    may: true,
+    answer: null,
+    onFocus: vi.fn(),
+  };
   const field = (more: Partial<Parameters<typeof SetupField>[0]> = {}) => {
     const onType = vi.fn();
     const onCommit = vi.fn();
-    render(<SetupField tools={tools} name="winding" label="winding" value={null} pending={undefined} onType={onType} onCommit={onCommit} {...more} />);
+    render(
+      <SetupField
+        tools={tools}
+        name="winding"
+        label="winding"
+        value={null}
+        pending={undefined}
+        onType={onType}
+        onCommit={onCommit}
+        {...more}
+      />,
+    );
     return { onType, onCommit };
   };
 
@@ -123,7 +210,9 @@ describe("the setup", () => {
     expect(screen.getByLabelText<HTMLSelectElement>("winding, unit").value).toBe("degF");
   });
   it("marks a figure that cannot be", () => {
-    const answer = { problems: [{ code: "too_high", field: "winding", value: "400", message: "no", right: "" }] } as unknown as FieldTools["answer"];
+    const answer = {
+      problems: [{ code: "too_high", field: "winding", value: "400", message: "no", right: "" }],
+    } as unknown as FieldTools["answer"];
     field({ tools: { ...tools, answer }, value: { text: "400", unit: "degC" } });
     expect(screen.getByLabelText("winding").getAttribute("aria-invalid")).toBe("true");
   });
@@ -143,10 +232,20 @@ describe("the setup", () => {
     expect(screen.getByLabelText("Links")).toHaveProperty("disabled", true);
   });
   it("draws where the leads stand: apart, one coil; a drive crossed off", () => {
-    const { container, rerender } = render(<WindingDrawing width={560} body={{ phases: "apart" }} leg="L2" live control="drive" />);
+    const { container, rerender } = render(
+      <WindingDrawing width={560} body={{ phases: "apart" }} leg="L2" live control="drive" />,
+    );
     expect(container.querySelectorAll(".coil.hot")).toHaveLength(1);
     expect(container.querySelector(".struckmark")).toBeNull();
-    rerender(<WindingDrawing width={560} body={{ phases: "together", drive_off: true, test_point: "starter" }} leg="all" live={false} control="drive" />);
+    rerender(
+      <WindingDrawing
+        width={560}
+        body={{ phases: "together", drive_off: true, test_point: "starter" }}
+        leg="all"
+        live={false}
+        control="drive"
+      />,
+    );
     expect(container.querySelectorAll(".coil.hot")).toHaveLength(3);
     expect(container.querySelector(".struckmark")).not.toBeNull();
     expect(container.textContent).toContain("drive, off");

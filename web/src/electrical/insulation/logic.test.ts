@@ -4,23 +4,47 @@ import { clockOf, markNow, rowsOf, said, watch, type Body, type Entry } from "./
 
 const T = Date.parse("2026-03-02T09:00:00Z");
 let n = 0;
-const e = (second: number, body: Body, uuid = `entry-${n++}`): Entry => ({ uuid, taken_at: new Date(T + second * 1000).toISOString(), device: "d", body });
+const e = (second: number, body: Body, uuid = `entry-${n++}`): Entry => ({
+  uuid,
+  taken_at: new Date(T + second * 1000).toISOString(),
+  device: "d",
+  body,
+});
 const ohms = (text: string) => ({ text, unit: "MOhm" });
 
 describe("the insulation test's entries", () => {
   it("keeps the newest word of the setup and forgets what was taken back", () => {
     const wrong = e(1, { kind: "setup", winding: { text: "99", unit: "degC" } });
-    const entries = [e(0, { kind: "setup", test_point: "motor", links: "in" }), wrong, e(2, { kind: "setup", links: "out" }), e(3, { kind: "undo", undoes: wrong.uuid })];
+    const entries = [
+      e(0, { kind: "setup", test_point: "motor", links: "in" }),
+      wrong,
+      e(2, { kind: "setup", links: "out" }),
+      e(3, { kind: "undo", undoes: wrong.uuid }),
+    ];
     expect(said(entries)).toEqual({ test_point: "motor", links: "out" });
   });
-  it("reads a setup that came back from the server without its kind", () => expect(said([e(0, { links: "in" })])).toEqual({ links: "in" }));
+  it("reads a setup that came back from the server without its kind", () =>
+    expect(said([e(0, { links: "in" })])).toEqual({ links: "in" }));
   it("follows the run of the leg that volts were put on last", () => {
-    const entries = [e(0, { kind: "start", leg: "L1" }), e(70, { kind: "end", leg: "L1" }), e(400, { kind: "discharged", leg: "L1" })];
-    expect(clockOf(entries)).toEqual({ leg: "L1", startedAt: T, endedAt: T + 70_000, dischargedAt: T + 400_000 });
+    const entries = [
+      e(0, { kind: "start", leg: "L1" }),
+      e(70, { kind: "end", leg: "L1" }),
+      e(400, { kind: "discharged", leg: "L1" }),
+    ];
+    expect(clockOf(entries)).toEqual({
+      leg: "L1",
+      startedAt: T,
+      endedAt: T + 70_000,
+      dischargedAt: T + 400_000,
+    });
     expect(clockOf([...entries, e(500, { kind: "start", leg: "L2" })])?.endedAt).toBeNull();
   });
   it("keeps the true second", () => {
-    const entries = [e(0, { kind: "start", leg: "all" }), e(67, { kind: "reading", leg: "all", ohms: ohms("800") }), e(80, { kind: "reading", leg: "all", seconds: 45, ohms: ohms("700") })];
+    const entries = [
+      e(0, { kind: "start", leg: "all" }),
+      e(67, { kind: "reading", leg: "all", ohms: ohms("800") }),
+      e(80, { kind: "reading", leg: "all", seconds: 45, ohms: ohms("700") }),
+    ];
     expect(rowsOf(entries).map((r) => r.second)).toEqual([45, 67]);
   });
   it("wakes at a mark, and not for one that was read", () => {
@@ -28,7 +52,8 @@ describe("the insulation test's entries", () => {
     expect(markNow([15, 30, 60], [31], 33)).toEqual({ due: null, next: 60 });
     expect(markNow([15, 30, 60, 600], [], 605)).toEqual({ due: 600, next: null });
   });
-  it("shows time as a stopwatch does", () => expect([watch(67.4), watch(600), watch(-2)]).toEqual(["01:07", "10:00", "00:00"]));
+  it("shows time as a stopwatch does", () =>
+    expect([watch(67.4), watch(600), watch(-2)]).toEqual(["01:07", "10:00", "00:00"]));
   it("merges two devices, each entry once", () => {
     const [a, b] = [e(5, { kind: "start" }, "entry-a"), e(1, { kind: "setup" }, "entry-b")];
     expect(mergeEntries([a], [b, a]).map((x) => x.uuid)).toEqual(["entry-b", "entry-a"]);

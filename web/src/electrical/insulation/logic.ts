@@ -1,14 +1,29 @@
 /** The insulation test as the page sees it: what was said last, which run is under way, how its clock stands. No rule of the trade. */
 import type { Entered, Schemas, SheetEntry } from "../../base";
 
-type Parts = Omit<Schemas["TestSetup"], "kind"> & Omit<Schemas["TestReading"], "kind"> & Omit<Schemas["TestTakenBack"], "kind">;
-type Kind = Schemas["TestSetup"]["kind"] | Schemas["TestLeg"]["kind"] | Schemas["TestReading"]["kind"] | Schemas["TestTakenBack"]["kind"];
+type Parts = Omit<Schemas["TestSetup"], "kind"> &
+  Omit<Schemas["TestReading"], "kind"> &
+  Omit<Schemas["TestTakenBack"], "kind">;
+type Kind =
+  | Schemas["TestSetup"]["kind"]
+  | Schemas["TestLeg"]["kind"]
+  | Schemas["TestReading"]["kind"]
+  | Schemas["TestTakenBack"]["kind"];
 export type Body = Partial<Parts> & { kind?: Kind };
 export type Entry = SheetEntry<Body>;
 export type Leg = "all" | "L1" | "L2" | "L3";
 export const FIGURES = ["test_volts", "winding", "ambient", "humidity", "ceiling"] as const;
 export type SetupFigure = (typeof FIGURES)[number];
-const SAID = ["test_point", "links", "phases", "drive_off", "arresters_off", "tester", "note", ...FIGURES] as const;
+const SAID = [
+  "test_point",
+  "links",
+  "phases",
+  "drive_off",
+  "arresters_off",
+  "tester",
+  "note",
+  ...FIGURES,
+] as const;
 
 /** What an entry is: the server leaves out what is usual. */
 const kindOf = (e: Entry) => e.body.kind ?? "setup";
@@ -23,7 +38,8 @@ export function said(entries: Entry[]): Body {
   }
   return out as Body;
 }
-const undoneOf = (entries: Entry[]) => new Set(entries.filter((e) => e.body.kind === "undo").map((e) => e.body.undoes ?? ""));
+const undoneOf = (entries: Entry[]) =>
+  new Set(entries.filter((e) => e.body.kind === "undo").map((e) => e.body.undoes ?? ""));
 
 export interface Clock {
   leg: Leg;
@@ -38,7 +54,8 @@ export function clockOf(entries: Entry[]): Clock | null {
   for (const e of entries) {
     if (undone.has(e.uuid)) continue;
     const at = Date.parse(e.taken_at);
-    if (e.body.kind === "start") clock = { leg: (e.body.leg ?? "all") as Leg, startedAt: at, endedAt: null, dischargedAt: null };
+    if (e.body.kind === "start")
+      clock = { leg: (e.body.leg ?? "all") as Leg, startedAt: at, endedAt: null, dischargedAt: null };
     else if (clock && (e.body.leg ?? "all") === clock.leg) {
       if (e.body.kind === "end" && clock.endedAt === null) clock.endedAt = at;
       if (e.body.kind === "discharged") clock.dischargedAt = at;
@@ -75,8 +92,14 @@ export function watch(seconds: number): string {
   return `${String(m).padStart(2, "0")}:${String(s).padStart(2, "0")}`;
 }
 /** The mark that is due: the first not yet read that is near or past; and the one that comes next. */
-export function markNow(marks: number[], taken: number[], elapsed: number): { due: number | null; next: number | null } {
+export function markNow(
+  marks: number[],
+  taken: number[],
+  elapsed: number,
+): { due: number | null; next: number | null } {
   const near = (mark: number) => taken.some((t) => Math.abs(t - mark) <= Math.max(4, mark * 0.08));
-  const due = [...marks].reverse().find((m) => elapsed >= m - 3 && elapsed <= m + Math.max(12, m * 0.1) && !near(m)) ?? null;
+  const due =
+    [...marks].reverse().find((m) => elapsed >= m - 3 && elapsed <= m + Math.max(12, m * 0.1) && !near(m)) ??
+    null;
   return { due, next: marks.find((m) => m > elapsed) ?? null };
 }

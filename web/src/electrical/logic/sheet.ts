@@ -18,7 +18,14 @@ export interface Draft {
   reason: string;
 }
 export function emptyDraft(): Draft {
-  return { sheet: crypto.randomUUID(), entry: crypto.randomUUID(), body: {}, carried: [], begun: "", reason: "" };
+  return {
+    sheet: crypto.randomUUID(),
+    entry: crypto.randomUUID(),
+    body: {},
+    carried: [],
+    begun: "",
+    reason: "",
+  };
 }
 export function hasFigures(body: Body): boolean {
   return [...VOLTS, ...AMPS].some((n) => Boolean(body[n]?.text.trim()));

@@ -3,10 +3,17 @@ import { useId, useState } from "react";
 import { byWord, MarginLine, useNarrow, VerdictShape } from "../../base";
 import type { ShownFinding } from "../queries";
 
-const CERTAIN: Record<string, string> = { standard: "published standard", handbook: "published handbook", practice: "common practice", maker: "from the plate or maker" };
+const CERTAIN: Record<string, string> = {
+  standard: "published standard",
+  handbook: "published handbook",
+  practice: "common practice",
+  maker: "from the plate or maker",
+};
 /** Source and certainty in one breath. */
-export const sourced = (s: { source: string; certainty: string; from_memory: boolean }) => (s.certainty === "practice" ? s.source : `${s.source} (${sureness(s)})`);
-const sureness = (s: { certainty: string; from_memory: boolean }) => (CERTAIN[s.certainty] ?? s.certainty) + (s.from_memory ? ", from memory" : "");
+export const sourced = (s: { source: string; certainty: string; from_memory: boolean }) =>
+  s.certainty === "practice" ? s.source : `${s.source} (${sureness(s)})`;
+const sureness = (s: { certainty: string; from_memory: boolean }) =>
+  (CERTAIN[s.certainty] ?? s.certainty) + (s.from_memory ? ", from memory" : "");
 
 export function FindingBox({ finding: f, quiet = false }: { finding: ShownFinding; quiet?: boolean }) {
   const [open, setOpen] = useState(false);
@@ -15,20 +22,41 @@ export function FindingBox({ finding: f, quiet = false }: { finding: ShownFindin
   const overridden = f.limits.filter((l) => l.override);
   return (
     <article className="finding" data-question={f.question} data-verdict={f.verdict}>
-      <button className={`ftitle v-${f.verdict}`} aria-expanded={open} aria-controls={id} onClick={() => setOpen(!open)}>
-        <VerdictShape verdict={f.verdict} /> {f.title}: {f.unknown ? `${f.verdict}, ${f.unknown}` : f.verdict}{f.beside ? `, beside it ${f.beside}` : ""}{f.by ? `, ${byWord(f.by)}` : ""}
+      <button
+        className={`ftitle v-${f.verdict}`}
+        aria-expanded={open}
+        aria-controls={id}
+        onClick={() => setOpen(!open)}
+      >
+        <VerdictShape verdict={f.verdict} /> {f.title}: {f.unknown ? `${f.verdict}, ${f.unknown}` : f.verdict}
+        {f.beside ? `, beside it ${f.beside}` : ""}
+        {f.by ? `, ${byWord(f.by)}` : ""}
       </button>
       <p className="why">{f.reason}</p>
       {f.line && !quiet && (
         <div className="meta">
           <MarginLine line={f.line} verdict={f.verdict} width={narrow ? 330 : 390} />
-          <span className="src">{f.source}{f.from_memory ? ", from memory" : ""}</span>
+          <span className="src">
+            {f.source}
+            {f.from_memory ? ", from memory" : ""}
+          </span>
         </div>
       )}
       {overridden.map((l) => (
-        <p className="why" key={l.id}><strong>✎ {l.title}: {l.shown}</strong> instead of {l.published}, by {l.override?.by}: “{l.override?.reason}”</p>
+        <p className="why" key={l.id}>
+          <strong>
+            ✎ {l.title}: {l.shown}
+          </strong>{" "}
+          instead of {l.published}, by {l.override?.by}: “{l.override?.reason}”
+        </p>
       ))}
-      {(!quiet || open) && f.notes.length > 0 && <ul className="notes">{f.notes.map((n) => <li key={n}>{n}</li>)}</ul>}
+      {(!quiet || open) && f.notes.length > 0 && (
+        <ul className="notes">
+          {f.notes.map((n) => (
+            <li key={n}>{n}</li>
+          ))}
+        </ul>
+      )}
       {open && <RuleBox id={id} finding={f} />}
     </article>
   );
@@ -38,14 +66,24 @@ function RuleBox({ id, finding: f }: { id: string; finding: ShownFinding }) {
   return (
     <div className="rulebox" id={id}>
       <dl>
-        <dt>Formula</dt><dd>{f.formula}</dd>
-        {f.working.map((w, i) => [<dt key={`t${w}`}>{i ? "" : "With the figures"}</dt>, <dd key={w} className="mono" style={{ fontSize: "0.92rem" }}>{w}</dd>])}
+        <dt>Formula</dt>
+        <dd>{f.formula}</dd>
+        {f.working.map((w, i) => [
+          <dt key={`t${w}`}>{i ? "" : "With the figures"}</dt>,
+          <dd key={w} className="mono" style={{ fontSize: "0.92rem" }}>
+            {w}
+          </dd>,
+        ])}
         {f.limits.map((l) => [
           <dt key={`t${l.id}`}>Limit</dt>,
-          <dd key={l.id}>{l.title}: <span className="mono">{l.shown}</span> <span className="mute">{sourced(l)}</span></dd>,
+          <dd key={l.id}>
+            {l.title}: <span className="mono">{l.shown}</span> <span className="mute">{sourced(l)}</span>
+          </dd>,
         ])}
-        <dt>Why</dt><dd>{f.why}</dd>
-        <dt>Source</dt><dd>{sourced(f)}</dd>
+        <dt>Why</dt>
+        <dd>{f.why}</dd>
+        <dt>Source</dt>
+        <dd>{sourced(f)}</dd>
       </dl>
     </div>
   );

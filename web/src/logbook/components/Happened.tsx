@@ -7,7 +7,9 @@ export function Happened({ setId, tag, zone }: { setId: number; tag: string; zon
   const [open, setOpen] = useState(false);
   return (
     <div className="noprint" style={{ margin: "8px 0" }}>
-      <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? "leave it" : "say that something happened: rewound, flooded, overhauled"}</button>
+      <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {open ? "leave it" : "say that something happened: rewound, flooded, overhauled"}
+      </button>
       {open && <Form setId={setId} tag={tag} zone={zone} done={() => setOpen(false)} />}
     </div>
   );
@@ -16,21 +18,64 @@ export function Happened({ setId, tag, zone }: { setId: number; tag: string; zon
 function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: string; done: () => void }) {
   const { now } = useSession();
   const kinds = useKinds().data?.events ?? [];
-  const { v, set: change, send, error, busy } = useSmallForm(`event:${setId}`, { kind: "", at: "", note: "" });
+  const {
+    v,
+    set: change,
+    send,
+    error,
+    busy,
+  } = useSmallForm(`event:${setId}`, { kind: "", at: "", note: "" });
   const save = async () => {
     // Untouched it is this very moment, whenever the form was begun; so it comes after what was read in this minute.
     const at = v.at === "" ? now().toISOString() : instant(v.at, zone);
-    if (await send("POST", `/api/v1/sets/${setId}/events`, { kind: v.kind, at, note: v.note }, `${tag}: something happened`)) done();
+    if (
+      await send(
+        "POST",
+        `/api/v1/sets/${setId}/events`,
+        { kind: v.kind, at, note: v.note },
+        `${tag}: something happened`,
+      )
+    )
+      done();
   };
   return (
     <div className="rulebox">
-      <div className="field"><label htmlFor="ev-kind">What</label>
-        <select id="ev-kind" value={v.kind} onChange={(e) => change({ kind: e.target.value })}><option value="">say what</option>{kinds.map((k) => <option key={k.id} value={k.id}>{k.title}</option>)}</select></div>
-      <div className="field"><label htmlFor="ev-at">When ({zone})</label><input id="ev-at" type="datetime-local" value={v.at || localField(now(), zone)} onChange={(e) => change({ at: e.target.value })} /></div>
-      <div className="field"><label htmlFor="ev-note">In a few words</label><input id="ev-note" maxLength={300} value={v.note} onChange={(e) => change({ note: e.target.value })} /></div>
-      <p className="mute" style={{ margin: "6px 0" }}>Figures from before it are no longer compared with those after.</p>
+      <div className="field">
+        <label htmlFor="ev-kind">What</label>
+        <select id="ev-kind" value={v.kind} onChange={(e) => change({ kind: e.target.value })}>
+          <option value="">say what</option>
+          {kinds.map((k) => (
+            <option key={k.id} value={k.id}>
+              {k.title}
+            </option>
+          ))}
+        </select>
+      </div>
+      <div className="field">
+        <label htmlFor="ev-at">When ({zone})</label>
+        <input
+          id="ev-at"
+          type="datetime-local"
+          value={v.at || localField(now(), zone)}
+          onChange={(e) => change({ at: e.target.value })}
+        />
+      </div>
+      <div className="field">
+        <label htmlFor="ev-note">In a few words</label>
+        <input
+          id="ev-note"
+          maxLength={300}
+          value={v.note}
+          onChange={(e) => change({ note: e.target.value })}
+        />
+      </div>
+      <p className="mute" style={{ margin: "6px 0" }}>
+        Figures from before it are no longer compared with those after.
+      </p>
       <Complaint error={error} />
-      <button className="btn-line" disabled={busy} onClick={() => void save()}>Put it on the history</button>
+      <button className="btn-line" disabled={busy} onClick={() => void save()}>
+        Put it on the history
+      </button>
     </div>
   );
 }

@@ -13,25 +13,45 @@ export function History({ setId, zone }: { setId: number; zone: string }) {
     <Ready query={history} what="Fetching the history">
       {(h) => (
         <>
-          {h.records.length === 0 && <p className="mute">Nothing on record yet. The first running check begins the history and the trend.</p>}
+          {h.records.length === 0 && (
+            <p className="mute">
+              Nothing on record yet. The first running check begins the history and the trend.
+            </p>
+          )}
           <ul className="hist">
             {h.records.map((r) => (
               <li key={r.id} data-record={r.id} data-live={r.live}>
                 <div className={r.live ? "histhead" : "histhead struck"}>
                   <VerdictShape verdict={r.verdict} />
                   <Link to={`/records/${r.id}`}>{dayTime(r.taken_at, zone, me.locale)}</Link>
-                  <span className="mute">{r.title}, {r.by}</span>
+                  <span className="mute">
+                    {r.title}, {r.by}
+                  </span>
                 </div>
                 <div className={r.live ? "" : "struck"}>{r.summary}</div>
-                {r.supersedes !== null && <div className="mute">Corrects an earlier record: “{r.reason}”</div>}
+                {r.supersedes !== null && (
+                  <div className="mute">Corrects an earlier record: “{r.reason}”</div>
+                )}
                 {!r.live && <div className="mute">Corrected by a later record; kept as it was.</div>}
               </li>
             ))}
-            {h.events.map((e) => <li key={e.at + e.kind}><span className="mute">{dayTime(e.at, zone, me.locale)}</span> {e.note}</li>)}
+            {h.events.map((e) => (
+              <li key={e.at + e.kind}>
+                <span className="mute">{dayTime(e.at, zone, me.locale)}</span> {e.note}
+              </li>
+            ))}
           </ul>
           <div className="rowflex" style={{ marginTop: 8 }}>
-            {places.length > 1 && <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>Newer</button>}
-            {h.next && <button className="btn-line" onClick={() => setPlaces([...places, h.next])}>Older</button>}
+            {places.length > 1 && (
+              <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>
+                Newer
+              </button>
+            )}
+            {h.next && (
+              <button className="btn-line" onClick={() => setPlaces([...places, h.next])}>
+                Older
+              </button>
+            )}
           </div>
         </>
       )}

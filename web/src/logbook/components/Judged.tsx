@@ -6,7 +6,15 @@ type Advice = Schemas["ShownAdvice"];
 /** What the pattern points at, where a bench tells it. */
 const adviceOf = (answer: Shown): Advice[] => (answer.view as { advice?: Advice[] } | null)?.advice ?? [];
 
-export function Judged({ answer, before = false, heading = true }: { answer: Shown; before?: boolean; heading?: boolean }) {
+export function Judged({
+  answer,
+  before = false,
+  heading = true,
+}: {
+  answer: Shown;
+  before?: boolean;
+  heading?: boolean;
+}) {
   const loud = answer.findings.filter((f) => f.verdict !== "good");
   const good = answer.findings.filter((f) => f.verdict === "good");
   return (
@@ -19,15 +27,38 @@ export function Judged({ answer, before = false, heading = true }: { answer: Sho
       )}
       {adviceOf(answer).map((a) => (
         <div key={a.cause} className={`advicebox v-${answer.verdict}`} data-cause={a.cause}>
-          <p><strong>{a.says}</strong></p>
-          {a.changes.length > 0 && <p><span className="lab">Will change it: </span>{a.changes.join(" ")}</p>}
+          <p>
+            <strong>{a.says}</strong>
+          </p>
+          {a.changes.length > 0 && (
+            <p>
+              <span className="lab">Will change it: </span>
+              {a.changes.join(" ")}
+            </p>
+          )}
           {a.leaves.length > 0 && <p>{a.leaves.join(" ")}</p>}
         </div>
       ))}
-      {loud.map((f) => <FindingBox key={f.question} finding={f} />)}
-      {good.length > 0 && <div className="goodlist">{good.map((f) => <FindingBox key={f.question} finding={f} quiet={loud.length > 0 && good.length > 1} />)}</div>}
-      {answer.questions.map((q) => <p key={q} className="notice" style={{ margin: "8px 0", padding: "8px 14px" }}>{q}</p>)}
-      {answer.waiting.map((w) => <p key={w} className="mute">{w}</p>)}
+      {loud.map((f) => (
+        <FindingBox key={f.question} finding={f} />
+      ))}
+      {good.length > 0 && (
+        <div className="goodlist">
+          {good.map((f) => (
+            <FindingBox key={f.question} finding={f} quiet={loud.length > 0 && good.length > 1} />
+          ))}
+        </div>
+      )}
+      {answer.questions.map((q) => (
+        <p key={q} className="notice" style={{ margin: "8px 0", padding: "8px 14px" }}>
+          {q}
+        </p>
+      ))}
+      {answer.waiting.map((w) => (
+        <p key={w} className="mute">
+          {w}
+        </p>
+      ))}
     </div>
   );
 }

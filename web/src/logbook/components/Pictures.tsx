@@ -1,19 +1,45 @@
 /** What was photographed and which papers lie with a set: its parts' and its entries' with it. */
 import { useId, useState } from "react";
-import { Complaint, dayTime, MOST_BYTES, outbox, Ready, shrunk, useGet, useMe, type Schemas } from "../../base";
+import {
+  Complaint,
+  dayTime,
+  MOST_BYTES,
+  outbox,
+  Ready,
+  shrunk,
+  useGet,
+  useMe,
+  type Schemas,
+} from "../../base";
 
 type Attachment = Schemas["AttachmentOut"];
 type Part = { slot: string; title: string };
 
-export const useAttachments = (setId: number) => useGet("/api/v1/sets/{set_id}/attachments", { set_id: setId, before: "" });
+export const useAttachments = (setId: number) =>
+  useGet("/api/v1/sets/{set_id}/attachments", { set_id: setId, before: "" });
 
-async function put(setId: number, tag: string, file: File, words: { part: string; entry: string; title: string }) {
+async function put(
+  setId: number,
+  tag: string,
+  file: File,
+  words: { part: string; entry: string; title: string },
+) {
   const pdf = file.type === "application/pdf" || file.name.toLowerCase().endsWith(".pdf");
   // Made small before it waits: what lies on the device until somebody answers is never large.
   const small = pdf ? file : await shrunk(file);
-  if (small.size > MOST_BYTES) throw new Error(`${pdf ? "The document" : "The photo"} has ${Math.round(small.size / 1e6)} MB; 8 MB are taken.`);
+  if (small.size > MOST_BYTES)
+    throw new Error(
+      `${pdf ? "The document" : "The photo"} has ${Math.round(small.size / 1e6)} MB; 8 MB are taken.`,
+    );
   const uuid = crypto.randomUUID();
-  return outbox.write<Attachment>("POST", `/api/v1/sets/${setId}/attachments`, { uuid, ...words }, `${tag}, ${pdf ? "document" : "photo"}`, uuid, small);
+  return outbox.write<Attachment>(
+    "POST",
+    `/api/v1/sets/${setId}/attachments`,
+    { uuid, ...words },
+    `${tag}, ${pdf ? "document" : "photo"}`,
+    uuid,
+    small,
+  );
 }
 
 interface AddProps {
@@ -48,22 +74,86 @@ export function AddPicture({ setId, tag, entry = "", parts = [], done }: AddProp
   };
   return (
     <div className="addpicture noprint">
-      {!entry && <div className="field"><label htmlFor={`${id}t`}>What it shows</label><input id={`${id}t`} maxLength={120} value={words.title} onChange={(e) => setWords({ ...words, title: e.target.value })} /></div>}
-      {parts.length > 0 && (
-        <div className="field"><label htmlFor={`${id}p`}>Of which part</label>
-          <select id={`${id}p`} value={words.part} onChange={(e) => setWords({ ...words, part: e.target.value })}><option value="">the set</option>{parts.map((p) => <option key={p.slot} value={p.slot}>{p.title}</option>)}</select></div>
+      {!entry && (
+        <div className="field">
+          <label htmlFor={`${id}t`}>What it shows</label>
+          <input
+            id={`${id}t`}
+            maxLength={120}
+            value={words.title}
+            onChange={(e) => setWords({ ...words, title: e.target.value })}
+          />
+        </div>
       )}
-      <label className="btn-line filebtn">Add a photo<input type="file" accept="image/*" capture="environment" onChange={(e) => { void take(e.target.files?.[0]); e.target.value = ""; }} /></label>
-      {!entry && <label className="btn-line filebtn">Add a document, PDF<input type="file" accept="application/pdf" onChange={(e) => { void take(e.target.files?.[0]); e.target.value = ""; }} /></label>}
+      {parts.length > 0 && (
+        <div className="field">
+          <label htmlFor={`${id}p`}>Of which part</label>
+          <select
+            id={`${id}p`}
+            value={words.part}
+            onChange={(e) => setWords({ ...words, part: e.target.value })}
+          >
+            <option value="">the set</option>
+            {parts.map((p) => (
+              <option key={p.slot} value={p.slot}>
+                {p.title}
+              </option>
+            ))}
+          </select>
+        </div>
+      )}
+      <label className="btn-line filebtn">
+        Add a photo
+        <input
+          type="file"
+          accept="image/*"
+          capture="environment"
+          onChange={(e) => {
+            void take(e.target.files?.[0]);
+            e.target.value = "";
+          }}
+        />
+      </label>
+      {!entry && (
+        <label className="btn-line filebtn">
+          Add a document, PDF
+          <input
+            type="file"
+            accept="application/pdf"
+            onChange={(e) => {
+              void take(e.target.files?.[0]);
+              e.target.value = "";
+            }}
+          />
+        </label>
+      )}
       {busy > 0 && <span role="status">Kept on this device; sending…</span>}
-      {busy === 0 && kept > 0 && <span role="status" className="mute">{kept === 1 ? "Added." : `${kept} added.`}</span>}
+      {busy === 0 && kept > 0 && (
+        <span role="status" className="mute">
+          {kept === 1 ? "Added." : `${kept} added.`}
+        </span>
+      )}
       <Complaint error={error instanceof Error && error.name === "Error" ? error.message : error} />
     </div>
   );
 }
 
 /** Photos as small pictures, documents by name; `of` narrows them to one record's entries. */
-export function Pictures({ setId, tag, zone, may, parts, of }: { setId: number; tag: string; zone: string; may: boolean; parts?: Part[]; of?: string[] }) {
+export function Pictures({
+  setId,
+  tag,
+  zone,
+  may,
+  parts,
+  of,
+}: {
+  setId: number;
+  tag: string;
+  zone: string;
+  may: boolean;
+  parts?: Part[];
+  of?: string[];
+}) {
   const found = useAttachments(setId);
   const me = useMe();
   return (
@@ -72,21 +162,37 @@ export function Pictures({ setId, tag, zone, may, parts, of }: { setId: number; 
         const items = of ? list.items.filter((a) => of.includes(a.entry)) : list.items;
         return (
           <div className="pictures" data-testid="pictures">
-            {items.length === 0 && <p className="mute">{of ? "No photo with this record." : "No photo and no document yet."}</p>}
+            {items.length === 0 && (
+              <p className="mute">{of ? "No photo with this record." : "No photo and no document yet."}</p>
+            )}
             <ul>
               {items.map((a) => (
                 <li key={a.uuid} data-kind={a.kind}>
                   {a.kind === "photo" ? (
-                    <a href={`/api/v1/attachments/${a.uuid}.jpg`} target="_blank" rel="noreferrer"><img src={`/api/v1/attachments/${a.uuid}.jpg`} alt={a.title || `Photo of ${a.part || tag}`} loading="lazy" /></a>
+                    <a href={`/api/v1/attachments/${a.uuid}.jpg`} target="_blank" rel="noreferrer">
+                      <img
+                        src={`/api/v1/attachments/${a.uuid}.jpg`}
+                        alt={a.title || `Photo of ${a.part || tag}`}
+                        loading="lazy"
+                      />
+                    </a>
                   ) : (
-                    <a className="btn-line" href={`/api/v1/attachments/${a.uuid}.pdf`} download>{a.title || "Document"}, PDF, {a.pages === 1 ? "1 page" : `${a.pages} pages`}</a>
+                    <a className="btn-line" href={`/api/v1/attachments/${a.uuid}.pdf`} download>
+                      {a.title || "Document"}, PDF, {a.pages === 1 ? "1 page" : `${a.pages} pages`}
+                    </a>
                   )}
-                  <span className="mute">{[a.kind === "photo" && a.title, a.part, `${dayTime(a.at, zone, me.locale)}, ${a.by}`].filter(Boolean).join(" · ")}</span>
+                  <span className="mute">
+                    {[a.kind === "photo" && a.title, a.part, `${dayTime(a.at, zone, me.locale)}, ${a.by}`]
+                      .filter(Boolean)
+                      .join(" · ")}
+                  </span>
                   {may && <Aside a={a} done={() => void found.refetch()} />}
                 </li>
               ))}
             </ul>
-            {may && !of && <AddPicture setId={setId} tag={tag} parts={parts ?? []} done={() => void found.refetch()} />}
+            {may && !of && (
+              <AddPicture setId={setId} tag={tag} parts={parts ?? []} done={() => void found.refetch()} />
+            )}
           </div>
         );
       }}
@@ -98,11 +204,21 @@ function Aside({ a, done }: { a: Attachment; done: () => void }) {
   const [open, setOpen] = useState(false);
   const [why, setWhy] = useState("");
   const [error, setError] = useState<unknown>(null);
-  if (!open) return <button className="linklike noprint" onClick={() => setOpen(true)}>put aside</button>;
+  if (!open)
+    return (
+      <button className="linklike noprint" onClick={() => setOpen(true)}>
+        put aside
+      </button>
+    );
   const send = async () => {
     setError(null);
     try {
-      await outbox.write("POST", `/api/v1/attachments/${a.uuid}/aside`, { why }, `${a.title || a.kind} put aside`);
+      await outbox.write(
+        "POST",
+        `/api/v1/attachments/${a.uuid}/aside`,
+        { why },
+        `${a.title || a.kind} put aside`,
+      );
       done();
     } catch (e) {
       setError(e);
@@ -110,8 +226,16 @@ function Aside({ a, done }: { a: Attachment; done: () => void }) {
   };
   return (
     <span className="noprint">
-      <span className="field"><label htmlFor={`why${a.uuid}`}>Why it goes</label><input id={`why${a.uuid}`} maxLength={200} value={why} onChange={(e) => setWhy(e.target.value)} /></span>
-      <button className="btn-line" disabled={!why.trim()} onClick={() => void send()}>Put it aside</button> <button className="linklike" onClick={() => setOpen(false)}>leave it</button>
+      <span className="field">
+        <label htmlFor={`why${a.uuid}`}>Why it goes</label>
+        <input id={`why${a.uuid}`} maxLength={200} value={why} onChange={(e) => setWhy(e.target.value)} />
+      </span>
+      <button className="btn-line" disabled={!why.trim()} onClick={() => void send()}>
+        Put it aside
+      </button>{" "}
+      <button className="linklike" onClick={() => setOpen(false)}>
+        leave it
+      </button>
       <Complaint error={error} />
     </span>
   );

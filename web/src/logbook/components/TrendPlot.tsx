@@ -14,7 +14,9 @@ const onAxis = (trend: Trend, v: number) => (trend.log && v <= 0 ? null : v);
 function cutAtEvents(trend: Trend): { t: number; point: Trend["points"][number] | null }[] {
   const first = trend.points[0]?.t ?? 0;
   const last = trend.points.at(-1)?.t ?? 0;
-  const cuts = trend.events.map((e) => ({ t: new Date(e.at).getTime() / 1000, point: null })).filter((c) => c.t > first && c.t < last);
+  const cuts = trend.events
+    .map((e) => ({ t: new Date(e.at).getTime() / 1000, point: null }))
+    .filter((c) => c.t > first && c.t < last);
   return [...trend.points.map((p) => ({ t: p.t, point: p })), ...cuts].sort((a, b) => a.t - b.t);
 }
 
@@ -62,7 +64,11 @@ function inside(u: uPlot, draw: () => void) {
 function drawPath(u: uPlot, trend: Trend) {
   const { ctx } = u;
   ctx.strokeStyle = css("--mute");
-  for (const [which, dash] of [["low", [2, 4]], ["high", [2, 4]], ["likely", [10, 3, 2, 3]]] as const) {
+  for (const [which, dash] of [
+    ["low", [2, 4]],
+    ["high", [2, 4]],
+    ["likely", [10, 3, 2, 3]],
+  ] as const) {
     ctx.setLineDash(dash.map((d) => d * devicePixelRatio));
     ctx.beginPath();
     for (const p of trend.path) {
@@ -135,30 +141,71 @@ export function TrendPlot({ trend, zone, height = 158 }: { trend: Trend; zone: s
     const host = box.current;
     if (!host) return;
     const width = () => Math.max(240, host.clientWidth);
-    const axis = { stroke: css("--mute"), grid: { stroke: css("--hair"), width: 1 }, ticks: { show: false }, font: '12px "IBM Plex Sans Condensed"' };
+    const axis = {
+      stroke: css("--mute"),
+      grid: { stroke: css("--hair"), width: 1 },
+      ticks: { show: false },
+      font: '12px "IBM Plex Sans Condensed"',
+    };
     const values = trend.points.map((p) => onAxis(trend, p.value));
     const twin = (trend.twin?.points ?? []).map((p) => onAxis(trend, p.value));
     const limits = trend.limits.map((l) => l.value);
     const figures = values.filter((v): v is number => v !== null);
-    const all = [...figures, ...twin.filter((v): v is number => v !== null), ...(trend.floor ? limits : limits.filter((l) => l < Math.max(...figures) * 1.6))];
+    const all = [
+      ...figures,
+      ...twin.filter((v): v is number => v !== null),
+      ...(trend.floor ? limits : limits.filter((l) => l < Math.max(...figures) * 1.6)),
+    ];
     const pad = (Math.max(...all) - Math.min(...all) || 1) * 0.12;
-    const range: [number, number] = trend.log ? [Math.min(...all) / 1.8, Math.max(...all) * 2.4] : [Math.min(...all) - pad, Math.max(...all) + pad];
+    const range: [number, number] = trend.log
+      ? [Math.min(...all) / 1.8, Math.max(...all) * 2.4]
+      : [Math.min(...all) - pad, Math.max(...all) + pad];
     const ahead = trend.path.map((p) => p.t);
     const plotted = cutAtEvents(trend);
     const times = plotted.map((p) => p.t);
     const plot = new uPlot(
       {
-        width: width(), height, legend: { show: false }, cursor: { y: false, points: { size: 9 } },
+        width: width(),
+        height,
+        legend: { show: false },
+        cursor: { y: false, points: { size: 9 } },
         tzDate: (ts) => uPlot.tzDate(new Date(ts * 1000), zone),
-        scales: { x: { range: [Math.min(...times), Math.max(...times, ...ahead) + 86400] }, y: { range, ...(trend.log ? { distr: 3, log: 10 } : {}) } },
-        axes: [{ ...axis, space: 70 }, { ...axis, size: 52, space: 26, ...(trend.log ? { splits: (_u: uPlot, _i: number, low: number, high: number) => decades(low, high), values: (_u: uPlot, ticks: (number | null)[]) => ticks.map((t) => (t === null ? "" : String(t))) } : {}) }],
-        series: [{}, { stroke: css("--ink"), width: 1.2, spanGaps: false, points: { show: trend.points.length < 90, size: 5, fill: css("--sheet"), stroke: css("--ink") } }],
+        scales: {
+          x: { range: [Math.min(...times), Math.max(...times, ...ahead) + 86400] },
+          y: { range, ...(trend.log ? { distr: 3, log: 10 } : {}) },
+        },
+        axes: [
+          { ...axis, space: 70 },
+          {
+            ...axis,
+            size: 52,
+            space: 26,
+            ...(trend.log
+              ? {
+                  splits: (_u: uPlot, _i: number, low: number, high: number) => decades(low, high),
+                  values: (_u: uPlot, ticks: (number | null)[]) =>
+                    ticks.map((t) => (t === null ? "" : String(t))),
+                }
+              : {}),
+          },
+        ],
+        series: [
+          {},
+          {
+            stroke: css("--ink"),
+            width: 1.2,
+            spanGaps: false,
+            points: { show: trend.points.length < 90, size: 5, fill: css("--sheet"), stroke: css("--ink") },
+          },
+        ],
         hooks: {
           draw: marks(trend) ?? [],
-          setCursor: [(u) => {
-            const p = u.cursor.idx == null ? null : plotted[u.cursor.idx]?.point;
-            setNear(p ? `${p.shown}, ${day(new Date(p.t * 1000).toISOString(), zone, me.locale)}` : "");
-          }],
+          setCursor: [
+            (u) => {
+              const p = u.cursor.idx == null ? null : plotted[u.cursor.idx]?.point;
+              setNear(p ? `${p.shown}, ${day(new Date(p.t * 1000).toISOString(), zone, me.locale)}` : "");
+            },
+          ],
         },
       },
       [times, plotted.map((p) => (p.point?.bound === "exact" ? onAxis(trend, p.point.value) : null))],
@@ -175,23 +222,65 @@ export function TrendPlot({ trend, zone, height = 158 }: { trend: Trend; zone: s
   return (
     <figure style={{ margin: "0 0 14px" }} data-measurand={trend.measurand}>
       <figcaption className="rowflex" style={{ justifyContent: "space-between" }}>
-        <span><strong>{trend.title}</strong> <span className="mute">{[trend.symbol, trend.leg].filter(Boolean).join(", ")}; {trend.conditions}</span></span>
-        <span className="mono" aria-live="off">{near || last?.shown}</span>
+        <span>
+          <strong>{trend.title}</strong>{" "}
+          <span className="mute">
+            {[trend.symbol, trend.leg].filter(Boolean).join(", ")}; {trend.conditions}
+          </span>
+        </span>
+        <span className="mono" aria-live="off">
+          {near || last?.shown}
+        </span>
       </figcaption>
-      <div className="plot" ref={box} role="img" aria-label={`${trend.title}, ${trend.total} points, last ${last?.shown ?? ""}, ${trend.says}`} />
+      <div
+        className="plot"
+        ref={box}
+        role="img"
+        aria-label={`${trend.title}, ${trend.total} points, last ${last?.shown ?? ""}, ${trend.says}`}
+      />
       <div className="rowflex mute" style={{ fontSize: "0.92rem" }}>
         <span>
-          {trend.partial ? `the newest ${trend.points.length} of ${trend.total} points` : `${trend.total} points`}; {trend.says.replace(/\.$/, "")}
-          {trend.differs && <>. Not joined to the series above: <strong>{trend.differs}</strong></>}
-          {trend.twin && (trend.twin.differs ? <>. {trend.twin.tag} was read otherwise: {trend.twin.differs}</> : <>. Faint: {trend.twin.tag}, {trend.twin.points.at(-1)?.shown}</>)}
+          {trend.partial
+            ? `the newest ${trend.points.length} of ${trend.total} points`
+            : `${trend.total} points`}
+          ; {trend.says.replace(/\.$/, "")}
+          {trend.differs && (
+            <>
+              . Not joined to the series above: <strong>{trend.differs}</strong>
+            </>
+          )}
+          {trend.twin &&
+            (trend.twin.differs ? (
+              <>
+                . {trend.twin.tag} was read otherwise: {trend.twin.differs}
+              </>
+            ) : (
+              <>
+                . Faint: {trend.twin.tag}, {trend.twin.points.at(-1)?.shown}
+              </>
+            ))}
         </span>
-        <button className="linklike" aria-expanded={table} onClick={() => setTable(!table)}>{table ? "hide the figures" : "the figures"}</button>
+        <button className="linklike" aria-expanded={table} onClick={() => setTable(!table)}>
+          {table ? "hide the figures" : "the figures"}
+        </button>
       </div>
       {table && (
         <div className="scroll-x" style={{ maxHeight: 220, overflowY: "auto" }}>
           <table className="plain">
-            <thead><tr><th>When</th><th>{trend.title}</th></tr></thead>
-            <tbody>{[...trend.points].reverse().map((p) => <tr key={p.t}><td>{day(new Date(p.t * 1000).toISOString(), zone, me.locale)}</td><td className="mono">{p.shown}</td></tr>)}</tbody>
+            <thead>
+              <tr>
+                <th>When</th>
+                <th>{trend.title}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {[...trend.points].reverse().map((p) => (
+                <tr key={p.t}>
+                  <td>{day(new Date(p.t * 1000).toISOString(), zone, me.locale)}</td>
+                  <td className="mono">{p.shown}</td>
+                </tr>
+              ))}
+            </tbody>
           </table>
         </div>
       )}

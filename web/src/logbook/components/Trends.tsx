@@ -13,10 +13,24 @@ export function Trends({ setId, zone }: { setId: number; zone: string }) {
     <>
       <div className="rowflex" style={{ justifyContent: "space-between", marginBottom: 8 }}>
         <h2 id="trends-title">Trends</h2>
-        {longer && <button className="linklike noprint" onClick={() => setWhole(!whole)}>{whole ? "show the newest points" : "show all points"}</button>}
+        {longer && (
+          <button className="linklike noprint" onClick={() => setWhole(!whole)}>
+            {whole ? "show the newest points" : "show all points"}
+          </button>
+        )}
       </div>
       <Ready query={whole ? all : newest} what={whole ? "Fetching all points" : "Fetching the trends"}>
-        {(list) => (list.length ? <>{list.map((t) => <TrendPlot key={t.measurand + t.conditions + t.leg} trend={t} zone={zone} />)}</> : <p className="mute">No points yet.</p>)}
+        {(list) =>
+          list.length ? (
+            <>
+              {list.map((t) => (
+                <TrendPlot key={t.measurand + t.conditions + t.leg} trend={t} zone={zone} />
+              ))}
+            </>
+          ) : (
+            <p className="mute">No points yet.</p>
+          )
+        }
       </Ready>
     </>
   );

@@ -12,29 +12,93 @@ import { Trends } from "./Trends";
 type Finding = Schemas["ShownFinding"];
 let history: Schemas["HistoryOut"] = { records: [], events: [], next: "" };
 const drawn: { data: unknown[]; options: Record<string, unknown> }[] = [];
-vi.mock("../../base", async (real) => ({ ...(await real<object>()), useMe: () => ({ locale: "en-GB", sheet: "light" }), useNarrow: () => false }));
+vi.mock("../../base", async (real) => ({
+  ...(await real<object>()),
+  useMe: () => ({ locale: "en-GB", sheet: "light" }),
+  useNarrow: () => false,
+}));
 let newest: Schemas["TrendOut"][] = [];
 let every: Schemas["TrendOut"][] = [];
 vi.mock("../queries", () => {
   const got = (data: unknown) => ({ data, error: null, refetch: vi.fn() });
-  return { useHistory: () => got(history), useTrends: () => got(newest), useAllTrends: (id: number | null) => got(id === null ? undefined : every) };
+  return {
+    useHistory: () => got(history),
+    useTrends: () => got(newest),
+    useAllTrends: (id: number | null) => got(id === null ? undefined : every),
+  };
 });
 vi.mock("uplot", () => ({
   default: class {
     static tzDate = (d: Date) => d;
-    constructor(options: Record<string, unknown>, data: unknown[]) { drawn.push({ options, data }); }
-    setSize() { /* nothing is drawn here */ }
-    destroy() { /* nothing was drawn here */ }
+    constructor(options: Record<string, unknown>, data: unknown[]) {
+      drawn.push({ options, data });
+    }
+    setSize() {
+      /* nothing is drawn here */
+    }
+    destroy() {
+      /* nothing was drawn here */
+    }
   },
 }));
-vi.stubGlobal("ResizeObserver", class { observe() { /* none */ } disconnect() { /* none */ } });
-beforeEach(() => { history = { records: [], events: [], next: "" }; drawn.length = 0; });
+vi.stubGlobal(
+  "ResizeObserver",
+  class {
+    observe() {
+      /* none */
+    }
+    disconnect() {
+      /* none */
+    }
+  },
+);
+beforeEach(() => {
+  history = { records: [], events: [], next: "" };
+  drawn.length = 0;
+});
 afterEach(cleanup);
 
 const finding = (more: Partial<Finding> = {}): Finding => ({
-  question: "insulation", part: "motor", subject: "", beside: null, lacks: [], title: "Insulation against the minimum", verdict: "act", by: "this_week", unknown: null, rule: "insulation", reason: "9 MΩ at 40 °C.",
-  working: ["9 MΩ × 1 = 9 MΩ"], notes: ["Thermosetting governs."], line: null, formula: "R40 = K × R", why: "Below it the winding is dried.", source: "IEEE 43-2013", certainty: "standard", from_memory: true,
-  limits: [{ id: "m", title: "Least", shown: "20 MΩ", published: "5 MΩ", source: "IEEE 43-2013 table 3", certainty: "standard", from_memory: true, override: { limit: "m", value: 20, unit: "MOhm", choice: "", reason: "sea air", by: "Leo", at: "2026-01-01T00:00:00Z" } }], ...more,
+  question: "insulation",
+  part: "motor",
+  subject: "",
+  beside: null,
+  lacks: [],
+  title: "Insulation against the minimum",
+  verdict: "act",
+  by: "this_week",
+  unknown: null,
+  rule: "insulation",
+  reason: "9 MΩ at 40 °C.",
+  working: ["9 MΩ × 1 = 9 MΩ"],
+  notes: ["Thermosetting governs."],
+  line: null,
+  formula: "R40 = K × R",
+  why: "Below it the winding is dried.",
+  source: "IEEE 43-2013",
+  certainty: "standard",
+  from_memory: true,
+  limits: [
+    {
+      id: "m",
+      title: "Least",
+      shown: "20 MΩ",
+      published: "5 MΩ",
+      source: "IEEE 43-2013 table 3",
+      certainty: "standard",
+      from_memory: true,
+      override: {
+        limit: "m",
+        value: 20,
+        unit: "MOhm",
+        choice: "",
+        reason: "sea air",
+        by: "Leo",
+        at: "2026-01-01T00:00:00Z",
+      },
+    },
+  ],
+  ...more,
 });
 
 describe("a finding", () => {
@@ -45,7 +109,8 @@ describe("a finding", () => {
     expect(screen.queryByText("R40 = K × R")).toBeNull();
     fireEvent.click(title);
     expect(title.getAttribute("aria-expanded")).toBe("true");
-    for (const words of ["R40 = K × R", "9 MΩ × 1 = 9 MΩ", "Below it the winding is dried."]) expect(screen.getByText(words)).toBeTruthy();
+    for (const words of ["R40 = K × R", "9 MΩ × 1 = 9 MΩ", "Below it the winding is dried."])
+      expect(screen.getByText(words)).toBeTruthy();
   });
   it("shows a site's own limit wherever it is used, with who and why", () => {
     render(<FindingBox finding={finding()} />);
@@ -56,33 +121,93 @@ describe("a finding", () => {
     expect(screen.getByRole("button").textContent).toContain("unknown, inconclusive");
   });
   it("never dresses a figure from practice as a standard", () => {
-    expect(sourced({ source: "common practice, no source", certainty: "practice", from_memory: false })).toBe("common practice, no source");
-    expect(sourced({ source: "IEC 60085", certainty: "standard", from_memory: true })).toBe("IEC 60085 (published standard, from memory)");
+    expect(sourced({ source: "common practice, no source", certainty: "practice", from_memory: false })).toBe(
+      "common practice, no source",
+    );
+    expect(sourced({ source: "IEC 60085", certainty: "standard", from_memory: true })).toBe(
+      "IEC 60085 (published standard, from memory)",
+    );
   });
 });
 
 describe("a whole judgement", () => {
-  const answer = (more: Partial<Shown>): Shown => ({ verdict: "act", beside: null, findings: [finding()], advice: [], questions: [], waiting: [], ...more }) as unknown as Shown;
+  const answer = (more: Partial<Shown>): Shown =>
+    ({
+      verdict: "act",
+      beside: null,
+      findings: [finding()],
+      advice: [],
+      questions: [],
+      waiting: [],
+      ...more,
+    }) as unknown as Shown;
   it("marks an answer for the figures before", () => {
     render(<Judged answer={answer({})} before />);
     expect(screen.getByTestId("judged").getAttribute("aria-busy")).toBe("true");
     expect(document.body.textContent).toContain("for the figures before");
   });
   it("says what a repair will and will not change, what it asks and what it waits for", () => {
-    render(<Judged answer={answer({ view: { advice: [{ cause: "x", says: "The shaft asks for it.", changes: ["Throttling."], leaves: ["Lugs will not."] }] }, questions: ["Read three times?"], waiting: ["1 of 3 so far."] })} />);
-    for (const words of ["The shaft asks for it.", "Throttling.", "Lugs will not.", "Read three times?", "1 of 3 so far."]) expect(document.body.textContent).toContain(words);
+    render(
+      <Judged
+        answer={answer({
+          view: {
+            advice: [
+              {
+                cause: "x",
+                says: "The shaft asks for it.",
+                changes: ["Throttling."],
+                leaves: ["Lugs will not."],
+              },
+            ],
+          },
+          questions: ["Read three times?"],
+          waiting: ["1 of 3 so far."],
+        })}
+      />,
+    );
+    for (const words of [
+      "The shaft asks for it.",
+      "Throttling.",
+      "Lugs will not.",
+      "Read three times?",
+      "1 of 3 so far.",
+    ])
+      expect(document.body.textContent).toContain(words);
   });
 });
 
 describe("the history", () => {
-  const record = (id: number, more: object = {}) => ({ id, bench: "insulation", title: "Insulation test", taken_at: "2026-03-02T09:00:00Z", by: "Tia", verdict: "good", live: true, reason: "", supersedes: null, superseded_by: null, summary: `summary ${id}`, ...more }) as Schemas["RecordBrief"];
-  const show = () => render(<MemoryRouter><History setId={7} zone="Europe/Lisbon" /></MemoryRouter>);
+  const record = (id: number, more: object = {}) =>
+    ({
+      id,
+      bench: "insulation",
+      title: "Insulation test",
+      taken_at: "2026-03-02T09:00:00Z",
+      by: "Tia",
+      verdict: "good",
+      live: true,
+      reason: "",
+      supersedes: null,
+      superseded_by: null,
+      summary: `summary ${id}`,
+      ...more,
+    }) as Schemas["RecordBrief"];
+  const show = () =>
+    render(
+      <MemoryRouter>
+        <History setId={7} zone="Europe/Lisbon" />
+      </MemoryRouter>,
+    );
   it("teaches the next step while it is empty", () => {
     show();
     expect(document.body.textContent).toContain("Nothing on record yet");
   });
   it("strikes a corrected record through and keeps it legible beside its correction", () => {
-    history = { records: [record(2, { supersedes: 1, reason: "wrong range" }), record(1, { live: false })], events: [], next: "" };
+    history = {
+      records: [record(2, { supersedes: 1, reason: "wrong range" }), record(1, { live: false })],
+      events: [],
+      next: "",
+    };
     show();
     const [now, before] = screen.getAllByRole("listitem");
     expect(now?.textContent).toContain("“wrong range”");
@@ -90,7 +215,11 @@ describe("the history", () => {
     expect(before?.textContent).toContain("summary 1");
   });
   it("shows events between, in the site's own time, and more on a tap", () => {
-    history = { records: [record(1)], events: [{ at: "2026-07-01T10:00:00Z", kind: "rewind", note: "Rewound at the works.", by: "Leo" }], next: "2026-01-01T00:00:00Z~1" };
+    history = {
+      records: [record(1)],
+      events: [{ at: "2026-07-01T10:00:00Z", kind: "rewind", note: "Rewound at the works.", by: "Leo" }],
+      next: "2026-01-01T00:00:00Z~1",
+    };
     show();
     expect(document.body.textContent).toMatch(/11:00.*Rewound at the works\./);
     fireEvent.click(screen.getByRole("button", { name: "Older" }));
@@ -99,10 +228,33 @@ describe("the history", () => {
 });
 
 describe("a trend", () => {
-  const point = (t: number, value: number, bound = "exact") => ({ t, value, bound, shown: `${bound === "exact" ? "" : "≥ "}${value} MΩ`, record: t });
+  const point = (t: number, value: number, bound = "exact") => ({
+    t,
+    value,
+    bound,
+    shown: `${bound === "exact" ? "" : "≥ "}${value} MΩ`,
+    record: t,
+  });
   const trend = (more: Partial<Schemas["TrendOut"]> = {}): Schemas["TrendOut"] => ({
-    series: 1, measurand: "insulation_40", title: "Insulation at 40 °C", symbol: "MΩ", leg: "", conditions: "at the motor", differs: "", part: "motor", log: true, floor: true, partial: false,
-    points: [point(86400, 2000, "at_least"), point(172800, 900), point(259200, 0)], total: 3, limits: [{ label: "minimum", value: 5 }], says: "Too few tests.", path: [], twin: null, events: [], ...more,
+    series: 1,
+    measurand: "insulation_40",
+    title: "Insulation at 40 °C",
+    symbol: "MΩ",
+    leg: "",
+    conditions: "at the motor",
+    differs: "",
+    part: "motor",
+    log: true,
+    floor: true,
+    partial: false,
+    points: [point(86400, 2000, "at_least"), point(172800, 900), point(259200, 0)],
+    total: 3,
+    limits: [{ label: "minimum", value: 5 }],
+    says: "Too few tests.",
+    path: [],
+    twin: null,
+    events: [],
+    ...more,
   });
   it("never joins a bound to the line, and leaves a reading of nothing off a log axis", () => {
     render(<TrendPlot trend={trend()} zone="UTC" />);
@@ -111,8 +263,19 @@ describe("a trend", () => {
   });
   it("does not draw its line across an event", () => {
     const points = [point(86400, 40), point(86400 * 9, 1800)];
-    render(<TrendPlot trend={trend({ points, events: [{ at: new Date(86400 * 5000).toISOString(), kind: "rewind", note: "rewound", by: "Leo" }] })} zone="UTC" />);
-    expect(drawn[0]?.data).toEqual([[86400, 86400 * 5, 86400 * 9], [40, null, 1800]]);
+    render(
+      <TrendPlot
+        trend={trend({
+          points,
+          events: [{ at: new Date(86400 * 5000).toISOString(), kind: "rewind", note: "rewound", by: "Leo" }],
+        })}
+        zone="UTC"
+      />,
+    );
+    expect(drawn[0]?.data).toEqual([
+      [86400, 86400 * 5, 86400 * 9],
+      [40, null, 1800],
+    ]);
     expect((drawn[0]?.options.series as { spanGaps?: boolean }[])[1]?.spanGaps).toBe(false);
   });
   it("keeps the floor and the forecast in sight", () => {
@@ -129,11 +292,18 @@ describe("a trend", () => {
     expect(cells.at(-1)).toBe("≥ 2000 MΩ");
   });
   it("says the word in which it differs, and what the twin did", () => {
-    render(<TrendPlot trend={trend({ differs: "250 V", twin: { tag: "C-2", differs: "", points: [point(86400, 640)] } })} zone="UTC" />);
+    render(
+      <TrendPlot
+        trend={trend({ differs: "250 V", twin: { tag: "C-2", differs: "", points: [point(86400, 640)] } })}
+        zone="UTC"
+      />,
+    );
     expect(document.body.textContent).toContain("Not joined to the series above: 250 V");
     expect(document.body.textContent).toContain("Faint: C-2, 640 MΩ");
     cleanup();
-    render(<TrendPlot trend={trend({ twin: { tag: "C-2", differs: "links out", points: [] } })} zone="UTC" />);
+    render(
+      <TrendPlot trend={trend({ twin: { tag: "C-2", differs: "links out", points: [] } })} zone="UTC" />,
+    );
     expect(document.body.textContent).toContain("C-2 was read otherwise: links out");
   });
 });
@@ -141,8 +311,24 @@ describe("a trend", () => {
 describe("the trends of a set", () => {
   const point = (t: number) => ({ t: t * 86400, value: t, bound: "exact", shown: `${t} A`, record: t });
   const trend = (from: number, partial: boolean): Schemas["TrendOut"] => ({
-    series: 1, measurand: "current_mean", title: "Current", symbol: "A", leg: "", conditions: "", differs: "", part: "motor", log: false, floor: false, partial,
-    points: [from, 299, 300].map(point), total: 300, limits: [], says: "", path: [], twin: null, events: [],
+    series: 1,
+    measurand: "current_mean",
+    title: "Current",
+    symbol: "A",
+    leg: "",
+    conditions: "",
+    differs: "",
+    part: "motor",
+    log: false,
+    floor: false,
+    partial,
+    points: [from, 299, 300].map(point),
+    total: 300,
+    limits: [],
+    says: "",
+    path: [],
+    twin: null,
+    events: [],
   });
   it("draws the newest at once, says that they are, and fetches all when asked", () => {
     [newest, every] = [[trend(298, true)], [trend(1, false)]];

@@ -12,13 +12,28 @@ vi.mock("../../base/session", async (real) => ({
 }));
 vi.mock("../../base/outbox", async (real) => ({
   ...(await real<object>()),
-  outbox: { write: (...args: unknown[]) => { sent.push(args[2] as { at: string; note: string }); return Promise.resolve({}); } },
+  outbox: {
+    write: (...args: unknown[]) => {
+      sent.push(args[2] as { at: string; note: string });
+      return Promise.resolve({});
+    },
+  },
 }));
-vi.mock("../../plant", () => ({ useKinds: () => ({ data: { events: [{ id: "flood", title: "Flooded" }] } }) }));
-afterEach(() => { cleanup(); localStorage.clear(); sent.length = 0; });
+vi.mock("../../plant", () => ({
+  useKinds: () => ({ data: { events: [{ id: "flood", title: "Flooded" }] } }),
+}));
+afterEach(() => {
+  cleanup();
+  localStorage.clear();
+  sent.length = 0;
+});
 
 const show = () => {
-  const view = render(<QueryClientProvider client={new QueryClient()}><Happened setId={7} tag="A-1" zone="UTC" /></QueryClientProvider>);
+  const view = render(
+    <QueryClientProvider client={new QueryClient()}>
+      <Happened setId={7} tag="A-1" zone="UTC" />
+    </QueryClientProvider>,
+  );
   fireEvent.click(screen.getByRole("button", { name: /say that something happened/ }));
   return view;
 };
@@ -34,7 +49,9 @@ describe("something happened", () => {
     expect(screen.getByLabelText("In a few words")).toHaveProperty("value", "wet to the terminals");
     expect(screen.getByLabelText("When (UTC)")).toHaveProperty("value", "2027-03-05T10:30");
     fireEvent.click(screen.getByRole("button", { name: "Put it on the history" }));
-    await waitFor(() => expect(sent.map((s) => [s.at, s.note])).toEqual([["2027-03-05T10:30:00.000Z", "wet to the terminals"]]));
+    await waitFor(() =>
+      expect(sent.map((s) => [s.at, s.note])).toEqual([["2027-03-05T10:30:00.000Z", "wet to the terminals"]]),
+    );
   });
   it("is of the time that was said, when one was", async () => {
     show();

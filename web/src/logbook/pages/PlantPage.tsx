@@ -27,21 +27,33 @@ function NoSite() {
   return (
     <div className="emptyword">
       <h1>No site yet</h1>
-      <p>A site holds services, and services hold pump sets. If you may make sites, start in the <Link to="/register">register</Link>; if not, ask an admin to add you to one.</p>
+      <p>
+        A site holds services, and services hold pump sets. If you may make sites, start in the{" "}
+        <Link to="/register">register</Link>; if not, ask an admin to add you to one.
+      </p>
     </div>
   );
 }
 
 function PlantOf({ site, ...slots }: { site: Site } & Slots) {
   const plant = usePlant(site.id);
-  return <Ready query={plant} what="Fetching the plant">{(p) => (p.services.some((s) => s.sets.length) ? <Drawn plant={p} {...slots} /> : <Empty site={site} />)}</Ready>;
+  return (
+    <Ready query={plant} what="Fetching the plant">
+      {(p) =>
+        p.services.some((s) => s.sets.length) ? <Drawn plant={p} {...slots} /> : <Empty site={site} />
+      }
+    </Ready>
+  );
 }
 function Empty({ site }: { site: Site }) {
   return (
     <div className="emptyword">
       <h1>{site.name} has no pump sets yet</h1>
       {site.role === "admin" ? (
-        <p>Make a service, then its duty pair, in the <Link to="/register">register</Link>, or bring them in from a file there. Each set then waits here for its first running check.</p>
+        <p>
+          Make a service, then its duty pair, in the <Link to="/register">register</Link>, or bring them in
+          from a file there. Each set then waits here for its first running check.
+        </p>
       ) : (
         <p>An admin makes services and pump sets in the register. They appear here.</p>
       )}
@@ -54,42 +66,61 @@ function Drawn({ plant, before, hang, words }: { plant: Plant } & Slots) {
   return (
     <div className="plantgrid">
       <div>
-      {before}
-      <section className="firstlist" aria-labelledby="first-title">
-        <h2 id="first-title">Go here first</h2>
-        {plant.first.length === 0 && <p>Nothing asks for a person today.</p>}
-        <ol>
-          {plant.first.map((f) => {
-            const s = sets.get(f.set);
-            return s ? <First key={f.set} row={s} line={f.line} standing={f.standing} /> : null;
-          })}
-        </ol>
-      </section>
+        {before}
+        <section className="firstlist" aria-labelledby="first-title">
+          <h2 id="first-title">Go here first</h2>
+          {plant.first.length === 0 && <p>Nothing asks for a person today.</p>}
+          <ol>
+            {plant.first.map((f) => {
+              const s = sets.get(f.set);
+              return s ? <First key={f.set} row={s} line={f.line} standing={f.standing} /> : null;
+            })}
+          </ol>
+        </section>
       </div>
       <section aria-label="Services">
-        {plant.services.map((s) => <Lane key={s.id} service={s} hang={hang} words={words} />)}
+        {plant.services.map((s) => (
+          <Lane key={s.id} service={s} hang={hang} words={words} />
+        ))}
       </section>
     </div>
   );
 }
 
-function First({ row, line, standing }: { row: PlantSet; line: Plant["first"][number]["line"]; standing: string }) {
+function First({
+  row,
+  line,
+  standing,
+}: {
+  row: PlantSet;
+  line: Plant["first"][number]["line"];
+  standing: string;
+}) {
   return (
     <li>
       <Link to={`/sets/${row.id}`}>
         <div className="head">
           <span className="mono">{row.tag}</span>
-          <span className={`v-${row.verdict}`}><VerdictShape verdict={row.verdict} /> {row.verdict}{row.by ? `, ${byWord(row.by)}` : ""}</span>
+          <span className={`v-${row.verdict}`}>
+            <VerdictShape verdict={row.verdict} /> {row.verdict}
+            {row.by ? `, ${byWord(row.by)}` : ""}
+          </span>
         </div>
         <p>{row.reason}</p>
         {line && <MarginLine line={line} verdict={row.verdict} width={340} />}
-        <p className="mute">{row.name || row.kind}. {standing}</p>
+        <p className="mute">
+          {row.name || row.kind}. {standing}
+        </p>
       </Link>
     </li>
   );
 }
 
-function Lane({ service, hang, words }: { service: Plant["services"][number] } & Pick<Slots, "hang" | "words">) {
+function Lane({
+  service,
+  hang,
+  words,
+}: { service: Plant["services"][number] } & Pick<Slots, "hang" | "words">) {
   const speaks = service.sets.some((s) => s.verdict !== "good" || (hang?.(s.id).length ?? 0) > 0);
   if (!service.sets.length) return null;
   return (
@@ -99,27 +130,55 @@ function Lane({ service, hang, words }: { service: Plant["services"][number] } &
         <span className="mute">{service.note}</span>
       </div>
       <div className="trains">
-        {service.sets.map((s) => <Stop key={s.id} row={s} small={!speaks} tags={hang?.(s.id) ?? []} words={words?.(s.id)} />)}
+        {service.sets.map((s) => (
+          <Stop key={s.id} row={s} small={!speaks} tags={hang?.(s.id) ?? []} words={words?.(s.id)} />
+        ))}
       </div>
     </div>
   );
 }
 
-function Stop({ row, small, tags, words }: { row: PlantSet; small: boolean; tags: TrainTag[]; words: ReactNode }) {
+function Stop({
+  row,
+  small,
+  tags,
+  words,
+}: {
+  row: PlantSet;
+  small: boolean;
+  tags: TrainTag[];
+  words: ReactNode;
+}) {
   const kind = useKind()(row.kind);
   const narrow = useNarrow();
   const train = kind && (
     <Train
-      kind={kind.id} posture={kind.posture} slots={kind.slots} control={row.control} parts={row.parts} running={row.role !== "standby"} pipe={!small}
+      kind={kind.id}
+      posture={kind.posture}
+      slots={kind.slots}
+      control={row.control}
+      parts={row.parts}
+      running={row.role !== "standby"}
+      pipe={!small}
       {...(small ? { scale: 0.34 } : { scale: narrow ? 0.86 : 0.8, rise: 26 })}
-      label={`${row.tag}, ${row.role}`} tags={tags}
+      label={`${row.tag}, ${row.role}`}
+      tags={tags}
     />
   );
-  if (small) return <Link className="trainlink small" to={`/sets/${row.id}`} title={row.reason}>{train}<span className="mono">{row.tag}</span></Link>;
+  if (small)
+    return (
+      <Link className="trainlink small" to={`/sets/${row.id}`} title={row.reason}>
+        {train}
+        <span className="mono">{row.tag}</span>
+      </Link>
+    );
   return (
     <Link className="trainlink" to={`/sets/${row.id}`}>
       <span style={{ display: "block", paddingLeft: kind && kind.posture !== "flat" ? 74 : 0 }}>{train}</span>
-      <span className="taghead"><span className="mono">{row.tag}</span><span className="mute">{row.role === "single" ? row.nickname : row.role}</span></span>
+      <span className="taghead">
+        <span className="mono">{row.tag}</span>
+        <span className="mute">{row.role === "single" ? row.nickname : row.role}</span>
+      </span>
       <div className={row.verdict === "good" ? "why mute" : "why"}>{row.reason}</div>
       {words}
     </Link>

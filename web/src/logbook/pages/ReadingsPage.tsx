@@ -1,19 +1,48 @@
 /** Readings as files: a table of old figures is looked at row by row, then comes in whole or not at all; and out again. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { ApiError, Complaint, dayTime, outbox, Ready, sendFile, useGet, useMe, type Schemas } from "../../base";
+import {
+  ApiError,
+  Complaint,
+  dayTime,
+  outbox,
+  Ready,
+  sendFile,
+  useGet,
+  useMe,
+  type Schemas,
+} from "../../base";
 import { chosenSite, useSites, type Site } from "../../plant";
 
 type Job = Schemas["ImportJobOut"];
-const BENCHES: [string, string][] = [["insulation", "insulation tests"], ["running_check", "running checks"], ["alignment", "alignments"], ["vibration", "vibration rounds"]];
+const BENCHES: [string, string][] = [
+  ["insulation", "insulation tests"],
+  ["running_check", "running checks"],
+  ["alignment", "alignments"],
+  ["vibration", "vibration rounds"],
+];
 const WORKING = ["checking", "writing"];
 const OUTCOMES: [keyof Job & ("taken" | "questioned" | "refused" | "there"), string, string][] = [
-  ["refused", "refused", "v-act"], ["questioned", "questioned", "v-watch"], ["there", "on record already", "mute"], ["taken", "taken", ""],
+  ["refused", "refused", "v-act"],
+  ["questioned", "questioned", "v-watch"],
+  ["there", "on record already", "mute"],
+  ["taken", "taken", ""],
 ];
 
 export function ReadingsPage() {
   const sites = useSites();
-  return <Ready query={sites} what="Fetching your sites">{(list) => { const site = chosenSite(list); return site ? <Files site={site} /> : <p className="emptyword">You are on no site yet: ask an admin to add you.</p>; }}</Ready>;
+  return (
+    <Ready query={sites} what="Fetching your sites">
+      {(list) => {
+        const site = chosenSite(list);
+        return site ? (
+          <Files site={site} />
+        ) : (
+          <p className="emptyword">You are on no site yet: ask an admin to add you.</p>
+        );
+      }}
+    </Ready>
+  );
 }
 
 function Files({ site }: { site: Site }) {
@@ -36,7 +65,11 @@ function Files({ site }: { site: Site }) {
     setError(null);
     setSending(file.name);
     try {
-      const job = (await sendFile(`/api/v1/sites/${site.id}/readings/imports`, { bench, order }, file)) as Job;
+      const job = (await sendFile(
+        `/api/v1/sites/${site.id}/readings/imports`,
+        { bench, order },
+        file,
+      )) as Job;
       setOpen(job.id);
       setPlaces([""]);
       await client.invalidateQueries({ queryKey: ["/api/v1/sites/{site_id}/readings/imports"] });
@@ -50,26 +83,70 @@ function Files({ site }: { site: Site }) {
       <h1>Readings as files</h1>
       <p className="statesentence">
         A file of{" "}
-        <select className="inline-select" aria-label="Kind of readings" value={bench} onChange={(e) => setBench(e.target.value)}>{BENCHES.map(([k, w]) => <option key={k} value={k}>{w}</option>)}</select>
-        , one row each: the tag, the date, and a column per figure with its unit after a bar, as in <span className="mono">R_60s|MOhm</span>.{" "}
-        <a href={`/api/v1/readings/${bench}/template.csv`} download>The empty template</a> has every column.
+        <select
+          className="inline-select"
+          aria-label="Kind of readings"
+          value={bench}
+          onChange={(e) => setBench(e.target.value)}
+        >
+          {BENCHES.map(([k, w]) => (
+            <option key={k} value={k}>
+              {w}
+            </option>
+          ))}
+        </select>
+        , one row each: the tag, the date, and a column per figure with its unit after a bar, as in{" "}
+        <span className="mono">R_60s|MOhm</span>.{" "}
+        <a href={`/api/v1/readings/${bench}/template.csv`} download>
+          The empty template
+        </a>{" "}
+        has every column.
       </p>
       <div className="filesgrid">
         <section className="ruled" aria-labelledby="in-title">
           <h2 id="in-title">In</h2>
           {!may && <p className="mute">Bringing readings in takes a technician's rights.</p>}
           {may && (
-            <label className="dropzone" onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); void take(e.dataTransfer.files[0]); }}>
+            <label
+              className="dropzone"
+              onDragOver={(e) => e.preventDefault()}
+              onDrop={(e) => {
+                e.preventDefault();
+                void take(e.dataTransfer.files[0]);
+              }}
+            >
               <strong>{sending ? `Sending ${sending}…` : "Drop a CSV file here, or choose one"}</strong>
-              <span className="mute">Comma, semicolon or tab; any order of columns; <span className="mono">&gt;10G</span>, <span className="mono">OL</span> and empty cells are understood. Nothing is written before you say so.</span>
-              <input className="visually-hidden" type="file" accept=".csv,.txt,text/csv" aria-label="A file of readings" onChange={(e) => { void take(e.target.files?.[0]); e.target.value = ""; }} />
+              <span className="mute">
+                Comma, semicolon or tab; any order of columns; <span className="mono">&gt;10G</span>,{" "}
+                <span className="mono">OL</span> and empty cells are understood. Nothing is written before you
+                say so.
+              </span>
+              <input
+                className="visually-hidden"
+                type="file"
+                accept=".csv,.txt,text/csv"
+                aria-label="A file of readings"
+                onChange={(e) => {
+                  void take(e.target.files?.[0]);
+                  e.target.value = "";
+                }}
+              />
             </label>
           )}
           {may && (
-            <p style={{ margin: "8px 0" }}>Dates such as 2/3/2024{" "}
-              <select className="inline-select" aria-label="Order of dates" value={order} onChange={(e) => setOrder(e.target.value)}>
-                <option value="">are refused unless the file tells their order</option><option value="day">have the day first</option><option value="month">have the month first</option>
-              </select>.
+            <p style={{ margin: "8px 0" }}>
+              Dates such as 2/3/2024{" "}
+              <select
+                className="inline-select"
+                aria-label="Order of dates"
+                value={order}
+                onChange={(e) => setOrder(e.target.value)}
+              >
+                <option value="">are refused unless the file tells their order</option>
+                <option value="day">have the day first</option>
+                <option value="month">have the month first</option>
+              </select>
+              .
             </p>
           )}
           <Complaint error={error} />
@@ -77,16 +154,43 @@ function Files({ site }: { site: Site }) {
         <section className="ruled" aria-labelledby="out-title">
           <h2 id="out-title">Out</h2>
           <p className="rowflex" style={{ margin: "8px 0" }}>
-            <a className="btn-line" href={`/api/v1/sites/${site.id}/readings/${bench}.csv`} download>All as CSV</a>
-            <a className="btn-line" href={`/api/v1/sites/${site.id}/readings/${bench}.json`} download>All as JSON</a>
+            <a className="btn-line" href={`/api/v1/sites/${site.id}/readings/${bench}.csv`} download>
+              All as CSV
+            </a>
+            <a className="btn-line" href={`/api/v1/sites/${site.id}/readings/${bench}.json`} download>
+              All as JSON
+            </a>
           </p>
           <p className="mute">Every text, unit and bound as it was typed. What comes out goes in again.</p>
           {!jobs && <Complaint error={listed.error} />}
-          {!jobs && listed.error && <button className="btn-line" onClick={() => void listed.refetch()}>Try again</button>}
-          {jobs && (jobs.items.length > 1 || places.length > 1) && <ul className="hist">{jobs.items.map((j) => <li key={j.id}><button className="linklike" onClick={() => setOpen(j.id)}>{j.name}</button> <span className="mute">{j.state}</span></li>)}</ul>}
+          {!jobs && listed.error && (
+            <button className="btn-line" onClick={() => void listed.refetch()}>
+              Try again
+            </button>
+          )}
+          {jobs && (jobs.items.length > 1 || places.length > 1) && (
+            <ul className="hist">
+              {jobs.items.map((j) => (
+                <li key={j.id}>
+                  <button className="linklike" onClick={() => setOpen(j.id)}>
+                    {j.name}
+                  </button>{" "}
+                  <span className="mute">{j.state}</span>
+                </li>
+              ))}
+            </ul>
+          )}
           <div className="rowflex">
-            {places.length > 1 && <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>Newer files</button>}
-            {jobs?.next && <button className="btn-line" onClick={() => setPlaces([...places, jobs.next])}>Older files</button>}
+            {places.length > 1 && (
+              <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>
+                Newer files
+              </button>
+            )}
+            {jobs?.next && (
+              <button className="btn-line" onClick={() => setPlaces([...places, jobs.next])}>
+                Older files
+              </button>
+            )}
           </div>
         </section>
       </div>
@@ -100,10 +204,21 @@ function JobOf({ id, zone }: { id: number; zone: string }) {
   const job = useGet("/api/v1/readings/imports/{job_id}", { job_id: id }, { refetchInterval: beat });
   const working = job.data ? WORKING.includes(job.data.state) : true;
   useEffect(() => setBeat(working ? 700 : 20_000), [working]);
-  return <Ready query={job} what="Fetching the file">{(j) => <Said job={j} zone={zone} refetch={() => void job.refetch()} />}</Ready>;
+  return (
+    <Ready query={job} what="Fetching the file">
+      {(j) => <Said job={j} zone={zone} refetch={() => void job.refetch()} />}
+    </Ready>
+  );
 }
 
-const STATE: Record<string, string> = { checking: "is being looked at", checked: "was looked at; nothing is written yet", writing: "is being put on record", written: "is on record", failed: "was not taken", cancelled: "was cancelled; nothing was written" };
+const STATE: Record<string, string> = {
+  checking: "is being looked at",
+  checked: "was looked at; nothing is written yet",
+  writing: "is being put on record",
+  written: "is on record",
+  failed: "was not taken",
+  cancelled: "was cancelled; nothing was written",
+};
 
 function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () => void }) {
   const me = useMe();
@@ -125,48 +240,145 @@ function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () =
   return (
     <section className="ruled" aria-labelledby="job-title" data-testid="import" data-state={j.state}>
       <h2 id="job-title">{j.title}s from a file</h2>
-      <p style={{ margin: "6px 0" }}><strong>{j.name}</strong> {STATE[j.state]}. <span className="mute">{j.by}, {dayTime(j.at, zone, me.locale)}</span></p>
+      <p style={{ margin: "6px 0" }}>
+        <strong>{j.name}</strong> {STATE[j.state]}.{" "}
+        <span className="mute">
+          {j.by}, {dayTime(j.at, zone, me.locale)}
+        </span>
+      </p>
       {working && <Progress done={j.done} total={j.total} word={j.cancel_asked ? "stopping" : j.state} />}
-      {j.error && <p className="notice bad" role="alert">{j.error}</p>}
-      {j.state !== "checking" && j.state !== "failed" && (
-        <p className="outcomes">
-          {OUTCOMES.map(([k, word, cls]) => <button key={k} className={`linklike ${cls}`} aria-pressed={outcome === k} disabled={j[k] === 0} onClick={() => setOutcome(outcome === k ? "" : k)}><span className="mono">{j[k]}</span> {word}</button>)}
+      {j.error && (
+        <p className="notice bad" role="alert">
+          {j.error}
         </p>
       )}
-      {j.state === "checked" && j.refused > 0 && <p className="v-act">{j.refused === 1 ? "One row is refused and stays" : `${j.refused} rows are refused and stay`} out. Mend the file and bring it in again: what is on record by then is not doubled.</p>}
+      {j.state !== "checking" && j.state !== "failed" && (
+        <p className="outcomes">
+          {OUTCOMES.map(([k, word, cls]) => (
+            <button
+              key={k}
+              className={`linklike ${cls}`}
+              aria-pressed={outcome === k}
+              disabled={j[k] === 0}
+              onClick={() => setOutcome(outcome === k ? "" : k)}
+            >
+              <span className="mono">{j[k]}</span> {word}
+            </button>
+          ))}
+        </p>
+      )}
+      {j.state === "checked" && j.refused > 0 && (
+        <p className="v-act">
+          {j.refused === 1 ? "One row is refused and stays" : `${j.refused} rows are refused and stay`} out.
+          Mend the file and bring it in again: what is on record by then is not doubled.
+        </p>
+      )}
       <Complaint error={error} />
       <div className="savebar" style={{ justifyContent: "flex-start" }}>
-        {j.state === "checked" && fresh > 0 && <button className="btn-ink" onClick={() => void act("write")}>Put {fresh} on record</button>}
-        {(working || j.state === "checked") && <button className="btn-line" disabled={j.cancel_asked && working} onClick={() => void act("cancel")}>Cancel</button>}
+        {j.state === "checked" && fresh > 0 && (
+          <button className="btn-ink" onClick={() => void act("write")}>
+            Put {fresh} on record
+          </button>
+        )}
+        {(working || j.state === "checked") && (
+          <button
+            className="btn-line"
+            disabled={j.cancel_asked && working}
+            onClick={() => void act("cancel")}
+          >
+            Cancel
+          </button>
+        )}
       </div>
-      {j.state !== "checking" && <Rows key={outcome} id={j.id} outcome={outcome || (j.refused ? "refused" : j.questioned ? "questioned" : "")} state={j.state} />}
+      {j.state !== "checking" && (
+        <Rows
+          key={outcome}
+          id={j.id}
+          outcome={outcome || (j.refused ? "refused" : j.questioned ? "questioned" : "")}
+          state={j.state}
+        />
+      )}
     </section>
   );
 }
 function Progress({ done, total, word }: { done: number; total: number; word: string }) {
   return (
     <div role="progressbar" aria-label={word} aria-valuemin={0} aria-valuemax={total} aria-valuenow={done}>
-      <svg width="100%" height="20" aria-hidden="true"><line x1="0" y1="10" x2="100%" y2="10" stroke="var(--line)" /><line x1="0" y1="10" x2={`${total ? (100 * Math.min(done, total)) / total : 0}%`} y2="10" stroke="var(--accent)" strokeWidth="4" /></svg>
+      <svg width="100%" height="20" aria-hidden="true">
+        <line x1="0" y1="10" x2="100%" y2="10" stroke="var(--line)" />
+        <line
+          x1="0"
+          y1="10"
+          x2={`${total ? (100 * Math.min(done, total)) / total : 0}%`}
+          y2="10"
+          stroke="var(--accent)"
+          strokeWidth="4"
+        />
+      </svg>
       <span className="mono">{done}</span> of <span className="mono">{total}</span> rows
     </div>
   );
 }
 function Rows({ id, outcome, state }: { id: number; outcome: string; state: string }) {
   const [places, setPlaces] = useState([0]);
-  const rows = useGet("/api/v1/readings/imports/{job_id}/rows", { job_id: id, outcome, after: places.at(-1) ?? 0, state });
+  const rows = useGet("/api/v1/readings/imports/{job_id}/rows", {
+    job_id: id,
+    outcome,
+    after: places.at(-1) ?? 0,
+    state,
+  });
   return (
     <Ready query={rows} what="Fetching the rows">
-      {(r) => r.rows.length === 0 ? <p className="mute">No rows to show.</p> : (
-        <>
-          <div className="scroll-x" style={{ maxHeight: 340, overflowY: "auto" }} tabIndex={0} role="region" aria-label="Rows of the file">
-            <table className="plain">
-              <thead><tr><th>Line</th><th>Tag</th><th>Becomes</th><th>Why</th></tr></thead>
-              <tbody>{r.rows.map((x) => <tr key={x.line}><td className="mono">{x.line}</td><td className="mono">{x.tag}</td><td className={OUTCOMES.find(([k]) => k === x.outcome)?.[2]}>{OUTCOMES.find(([k]) => k === x.outcome)?.[1]}</td><td>{x.says}</td></tr>)}</tbody>
-            </table>
-          </div>
-          <div className="rowflex" style={{ marginTop: 6 }}>{places.length > 1 && <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>Earlier rows</button>}{r.next > 0 && <button className="btn-line" onClick={() => setPlaces([...places, r.next])}>Further rows</button>}</div>
-        </>
-      )}
+      {(r) =>
+        r.rows.length === 0 ? (
+          <p className="mute">No rows to show.</p>
+        ) : (
+          <>
+            <div
+              className="scroll-x"
+              style={{ maxHeight: 340, overflowY: "auto" }}
+              tabIndex={0}
+              role="region"
+              aria-label="Rows of the file"
+            >
+              <table className="plain">
+                <thead>
+                  <tr>
+                    <th>Line</th>
+                    <th>Tag</th>
+                    <th>Becomes</th>
+                    <th>Why</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {r.rows.map((x) => (
+                    <tr key={x.line}>
+                      <td className="mono">{x.line}</td>
+                      <td className="mono">{x.tag}</td>
+                      <td className={OUTCOMES.find(([k]) => k === x.outcome)?.[2]}>
+                        {OUTCOMES.find(([k]) => k === x.outcome)?.[1]}
+                      </td>
+                      <td>{x.says}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+            <div className="rowflex" style={{ marginTop: 6 }}>
+              {places.length > 1 && (
+                <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>
+                  Earlier rows
+                </button>
+              )}
+              {r.next > 0 && (
+                <button className="btn-line" onClick={() => setPlaces([...places, r.next])}>
+                  Further rows
+                </button>
+              )}
+            </div>
+          </>
+        )
+      }
     </Ready>
   );
 }

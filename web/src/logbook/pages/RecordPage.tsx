@@ -9,25 +9,54 @@ import { useRecord } from "../queries";
 
 type RecordOut = Schemas["RecordOut"];
 const LABELS: Record<string, string> = {
-  volts_12: "L1-L2", volts_23: "L2-L3", volts_31: "L3-L1", amps_1: "L1", amps_2: "L2", amps_3: "L3", speed: "drive", ambient: "room",
-  valve_turns: "valve turns", valve_turns_full: "of turns", test_volts: "test volts", winding: "winding", humidity: "humidity", ceiling: "tester reads up to",
+  volts_12: "L1-L2",
+  volts_23: "L2-L3",
+  volts_31: "L3-L1",
+  amps_1: "L1",
+  amps_2: "L2",
+  amps_3: "L3",
+  speed: "drive",
+  ambient: "room",
+  valve_turns: "valve turns",
+  valve_turns_full: "of turns",
+  test_volts: "test volts",
+  winding: "winding",
+  humidity: "humidity",
+  ceiling: "tester reads up to",
 };
 
 export function RecordPage({ draw }: { draw?: (r: RecordOut) => ReactNode }) {
   const record = useRecord(Number(useParams().recordId));
-  return <Ready query={record} what="Fetching the record">{(r) => <RecordOf record={r} draw={draw} />}</Ready>;
+  return (
+    <Ready query={record} what="Fetching the record">
+      {(r) => <RecordOf record={r} draw={draw} />}
+    </Ready>
+  );
 }
 
 type Typed = [string, Schemas["Entered"]];
-const isTyped = (e: [string, unknown]): e is Typed => typeof e[1] === "object" && e[1] !== null && "text" in e[1];
+const isTyped = (e: [string, unknown]): e is Typed =>
+  typeof e[1] === "object" && e[1] !== null && "text" in e[1];
 /** The typed figures of a record: of one entry, or of a test's setup and its readings by second. */
 function typedOf(body: Record<string, unknown>): Typed[] {
-  const { setup, readings } = body as { setup?: Record<string, unknown>; readings?: { leg: string; seconds: number; ohms: Schemas["Entered"] }[] };
-  const rows = (readings ?? []).map((r): Typed => [`${r.leg === "all" ? "" : `${r.leg}, `}${r.seconds} s`, r.ohms]);
+  const { setup, readings } = body as {
+    setup?: Record<string, unknown>;
+    readings?: { leg: string; seconds: number; ohms: Schemas["Entered"] }[];
+  };
+  const rows = (readings ?? []).map((r): Typed => [
+    `${r.leg === "all" ? "" : `${r.leg}, `}${r.seconds} s`,
+    r.ohms,
+  ]);
   return [...Object.entries({ ...body, ...setup }).filter(isTyped), ...rows];
 }
 
-function RecordOf({ record: r, draw }: { record: RecordOut; draw?: ((r: RecordOut) => ReactNode) | undefined }) {
+function RecordOf({
+  record: r,
+  draw,
+}: {
+  record: RecordOut;
+  draw?: ((r: RecordOut) => ReactNode) | undefined;
+}) {
   const set = useSet(r.set_id).data;
   const zone = useSites().data?.find((s) => s.id === set?.site_id)?.time_zone ?? "UTC";
   const me = useMe();
@@ -36,31 +65,91 @@ function RecordOf({ record: r, draw }: { record: RecordOut; draw?: ((r: RecordOu
   const bench = `/sets/${r.set_id}/${r.bench.replace("_", "-")}`;
   return (
     <>
-      <h1><Link className="mono" to={`/sets/${r.set_id}`}>{set?.tag}</Link> {r.title}</h1>
-      <p className="mute">{dayTime(r.taken_at, zone, me.locale)}, {r.by}; judged {r.judged_times === 1 ? "once" : `${r.judged_times} times`}, by rules {r.rules_version}</p>
-      {!r.live && <p className="notice bad">This record was corrected{r.superseded_by !== null && <>: <Link to={`/records/${r.superseded_by}`}>the record that stands now</Link></>}. It is kept as it was.</p>}
-      {r.supersedes !== null && <p className="notice">Corrects <Link to={`/records/${r.supersedes}`}>an earlier record</Link>: “{r.reason}”</p>}
-      {r.clocks.map((says) => <p key={says} className="notice" data-testid="clocks">{says}</p>)}
-      {r.story.length > 0 && <ol className="story ruled" aria-label="What was done">{r.story.map((x, i) => <li key={i}><span className="mute">{dayTime(x.at, zone, me.locale)}, {x.by}</span> {x.says}</li>)}</ol>}
-      {typed.length > 0 && <div className="callouts ruled">
-        {typed.map(([name, e]) => (
-          <div className="callout" key={name}>
-            <span className={r.live ? "mono" : "mono struck"} style={r.live ? {} : { textDecoration: "line-through" }}>{e.text} {symbols[e.unit ?? ""] ?? ""}</span>
-            <span className="lab">{LABELS[name] ?? name.replaceAll("_", " ")}</span>
-          </div>
-        ))}
-      </div>}
+      <h1>
+        <Link className="mono" to={`/sets/${r.set_id}`}>
+          {set?.tag}
+        </Link>{" "}
+        {r.title}
+      </h1>
+      <p className="mute">
+        {dayTime(r.taken_at, zone, me.locale)}, {r.by}; judged{" "}
+        {r.judged_times === 1 ? "once" : `${r.judged_times} times`}, by rules {r.rules_version}
+      </p>
+      {!r.live && (
+        <p className="notice bad">
+          This record was corrected
+          {r.superseded_by !== null && (
+            <>
+              : <Link to={`/records/${r.superseded_by}`}>the record that stands now</Link>
+            </>
+          )}
+          . It is kept as it was.
+        </p>
+      )}
+      {r.supersedes !== null && (
+        <p className="notice">
+          Corrects <Link to={`/records/${r.supersedes}`}>an earlier record</Link>: “{r.reason}”
+        </p>
+      )}
+      {r.clocks.map((says) => (
+        <p key={says} className="notice" data-testid="clocks">
+          {says}
+        </p>
+      ))}
+      {r.story.length > 0 && (
+        <ol className="story ruled" aria-label="What was done">
+          {r.story.map((x, i) => (
+            <li key={i}>
+              <span className="mute">
+                {dayTime(x.at, zone, me.locale)}, {x.by}
+              </span>{" "}
+              {x.says}
+            </li>
+          ))}
+        </ol>
+      )}
+      {typed.length > 0 && (
+        <div className="callouts ruled">
+          {typed.map(([name, e]) => (
+            <div className="callout" key={name}>
+              <span
+                className={r.live ? "mono" : "mono struck"}
+                style={r.live ? {} : { textDecoration: "line-through" }}
+              >
+                {e.text} {symbols[e.unit ?? ""] ?? ""}
+              </span>
+              <span className="lab">{LABELS[name] ?? name.replaceAll("_", " ")}</span>
+            </div>
+          ))}
+        </div>
+      )}
       {typeof r.body.note === "string" && r.body.note && <p>“{r.body.note}”</p>}
       {draw?.(r)}
-      <div className="ruled"><Judged answer={r.evaluation} /></div>
-      {set && <div className="ruled">
-        <Pictures setId={r.set_id} tag={set.tag} zone={zone} may={set.may !== "viewer"} of={r.entries} />
-        {set.may !== "viewer" && r.entries.length > 0 && <AddPicture setId={r.set_id} tag={set.tag} entry={r.entries.at(-1) ?? ""} />}
-      </div>}
+      <div className="ruled">
+        <Judged answer={r.evaluation} />
+      </div>
+      {set && (
+        <div className="ruled">
+          <Pictures setId={r.set_id} tag={set.tag} zone={zone} may={set.may !== "viewer"} of={r.entries} />
+          {set.may !== "viewer" && r.entries.length > 0 && (
+            <AddPicture setId={r.set_id} tag={set.tag} entry={r.entries.at(-1) ?? ""} />
+          )}
+        </div>
+      )}
       <div className="savebar noprint">
-        <a className="btn-line" href={`/api/v1/records/${r.id}/certificate.pdf`} download>Certificate, PDF</a>
-        {r.correctable && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=pencil`}>Try a figure in pencil</Link>}
-        {r.correctable && r.live && set && set.may !== "viewer" && <Link className="btn-line" to={`${bench}?record=${r.id}&mode=correct`}>Correct this record</Link>}
+        <a className="btn-line" href={`/api/v1/records/${r.id}/certificate.pdf`} download>
+          Certificate, PDF
+        </a>
+        {r.correctable && (
+          <Link className="btn-line" to={`${bench}?record=${r.id}&mode=pencil`}>
+            Try a figure in pencil
+          </Link>
+        )}
+        {r.correctable && r.live && set && set.may !== "viewer" && (
+          <Link className="btn-line" to={`${bench}?record=${r.id}&mode=correct`}>
+            Correct this record
+          </Link>
+        )}
       </div>
     </>
   );

@@ -12,11 +12,22 @@ type SchoolRow = Schemas["SchoolRow"];
 
 export function RulesPage() {
   const sites = useSites();
-  return <Ready query={sites}>{(list) => { const site = chosenSite(list); return site ? <RulesOf site={site} /> : <p>No site yet.</p>; }}</Ready>;
+  return (
+    <Ready query={sites}>
+      {(list) => {
+        const site = chosenSite(list);
+        return site ? <RulesOf site={site} /> : <p>No site yet.</p>;
+      }}
+    </Ready>
+  );
 }
 function RulesOf({ site }: { site: Site }) {
   const rules = useRules(site.id);
-  return <Ready query={rules} what="Fetching the rules">{(r) => <Listed site={site} rules={r} />}</Ready>;
+  return (
+    <Ready query={rules} what="Fetching the rules">
+      {(r) => <Listed site={site} rules={r} />}
+    </Ready>
+  );
 }
 
 function Listed({ site, rules }: { site: Site; rules: Rules }) {
@@ -25,26 +36,44 @@ function Listed({ site, rules }: { site: Site; rules: Rules }) {
   return (
     <>
       <h1>Rules</h1>
-      <p className="mute">Rules {rules.rules_version}. Figures marked “from memory” should be held against your own copy of the standard. Local codes and licensed practice come first.</p>
+      <p className="mute">
+        Rules {rules.rules_version}. Figures marked “from memory” should be held against your own copy of the
+        standard. Local codes and licensed practice come first.
+      </p>
       {rules.rules.map((r) => (
         <section className="ruled" key={r.id} id={r.id}>
-          <h2 style={{ textTransform: "none", letterSpacing: 0, fontSize: "1.1rem", color: "var(--ink)" }}>{r.title}</h2>
+          <h2 style={{ textTransform: "none", letterSpacing: 0, fontSize: "1.1rem", color: "var(--ink)" }}>
+            {r.title}
+          </h2>
           <p style={{ margin: "2px 0" }}>{r.formula}</p>
-          <p className="mute" style={{ margin: "2px 0 6px" }}>{r.why} {sourced(r)}.</p>
-          {r.limits.map((id) => { const l = rules.limits.find((x) => x.id === id); return l ? <LimitLine key={id} site={site} row={l} may={may} /> : null; })}
+          <p className="mute" style={{ margin: "2px 0 6px" }}>
+            {r.why} {sourced(r)}.
+          </p>
+          {r.limits.map((id) => {
+            const l = rules.limits.find((x) => x.id === id);
+            return l ? <LimitLine key={id} site={site} row={l} may={may} /> : null;
+          })}
         </section>
       ))}
       <section className="ruled">
         <h2>Other limits</h2>
-        {rules.limits.filter((l) => !inRules.has(l.id)).map((l) => <LimitLine key={l.id} site={site} row={l} may={may} />)}
+        {rules.limits
+          .filter((l) => !inRules.has(l.id))
+          .map((l) => (
+            <LimitLine key={l.id} site={site} row={l} may={may} />
+          ))}
       </section>
       <section className="ruled">
         <h2>Tables</h2>
-        {rules.tables.map((t) => <TableOf key={t.id} table={t} />)}
+        {rules.tables.map((t) => (
+          <TableOf key={t.id} table={t} />
+        ))}
       </section>
       <section className="ruled">
         <h2>Schools</h2>
-        {rules.schools.map((s) => <SchoolLine key={s.id} site={site} row={s} may={may} />)}
+        {rules.schools.map((s) => (
+          <SchoolLine key={s.id} site={site} row={s} may={may} />
+        ))}
       </section>
     </>
   );
@@ -56,16 +85,44 @@ function TableOf({ table }: { table: Schemas["TableRow"] }) {
       <summary>{table.title}</summary>
       <div className="sidescroll">
         <table className="figures">
-          <thead><tr>{table.columns.map((c) => <th key={c}>{c}</th>)}</tr></thead>
-          <tbody>{table.rows.map((r) => <tr key={r.join()}>{r.map((c, i) => <td key={table.columns[i]} className="mono">{c}</td>)}</tr>)}</tbody>
+          <thead>
+            <tr>
+              {table.columns.map((c) => (
+                <th key={c}>{c}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {table.rows.map((r) => (
+              <tr key={r.join()}>
+                {r.map((c, i) => (
+                  <td key={table.columns[i]} className="mono">
+                    {c}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
         </table>
       </div>
-      <p className="mute">{table.why} {sourced(table)}.</p>
+      <p className="mute">
+        {table.why} {sourced(table)}.
+      </p>
     </details>
   );
 }
 
-function Standing({ rows, site, may, locale }: { rows: Schemas["OverrideRow"][]; site: Site; may: boolean; locale: string }) {
+function Standing({
+  rows,
+  site,
+  may,
+  locale,
+}: {
+  rows: Schemas["OverrideRow"][];
+  site: Site;
+  may: boolean;
+  locale: string;
+}) {
   const client = useQueryClient();
   const end = async (id: number) => {
     await outbox.write("DELETE", `/api/v1/sites/${site.id}/overrides/${id}`, undefined, "withdraw a limit");
@@ -75,8 +132,13 @@ function Standing({ rows, site, may, locale }: { rows: Schemas["OverrideRow"][];
     <>
       {rows.map((o) => (
         <p key={o.id} style={{ margin: "2px 0 4px 18px" }}>
-          <strong>✎ {o.shown}</strong> here{o.set_tag && ` for ${o.set_tag}`}, by {o.override.by}, {day(o.override.at, site.time_zone, locale)}: “{o.override.reason}”{" "}
-          {may && <button className="linklike" onClick={() => void end(o.id)}>withdraw</button>}
+          <strong>✎ {o.shown}</strong> here{o.set_tag && ` for ${o.set_tag}`}, by {o.override.by},{" "}
+          {day(o.override.at, site.time_zone, locale)}: “{o.override.reason}”{" "}
+          {may && (
+            <button className="linklike" onClick={() => void end(o.id)}>
+              withdraw
+            </button>
+          )}
         </p>
       ))}
     </>
@@ -91,23 +153,54 @@ function LimitLine({ site, row, may }: { site: Site; row: LimitRow; may: boolean
       <div className="rowflex">
         <span style={{ flex: "1 1 20rem" }}>{row.title}</span>
         <span className="mono">{row.shown}</span>
-        <span className="mute" style={{ flex: "1 1 16rem" }}>{sourced(row)}</span>
-        {may && !row.fixed && <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? "leave it" : "hold to another figure"}</button>}
+        <span className="mute" style={{ flex: "1 1 16rem" }}>
+          {sourced(row)}
+        </span>
+        {may && !row.fixed && (
+          <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>
+            {open ? "leave it" : "hold to another figure"}
+          </button>
+        )}
       </div>
       <Standing rows={row.overrides} site={site} may={may} locale={me.locale} />
-      {open && <OverrideForm site={site} limit={row.id} unit={row.unit} symbol={row.symbol} done={() => setOpen(false)} />}
+      {open && (
+        <OverrideForm
+          site={site}
+          limit={row.id}
+          unit={row.unit}
+          symbol={row.symbol}
+          done={() => setOpen(false)}
+        />
+      )}
     </div>
   );
 }
 
-function OverrideForm({ site, limit, unit, symbol, done }: { site: Site; limit: string; unit: string; symbol: string; done: () => void }) {
+function OverrideForm({
+  site,
+  limit,
+  unit,
+  symbol,
+  done,
+}: {
+  site: Site;
+  limit: string;
+  unit: string;
+  symbol: string;
+  done: () => void;
+}) {
   const draft = useDraft(`override:${site.id}:${limit}`, { value: "", reason: "" });
   const [error, setError] = useState<unknown>(null);
   const client = useQueryClient();
   const save = async () => {
     try {
       const value = draft.value.value.trim().replace(",", ".");
-      await outbox.write("POST", `/api/v1/sites/${site.id}/overrides`, { limit, value: value === "" ? null : value, unit, reason: draft.value.reason }, "a limit");
+      await outbox.write(
+        "POST",
+        `/api/v1/sites/${site.id}/overrides`,
+        { limit, value: value === "" ? null : value, unit, reason: draft.value.reason },
+        "a limit",
+      );
       draft.done({ value: "", reason: "" });
       await client.invalidateQueries();
       done();
@@ -118,11 +211,32 @@ function OverrideForm({ site, limit, unit, symbol, done }: { site: Site; limit: 
   return (
     <div className="rulebox">
       <div className="rowflex">
-        <div className="field" style={{ width: 130 }}><label htmlFor={`v${limit}`}>Figure, {symbol}</label><input id={`v${limit}`} className="mono" inputMode="decimal" value={draft.value.value} onChange={(e) => draft.change({ ...draft.value, value: e.target.value })} /></div>
-        <div className="field" style={{ flex: 1, minWidth: 220 }}><label htmlFor={`r${limit}`}>Reason</label><input id={`r${limit}`} value={draft.value.reason} onChange={(e) => draft.change({ ...draft.value, reason: e.target.value })} /></div>
-        <button className="btn-ink" onClick={() => void save()}>Hold to it</button>
+        <div className="field" style={{ width: 130 }}>
+          <label htmlFor={`v${limit}`}>Figure, {symbol}</label>
+          <input
+            id={`v${limit}`}
+            className="mono"
+            inputMode="decimal"
+            value={draft.value.value}
+            onChange={(e) => draft.change({ ...draft.value, value: e.target.value })}
+          />
+        </div>
+        <div className="field" style={{ flex: 1, minWidth: 220 }}>
+          <label htmlFor={`r${limit}`}>Reason</label>
+          <input
+            id={`r${limit}`}
+            value={draft.value.reason}
+            onChange={(e) => draft.change({ ...draft.value, reason: e.target.value })}
+          />
+        </div>
+        <button className="btn-ink" onClick={() => void save()}>
+          Hold to it
+        </button>
       </div>
-      <p className="mute" style={{ margin: "6px 0 0" }}>Records on file keep their verdict until they are judged again (<span className="mono">hurbin db rejudge</span>); the next check uses it.</p>
+      <p className="mute" style={{ margin: "6px 0 0" }}>
+        Records on file keep their verdict until they are judged again (
+        <span className="mono">hurbin db rejudge</span>); the next check uses it.
+      </p>
       <Complaint error={error} />
     </div>
   );
@@ -136,7 +250,12 @@ function SchoolLine({ site, row, may }: { site: Site; row: SchoolRow; may: boole
   const now = row.overrides[0]?.override.choice || row.default;
   const choose = async (choice: string) => {
     try {
-      await outbox.write("POST", `/api/v1/sites/${site.id}/overrides`, { limit: row.id, choice, reason }, "a school");
+      await outbox.write(
+        "POST",
+        `/api/v1/sites/${site.id}/overrides`,
+        { limit: row.id, choice, reason },
+        "a school",
+      );
       setError(null);
       await client.invalidateQueries();
     } catch (e) {
@@ -145,13 +264,31 @@ function SchoolLine({ site, row, may }: { site: Site; row: SchoolRow; may: boole
   };
   return (
     <div data-limit={row.id}>
-      <p style={{ margin: "6px 0 2px" }}><strong>{row.title}</strong>: {row.options[now]}{now === row.default && " (the default)"}</p>
-      <p className="mute" style={{ margin: 0 }}>{row.why}</p>
+      <p style={{ margin: "6px 0 2px" }}>
+        <strong>{row.title}</strong>: {row.options[now]}
+        {now === row.default && " (the default)"}
+      </p>
+      <p className="mute" style={{ margin: 0 }}>
+        {row.why}
+      </p>
       <Standing rows={row.overrides} site={site} may={may} locale={me.locale} />
       {may && (
         <div className="rowflex">
-          <input className="inline-input" style={{ width: "22rem", textAlign: "left" }} placeholder="reason for the other school" aria-label="Reason for the other school" value={reason} onChange={(e) => setReason(e.target.value)} />
-          {Object.entries(row.options).filter(([k]) => k !== now).map(([k, v]) => <button key={k} className="btn-line" onClick={() => void choose(k)}>Judge by the {v}</button>)}
+          <input
+            className="inline-input"
+            style={{ width: "22rem", textAlign: "left" }}
+            placeholder="reason for the other school"
+            aria-label="Reason for the other school"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
+          {Object.entries(row.options)
+            .filter(([k]) => k !== now)
+            .map(([k, v]) => (
+              <button key={k} className="btn-line" onClick={() => void choose(k)}>
+                Judge by the {v}
+              </button>
+            ))}
         </div>
       )}
       <Complaint error={error} />

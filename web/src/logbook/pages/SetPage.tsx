@@ -12,10 +12,22 @@ import type { Said } from "../saving";
 
 type Slot = (set: SetOut) => ReactNode;
 /** `offers`: what can be begun on the set now. `hangs`: what hangs on it, before its trends. */
-export function SetPage({ offers, hangs, tags }: { offers: Slot; hangs: Slot; tags?: (setId: number) => TrainTag[] }) {
+export function SetPage({
+  offers,
+  hangs,
+  tags,
+}: {
+  offers: Slot;
+  hangs: Slot;
+  tags?: (setId: number) => TrainTag[];
+}) {
   const id = Number(useParams().setId);
   const set = useSet(id);
-  return <Ready query={set} what="Fetching the set">{(s) => <SetOf set={s} offers={offers} hangs={hangs} tags={tags?.(s.id) ?? []} />}</Ready>;
+  return (
+    <Ready query={set} what="Fetching the set">
+      {(s) => <SetOf set={s} offers={offers} hangs={hangs} tags={tags?.(s.id) ?? []} />}
+    </Ready>
+  );
 }
 
 function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs: Slot; tags: TrainTag[] }) {
@@ -29,7 +41,9 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
     { key: "i", does: "start an insulation test", run: () => void go(`/sets/${set.id}/insulation`) },
     { key: "m", does: "make this set safe", run: () => void go(`/sets/${set.id}/make-safe`) },
     { key: "s", does: "how it shakes, bearing by bearing", run: () => void go(`/sets/${set.id}/vibration`) },
-    ...(set.slots.includes("coupling") ? [{ key: "a", does: "align its coupling", run: () => void go(`/sets/${set.id}/alignment`) }] : []),
+    ...(set.slots.includes("coupling")
+      ? [{ key: "a", does: "align its coupling", run: () => void go(`/sets/${set.id}/alignment`) }]
+      : []),
     { key: "b", does: "plates and parts of this set", run: () => void go(`/sets/${set.id}/parts`) },
   ]);
   const said = useLocation().state as Said | null;
@@ -38,24 +52,69 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
   return (
     <>
       <div className="rowflex" style={{ justifyContent: "space-between" }}>
-        <h1><span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{set.name}</span></h1>
+        <h1>
+          <span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{set.name}</span>
+        </h1>
         {offers(set)}
       </div>
       <p className="mute" style={{ margin: 0 }}>
-        {[set.service, set.kind_title, set.role === "single" ? "" : set.role, set.place, set.nickname && `“${set.nickname}”`].filter(Boolean).join(" · ")}
-        {set.partners.map((p) => <span key={p.id}> · beside <Link to={`/sets/${p.id}`}>{p.tag}</Link></span>)}
+        {[
+          set.service,
+          set.kind_title,
+          set.role === "single" ? "" : set.role,
+          set.place,
+          set.nickname && `“${set.nickname}”`,
+        ]
+          .filter(Boolean)
+          .join(" · ")}
+        {set.partners.map((p) => (
+          <span key={p.id}>
+            {" "}
+            · beside <Link to={`/sets/${p.id}`}>{p.tag}</Link>
+          </span>
+        ))}
       </p>
-      {said?.differs && <p className="notice" role="status" data-testid="differs">On record. Something came in meanwhile, and it was judged otherwise than you saw it: <Link to={`/records/${said.saved}`}>look at it</Link>.</p>}
+      {said?.differs && (
+        <p className="notice" role="status" data-testid="differs">
+          On record. Something came in meanwhile, and it was judged otherwise than you saw it:{" "}
+          <Link to={`/records/${said.saved}`}>look at it</Link>.
+        </p>
+      )}
       <div className="ruled">
         <Ready query={state} what="Fetching its state">
           {(s) => (
             <div className="headgrid">
-              <div className="trainbox"><Train kind={set.kind} posture={set.posture} slots={set.slots} control={drive} parts={s.parts} running={set.role !== "standby"} pipe
-                {...(narrow ? (set.posture === "flat" ? { width: 350 } : { scale: 1.3 }) : { scale: 2.6 })} label={set.tag} tags={tags} onPart={() => void go(`/sets/${set.id}/parts`)} />
-              {(narrow || places) && <Callouts figures={s.figures} places={narrow ? null : places} />}</div>
+              <div className="trainbox">
+                <Train
+                  kind={set.kind}
+                  posture={set.posture}
+                  slots={set.slots}
+                  control={drive}
+                  parts={s.parts}
+                  running={set.role !== "standby"}
+                  pipe
+                  {...(narrow ? (set.posture === "flat" ? { width: 350 } : { scale: 1.3 }) : { scale: 2.6 })}
+                  label={set.tag}
+                  tags={tags}
+                  onPart={() => void go(`/sets/${set.id}/parts`)}
+                />
+                {(narrow || places) && <Callouts figures={s.figures} places={narrow ? null : places} />}
+              </div>
               <div>
-                <p style={{ margin: "0 0 6px", fontSize: "1.2rem" }} data-testid="set-verdict"><VerdictWord verdict={s.verdict} />{tags.length > 0 && <span className="mute" style={{ fontSize: "1rem" }}> not finished: something hangs on it</span>}</p>
-                {s.reasons.map((r) => <p key={r} style={{ margin: "0 0 6px" }}>{r}</p>)}
+                <p style={{ margin: "0 0 6px", fontSize: "1.2rem" }} data-testid="set-verdict">
+                  <VerdictWord verdict={s.verdict} />
+                  {tags.length > 0 && (
+                    <span className="mute" style={{ fontSize: "1rem" }}>
+                      {" "}
+                      not finished: something hangs on it
+                    </span>
+                  )}
+                </p>
+                {s.reasons.map((r) => (
+                  <p key={r} style={{ margin: "0 0 6px" }}>
+                    {r}
+                  </p>
+                ))}
                 {!narrow && !places && <Callouts figures={s.figures} places={null} />}
               </div>
             </div>
@@ -73,24 +132,52 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
               <h2 id="plates-title">Plates</h2>
               <Link to={`/sets/${set.id}/parts`}>{set.may === "admin" ? "edit, swap" : "all"}</Link>
             </div>
-            {set.components.filter((c) => c.lines.length || c.missing.length).map((c) => (
-              <p key={c.id} style={{ margin: "8px 0 0" }}>
-                <strong>{c.slot_title}</strong> {c.lines.join("; ")}
-                {c.missing.map((m) => <span key={m.field} className="v-unknown"> — {m.message}</span>)}
-              </p>
-            ))}
+            {set.components
+              .filter((c) => c.lines.length || c.missing.length)
+              .map((c) => (
+                <p key={c.id} style={{ margin: "8px 0 0" }}>
+                  <strong>{c.slot_title}</strong> {c.lines.join("; ")}
+                  {c.missing.map((m) => (
+                    <span key={m.field} className="v-unknown">
+                      {" "}
+                      — {m.message}
+                    </span>
+                  ))}
+                </p>
+              ))}
           </section>
           <section className="ruled" aria-labelledby="pictures-title">
             <h2 id="pictures-title">Photos and documents</h2>
-            <Pictures setId={set.id} tag={set.tag} zone={zone} may={set.may !== "viewer"} parts={set.components.map((c) => ({ slot: c.slot, title: c.slot_title }))} />
+            <Pictures
+              setId={set.id}
+              tag={set.tag}
+              zone={zone}
+              may={set.may !== "viewer"}
+              parts={set.components.map((c) => ({ slot: c.slot, title: c.slot_title }))}
+            />
           </section>
           <section className="ruled" aria-labelledby="history-title">
             <h2 id="history-title">History</h2>
             {set.may !== "viewer" && <Happened setId={set.id} tag={set.tag} zone={zone} />}
             <History setId={set.id} zone={zone} />
             <p className="mute noprint" style={{ marginTop: 8 }}>
-              {[["insulation", "Insulation tests"], ["running_check", "Running checks"], ["alignment", "Alignments"], ["vibration", "Vibration rounds"]].map(([b, words]) => (
-                <span key={b}>{words}: <a href={`/api/v1/sets/${set.id}/readings/${b}.csv`} download>CSV</a>, <a href={`/api/v1/sets/${set.id}/readings/${b}.json`} download>JSON</a>. </span>
+              {[
+                ["insulation", "Insulation tests"],
+                ["running_check", "Running checks"],
+                ["alignment", "Alignments"],
+                ["vibration", "Vibration rounds"],
+              ].map(([b, words]) => (
+                <span key={b}>
+                  {words}:{" "}
+                  <a href={`/api/v1/sets/${set.id}/readings/${b}.csv`} download>
+                    CSV
+                  </a>
+                  ,{" "}
+                  <a href={`/api/v1/sets/${set.id}/readings/${b}.json`} download>
+                    JSON
+                  </a>
+                  .{" "}
+                </span>
               ))}
             </p>
           </section>
@@ -101,19 +188,53 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
 }
 
 /** The last figures, each beneath the part it belongs to where there is room. */
-function Callouts({ figures, places }: { figures: Schemas["LastFigure"][]; places: Record<string, number> | null }) {
+function Callouts({
+  figures,
+  places,
+}: {
+  figures: Schemas["LastFigure"][];
+  places: Record<string, number> | null;
+}) {
   const parts = [...new Set(figures.map((f) => f.part))];
-  const row = (part: string) => figures.filter((f) => f.part === part).map((f) => (
-    <div key={f.label}><span className="mono">{f.shown}</span> <span className="lab">{f.label}</span></div>
-  ));
-  if (!places) return <div className="callouts" style={{ margin: "14px 0 8px" }}>{parts.map((p) => <div className="callout" key={p}>{row(p)}</div>)}</div>;
+  const row = (part: string) =>
+    figures
+      .filter((f) => f.part === part)
+      .map((f) => (
+        <div key={f.label}>
+          <span className="mono">{f.shown}</span> <span className="lab">{f.label}</span>
+        </div>
+      ));
+  if (!places)
+    return (
+      <div className="callouts" style={{ margin: "14px 0 8px" }}>
+        {parts.map((p) => (
+          <div className="callout" key={p}>
+            {row(p)}
+          </div>
+        ))}
+      </div>
+    );
   const at = parts.map((p) => places[p] ?? 0);
   const lower = tiers(at);
-  const rows = (low: boolean) => Math.max(0, ...parts.map((p, i) => (lower[i] === low ? figures.filter((f) => f.part === p).length : 0)));
+  const rows = (low: boolean) =>
+    Math.max(0, ...parts.map((p, i) => (lower[i] === low ? figures.filter((f) => f.part === p).length : 0)));
   const drop = 29 * rows(false) + 10;
   return (
-    <div className="undertrain" style={{ height: 16 + Math.max(58, 29 * rows(false) + (lower.includes(true) ? 10 + 29 * rows(true) : 0)) }}>
-      {parts.map((p, i) => <div className={lower[i] ? "callout lower" : "callout"} key={p} style={{ left: `${(at[i] ?? 0) * 100}%`, paddingTop: lower[i] ? drop : 2 }}>{row(p)}</div>)}
+    <div
+      className="undertrain"
+      style={{
+        height: 16 + Math.max(58, 29 * rows(false) + (lower.includes(true) ? 10 + 29 * rows(true) : 0)),
+      }}
+    >
+      {parts.map((p, i) => (
+        <div
+          className={lower[i] ? "callout lower" : "callout"}
+          key={p}
+          style={{ left: `${(at[i] ?? 0) * 100}%`, paddingTop: lower[i] ? drop : 2 }}
+        >
+          {row(p)}
+        </div>
+      ))}
     </div>
   );
 }

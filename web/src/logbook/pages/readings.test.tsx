@@ -7,8 +7,23 @@ import { ReadingsPage } from "./ReadingsPage";
 
 type Job = Schemas["ImportJobOut"];
 const job = (more: Partial<Job> = {}): Job => ({
-  id: 4, bench: "insulation", title: "Insulation test", name: "old.csv", by: "Tia", at: "2026-03-02T09:00:00Z", state: "checked", done: 9, total: 9,
-  taken: 7, questioned: 1, refused: 0, there: 1, error: "", cancel_asked: false, finished_at: null, ...more,
+  id: 4,
+  bench: "insulation",
+  title: "Insulation test",
+  name: "old.csv",
+  by: "Tia",
+  at: "2026-03-02T09:00:00Z",
+  state: "checked",
+  done: 9,
+  total: 9,
+  taken: 7,
+  questioned: 1,
+  refused: 0,
+  there: 1,
+  error: "",
+  cancel_asked: false,
+  finished_at: null,
+  ...more,
 });
 let now: Job;
 let role = "technician";
@@ -23,16 +38,42 @@ let answer: () => Promise<unknown> = async () => job();
 vi.mock("../../base", async (real) => ({
   ...(await real<object>()),
   useMe: () => ({ locale: "en-GB", username: "tia" }),
-  sendFile: (...words: unknown[]) => { sent(...words); return answer(); },
-  outbox: { write: async (_: string, path: string) => { written.push(path); return now; } },
+  sendFile: (...words: unknown[]) => {
+    sent(...words);
+    return answer();
+  },
+  outbox: {
+    write: async (_: string, path: string) => {
+      written.push(path);
+      return now;
+    },
+  },
   useGet: (path: string, params: Record<string, unknown> | null) => {
     if (params) asked.push({ path, ...params });
     const refetch = async () => undefined;
     if (path.endsWith("/rows")) return { data: { rows, more: false }, refetch };
     if (path.includes("{job_id}")) return { data: now, refetch };
     const older = params?.before === "more";
-    if (older && lost) return { data: undefined, error: new ApiError(0, "no_connection", "The server does not answer."), refetch: async () => { lost = false; } };
-    return { data: params === null ? undefined : { items: older ? [job({ id: 1, name: "first.csv" }), job({ id: 2, name: "second.csv" })] : [now, job({ id: 3, name: "third.csv" })], next: older ? "" : next }, refetch };
+    if (older && lost)
+      return {
+        data: undefined,
+        error: new ApiError(0, "no_connection", "The server does not answer."),
+        refetch: async () => {
+          lost = false;
+        },
+      };
+    return {
+      data:
+        params === null
+          ? undefined
+          : {
+              items: older
+                ? [job({ id: 1, name: "first.csv" }), job({ id: 2, name: "second.csv" })]
+                : [now, job({ id: 3, name: "third.csv" })],
+              next: older ? "" : next,
+            },
+      refetch,
+    };
   },
 }));
 vi.mock("../../plant", () => {
@@ -51,9 +92,17 @@ beforeEach(() => {
   answer = async () => now;
 });
 afterEach(cleanup);
-const show = () => render(<MemoryRouter><QueryClientProvider client={new QueryClient()}><ReadingsPage /></QueryClientProvider></MemoryRouter>);
+const show = () =>
+  render(
+    <MemoryRouter>
+      <QueryClientProvider client={new QueryClient()}>
+        <ReadingsPage />
+      </QueryClientProvider>
+    </MemoryRouter>,
+  );
 const file = new File(["tag,taken_at"], "old.csv", { type: "text/csv" });
-const choose = () => fireEvent.change(screen.getByLabelText("A file of readings"), { target: { files: [file] } });
+const choose = () =>
+  fireEvent.change(screen.getByLabelText("A file of readings"), { target: { files: [file] } });
 
 describe("readings as files", () => {
   it("sends a file with its kind and the order of its dates", async () => {
@@ -61,10 +110,18 @@ describe("readings as files", () => {
     fireEvent.change(screen.getByLabelText("Kind of readings"), { target: { value: "running_check" } });
     fireEvent.change(screen.getByLabelText("Order of dates"), { target: { value: "day" } });
     choose();
-    await waitFor(() => expect(sent).toHaveBeenCalledWith("/api/v1/sites/1/readings/imports", { bench: "running_check", order: "day" }, file));
+    await waitFor(() =>
+      expect(sent).toHaveBeenCalledWith(
+        "/api/v1/sites/1/readings/imports",
+        { bench: "running_check", order: "day" },
+        file,
+      ),
+    );
   });
   it("says what a file was that is none", async () => {
-    answer = async () => { throw new ApiError(422, "file_wrong_kind", "This is a picture, not a table of readings."); };
+    answer = async () => {
+      throw new ApiError(422, "file_wrong_kind", "This is a picture, not a table of readings.");
+    };
     show();
     choose();
     await waitFor(() => expect(screen.getByRole("alert").textContent).toContain("This is a picture"));
@@ -130,12 +187,16 @@ describe("readings as files", () => {
     role = "viewer";
     show();
     expect(screen.queryByLabelText("A file of readings")).toBeNull();
-    expect(screen.getByRole("link", { name: "All as CSV" }).getAttribute("href")).toBe("/api/v1/sites/1/readings/insulation.csv");
+    expect(screen.getByRole("link", { name: "All as CSV" }).getAttribute("href")).toBe(
+      "/api/v1/sites/1/readings/insulation.csv",
+    );
     expect(screen.queryByTestId("import")).toBeNull();
   });
   it("leads to the empty template of the kind that is chosen", () => {
     show();
     fireEvent.change(screen.getByLabelText("Kind of readings"), { target: { value: "running_check" } });
-    expect(screen.getByRole("link", { name: "The empty template" }).getAttribute("href")).toBe("/api/v1/readings/running_check/template.csv");
+    expect(screen.getByRole("link", { name: "The empty template" }).getAttribute("href")).toBe(
+      "/api/v1/readings/running_check/template.csv",
+    );
   });
 });

@@ -5,9 +5,27 @@ import { ApiError, Complaint, outbox, problemOf, useDraft, useMe, type Schemas }
 import { useKinds, type Site } from "../queries";
 import { Train } from "./Train";
 
-function Line({ id, label, value, error, onChange, hint }: { id: string; label: string; value: string; error?: string; onChange: (v: string) => void; hint?: string }) {
+function Line({
+  id,
+  label,
+  value,
+  error,
+  onChange,
+  hint,
+}: {
+  id: string;
+  label: string;
+  value: string;
+  error?: string;
+  onChange: (v: string) => void;
+  hint?: string;
+}) {
   return (
-    <div className="field"><label htmlFor={id}>{label}</label><input id={id} value={value} placeholder={hint} onChange={(e) => onChange(e.target.value)} />{error && <span className="bad">{error}</span>}</div>
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
+      <input id={id} value={value} placeholder={hint} onChange={(e) => onChange(e.target.value)} />
+      {error && <span className="bad">{error}</span>}
+    </div>
   );
 }
 /** A small form: kept while typed, sent through the outbox, refused in place. */
@@ -37,102 +55,359 @@ function useForm<T extends object>(key: string, start: T) {
   const current = error instanceof ApiError && error.code === "stale" ? error.current : null;
   return { v: draft.value, set, error, busy, post, current };
 }
-function Frame({ children, error, busy, word, onGo }: { children: ReactNode; error: unknown; busy: boolean; word: string; onGo: () => void }) {
+function Frame({
+  children,
+  error,
+  busy,
+  word,
+  onGo,
+}: {
+  children: ReactNode;
+  error: unknown;
+  busy: boolean;
+  word: string;
+  onGo: () => void;
+}) {
   return (
-    <form className="rulebox" onSubmit={(e) => { e.preventDefault(); onGo(); }}>
+    <form
+      className="rulebox"
+      onSubmit={(e) => {
+        e.preventDefault();
+        onGo();
+      }}
+    >
       <div className="namegrid">{children}</div>
       <Complaint error={error} />
-      <div className="savebar"><button className="btn-ink" disabled={busy}>{busy ? "Sending…" : word}</button></div>
+      <div className="savebar">
+        <button className="btn-ink" disabled={busy}>
+          {busy ? "Sending…" : word}
+        </button>
+      </div>
     </form>
   );
 }
 
 /** What somebody else put on file while this form was open. */
 function Current({ now, take, keep }: { now: Record<string, unknown>; take: () => void; keep: () => void }) {
-  const said = Object.entries(now).filter(([k]) => k !== "version" && k !== "place_in_order").map(([k, v]) => `${k.replaceAll("_", " ")}: ${String(v ?? "—")}`);
+  const said = Object.entries(now)
+    .filter(([k]) => k !== "version" && k !== "place_in_order")
+    .map(([k, v]) => `${k.replaceAll("_", " ")}: ${String(v ?? "—")}`);
   return (
     <div style={{ gridColumn: "1 / -1" }}>
       <strong>On file now:</strong> {said.join("; ")}{" "}
-      <button type="button" className="linklike" onClick={take}>take what is on file</button> <button type="button" className="linklike" onClick={keep}>keep mine</button>
+      <button type="button" className="linklike" onClick={take}>
+        take what is on file
+      </button>{" "}
+      <button type="button" className="linklike" onClick={keep}>
+        keep mine
+      </button>
     </div>
   );
 }
 const shownAs = (now: Record<string, unknown> | null) => ({
-  code: String(now?.code ?? ""), name: String(now?.name ?? ""), note: String(now?.note ?? ""), every: String(now?.check_every_days ?? ""), consequence: String(now?.consequence ?? ""), serves: String(now?.serves ?? ""),
+  code: String(now?.code ?? ""),
+  name: String(now?.name ?? ""),
+  note: String(now?.note ?? ""),
+  every: String(now?.check_every_days ?? ""),
+  consequence: String(now?.consequence ?? ""),
+  serves: String(now?.serves ?? ""),
 });
 
 /** A new site, or an edit of one. */
 export function SiteForm({ old, done }: { old?: Site; done: (id: number) => void }) {
   const kinds = useKinds();
   const zone = old?.time_zone ?? (Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC");
-  const f = useForm(old ? `site:${old.id}` : "site", { code: old?.code ?? "", name: old?.name ?? "", time_zone: zone, altitude: old?.altitude_m == null ? "" : String(old.altitude_m), version: old?.version ?? 0 });
+  const f = useForm(old ? `site:${old.id}` : "site", {
+    code: old?.code ?? "",
+    name: old?.name ?? "",
+    time_zone: zone,
+    altitude: old?.altitude_m == null ? "" : String(old.altitude_m),
+    version: old?.version ?? 0,
+  });
   const go = async () => {
     const altitude = f.v.altitude.trim();
-    const body = { code: f.v.code, name: f.v.name, time_zone: f.v.time_zone, altitude_m: altitude === "" ? null : altitude };
-    const made = old ? await f.post<Site>(`/api/v1/sites/${old.id}`, `site ${old.code}`, { ...body, version: f.v.version }, "PUT") : await f.post<Site>("/api/v1/sites", "a site", body);
+    const body = {
+      code: f.v.code,
+      name: f.v.name,
+      time_zone: f.v.time_zone,
+      altitude_m: altitude === "" ? null : altitude,
+    };
+    const made = old
+      ? await f.post<Site>(
+          `/api/v1/sites/${old.id}`,
+          `site ${old.code}`,
+          { ...body, version: f.v.version },
+          "PUT",
+        )
+      : await f.post<Site>("/api/v1/sites", "a site", body);
     if (made) done(made.id);
   };
   return (
-    <Frame error={f.error} busy={f.busy} word={old ? "Save the site" : "Make the site"} onGo={() => void go()}>
-      {f.current && <Current now={f.current} take={() => f.set({ code: String(f.current?.code), name: String(f.current?.name), time_zone: String(f.current?.time_zone), version: Number(f.current?.version) })} keep={() => f.set({ version: Number(f.current?.version) })} />}
-      <Line id="site-code" label="Code" value={f.v.code} error={problemOf(f.error, "code")} onChange={(code) => f.set({ code })} />
-      <Line id="site-name" label="Name" value={f.v.name} error={problemOf(f.error, "name")} onChange={(name) => f.set({ name })} />
-      <div className="field"><label htmlFor="site-zone">Time zone</label><select id="site-zone" value={f.v.time_zone} onChange={(e) => f.set({ time_zone: e.target.value })}>{[...new Set([f.v.time_zone, ...(kinds.data?.time_zones ?? [])])].map((z) => <option key={z}>{z}</option>)}</select></div>
-      <Line id="site-alt" label="Height above the sea, m" value={f.v.altitude} error={problemOf(f.error, "altitude_m")} onChange={(altitude) => f.set({ altitude })} />
+    <Frame
+      error={f.error}
+      busy={f.busy}
+      word={old ? "Save the site" : "Make the site"}
+      onGo={() => void go()}
+    >
+      {f.current && (
+        <Current
+          now={f.current}
+          take={() =>
+            f.set({
+              code: String(f.current?.code),
+              name: String(f.current?.name),
+              time_zone: String(f.current?.time_zone),
+              version: Number(f.current?.version),
+            })
+          }
+          keep={() => f.set({ version: Number(f.current?.version) })}
+        />
+      )}
+      <Line
+        id="site-code"
+        label="Code"
+        value={f.v.code}
+        error={problemOf(f.error, "code")}
+        onChange={(code) => f.set({ code })}
+      />
+      <Line
+        id="site-name"
+        label="Name"
+        value={f.v.name}
+        error={problemOf(f.error, "name")}
+        onChange={(name) => f.set({ name })}
+      />
+      <div className="field">
+        <label htmlFor="site-zone">Time zone</label>
+        <select id="site-zone" value={f.v.time_zone} onChange={(e) => f.set({ time_zone: e.target.value })}>
+          {[...new Set([f.v.time_zone, ...(kinds.data?.time_zones ?? [])])].map((z) => (
+            <option key={z}>{z}</option>
+          ))}
+        </select>
+      </div>
+      <Line
+        id="site-alt"
+        label="Height above the sea, m"
+        value={f.v.altitude}
+        error={problemOf(f.error, "altitude_m")}
+        onChange={(altitude) => f.set({ altitude })}
+      />
     </Frame>
   );
 }
 
 export function AddService({ siteId, count }: { siteId: number; count: number }) {
   const [open, setOpen] = useState(count === 0);
-  if (!open) return <button className="btn-line" onClick={() => setOpen(true)}>Add a service</button>;
+  if (!open)
+    return (
+      <button className="btn-line" onClick={() => setOpen(true)}>
+        Add a service
+      </button>
+    );
   return <ServiceForm siteId={siteId} place={count} done={() => setOpen(false)} />;
 }
 
 /** A new service, or an edit of one; a stale edit is refused with what stands now. */
-export function ServiceForm({ siteId, place, old, done }: { siteId: number; place: number; old?: Schemas["ServiceOut"]; done: () => void }) {
-  const start = { code: old?.code ?? "", name: old?.name ?? "", note: old?.note ?? "", every: String(old?.check_every_days ?? 35), consequence: String(old?.consequence ?? 2), serves: old?.serves ?? "other", version: old?.version ?? 0 };
+export function ServiceForm({
+  siteId,
+  place,
+  old,
+  done,
+}: {
+  siteId: number;
+  place: number;
+  old?: Schemas["ServiceOut"];
+  done: () => void;
+}) {
+  const start = {
+    code: old?.code ?? "",
+    name: old?.name ?? "",
+    note: old?.note ?? "",
+    every: String(old?.check_every_days ?? 35),
+    consequence: String(old?.consequence ?? 2),
+    serves: old?.serves ?? "other",
+    version: old?.version ?? 0,
+  };
   const serves = useKinds().data?.serves ?? [];
   const f = useForm(old ? `service:${siteId}:${old.id}` : `service:${siteId}`, start);
   const go = async () => {
-    const body = { code: f.v.code, name: f.v.name, note: f.v.note, check_every_days: f.v.every, consequence: f.v.consequence, serves: f.v.serves, place_in_order: place };
-    const made = old ? await f.post(`/api/v1/services/${old.id}`, `service ${old.code}`, { ...body, version: f.v.version }, "PUT") : await f.post(`/api/v1/sites/${siteId}/services`, "a service", body);
+    const body = {
+      code: f.v.code,
+      name: f.v.name,
+      note: f.v.note,
+      check_every_days: f.v.every,
+      consequence: f.v.consequence,
+      serves: f.v.serves,
+      place_in_order: place,
+    };
+    const made = old
+      ? await f.post(
+          `/api/v1/services/${old.id}`,
+          `service ${old.code}`,
+          { ...body, version: f.v.version },
+          "PUT",
+        )
+      : await f.post(`/api/v1/sites/${siteId}/services`, "a service", body);
     if (made) done();
   };
   return (
-    <Frame error={f.error} busy={f.busy} word={old ? "Save the service" : "Make the service"} onGo={() => void go()}>
-      {f.current && <Current now={f.current} take={() => f.set({ ...shownAs(f.current), version: Number(f.current?.version) })} keep={() => f.set({ version: Number(f.current?.version) })} />}
-      <Line id="svc-code" label="Service code" value={f.v.code} error={problemOf(f.error, "code")} onChange={(code) => f.set({ code })} />
-      <Line id="svc-name" label="Service name" value={f.v.name} error={problemOf(f.error, "name")} onChange={(name) => f.set({ name })} hint="chilled water" />
-      <Line id="svc-note" label="How it runs" value={f.v.note} onChange={(note) => f.set({ note })} hint="always, one of two" />
-      <Line id="svc-every" label="A running check every … days" value={f.v.every} error={problemOf(f.error, "check_every_days")} onChange={(every) => f.set({ every })} />
-      <div className="field"><label htmlFor="svc-serves">What it serves</label><select id="svc-serves" value={f.v.serves} onChange={(e) => f.set({ serves: e.target.value })}>{serves.map((x) => <option key={x.id} value={x.id}>{x.title}</option>)}</select></div>
-      <div className="field"><label htmlFor="svc-weight">If it fails</label><select id="svc-weight" value={f.v.consequence} onChange={(e) => f.set({ consequence: e.target.value })}><option value="1">an inconvenience</option><option value="2">a loss</option><option value="3">a danger to people or animals</option></select></div>
+    <Frame
+      error={f.error}
+      busy={f.busy}
+      word={old ? "Save the service" : "Make the service"}
+      onGo={() => void go()}
+    >
+      {f.current && (
+        <Current
+          now={f.current}
+          take={() => f.set({ ...shownAs(f.current), version: Number(f.current?.version) })}
+          keep={() => f.set({ version: Number(f.current?.version) })}
+        />
+      )}
+      <Line
+        id="svc-code"
+        label="Service code"
+        value={f.v.code}
+        error={problemOf(f.error, "code")}
+        onChange={(code) => f.set({ code })}
+      />
+      <Line
+        id="svc-name"
+        label="Service name"
+        value={f.v.name}
+        error={problemOf(f.error, "name")}
+        onChange={(name) => f.set({ name })}
+        hint="chilled water"
+      />
+      <Line
+        id="svc-note"
+        label="How it runs"
+        value={f.v.note}
+        onChange={(note) => f.set({ note })}
+        hint="always, one of two"
+      />
+      <Line
+        id="svc-every"
+        label="A running check every … days"
+        value={f.v.every}
+        error={problemOf(f.error, "check_every_days")}
+        onChange={(every) => f.set({ every })}
+      />
+      <div className="field">
+        <label htmlFor="svc-serves">What it serves</label>
+        <select id="svc-serves" value={f.v.serves} onChange={(e) => f.set({ serves: e.target.value })}>
+          {serves.map((x) => (
+            <option key={x.id} value={x.id}>
+              {x.title}
+            </option>
+          ))}
+        </select>
+      </div>
+      <div className="field">
+        <label htmlFor="svc-weight">If it fails</label>
+        <select
+          id="svc-weight"
+          value={f.v.consequence}
+          onChange={(e) => f.set({ consequence: e.target.value })}
+        >
+          <option value="1">an inconvenience</option>
+          <option value="2">a loss</option>
+          <option value="3">a danger to people or animals</option>
+        </select>
+      </div>
     </Frame>
   );
 }
 
 export function AddSets({ serviceId, pair, done }: { serviceId: number; pair: boolean; done: () => void }) {
   const kinds = useKinds().data?.kinds ?? [];
-  const f = useForm(`sets:${serviceId}:${pair}`, { tag: "", standby: "", name: "", place: "", nickname: "", kind: "base_mounted", control: "starter" });
+  const f = useForm(`sets:${serviceId}:${pair}`, {
+    tag: "",
+    standby: "",
+    name: "",
+    place: "",
+    nickname: "",
+    kind: "base_mounted",
+    control: "starter",
+  });
   const kind = kinds.find((k) => k.id === f.v.kind);
   const go = async () => {
     const shared = { name: f.v.name, place: f.v.place, kind: f.v.kind, control: f.v.control };
     const made = pair
-      ? await f.post<Schemas["SetOut"][]>(`/api/v1/services/${serviceId}/pairs`, "a duty pair", { ...shared, duty_tag: f.v.tag, standby_tag: f.v.standby })
-      : await f.post<Schemas["SetOut"]>(`/api/v1/services/${serviceId}/sets`, "a pump set", { ...shared, tag: f.v.tag, nickname: f.v.nickname });
+      ? await f.post<Schemas["SetOut"][]>(`/api/v1/services/${serviceId}/pairs`, "a duty pair", {
+          ...shared,
+          duty_tag: f.v.tag,
+          standby_tag: f.v.standby,
+        })
+      : await f.post<Schemas["SetOut"]>(`/api/v1/services/${serviceId}/sets`, "a pump set", {
+          ...shared,
+          tag: f.v.tag,
+          nickname: f.v.nickname,
+        });
     if (made) done();
   };
   return (
-    <Frame error={f.error} busy={f.busy} word={pair ? "Make the pair" : "Make the set"} onGo={() => void go()}>
-      <Line id="new-tag" label={pair ? "Tag of the duty set" : "Tag"} value={f.v.tag} error={problemOf(f.error, pair ? "duty_tag" : "tag") || problemOf(f.error, "tag")} onChange={(tag) => f.set({ tag })} />
-      {pair && <Line id="new-standby" label="Tag of the standby set" value={f.v.standby} error={problemOf(f.error, "standby_tag")} onChange={(standby) => f.set({ standby })} />}
+    <Frame
+      error={f.error}
+      busy={f.busy}
+      word={pair ? "Make the pair" : "Make the set"}
+      onGo={() => void go()}
+    >
+      <Line
+        id="new-tag"
+        label={pair ? "Tag of the duty set" : "Tag"}
+        value={f.v.tag}
+        error={problemOf(f.error, pair ? "duty_tag" : "tag") || problemOf(f.error, "tag")}
+        onChange={(tag) => f.set({ tag })}
+      />
+      {pair && (
+        <Line
+          id="new-standby"
+          label="Tag of the standby set"
+          value={f.v.standby}
+          error={problemOf(f.error, "standby_tag")}
+          onChange={(standby) => f.set({ standby })}
+        />
+      )}
       <Line id="new-name" label="What it does" value={f.v.name} onChange={(name) => f.set({ name })} />
       <Line id="new-place" label="Where it stands" value={f.v.place} onChange={(place) => f.set({ place })} />
-      {!pair && <Line id="new-nick" label="Nickname" value={f.v.nickname} onChange={(nickname) => f.set({ nickname })} />}
-      <div className="field"><label htmlFor="new-kind">Kind</label><select id="new-kind" value={f.v.kind} onChange={(e) => f.set({ kind: e.target.value })}>{kinds.map((k) => <option key={k.id} value={k.id}>{k.title}</option>)}</select></div>
-      <div className="field"><label htmlFor="new-control">Started by</label><select id="new-control" value={f.v.control} onChange={(e) => f.set({ control: e.target.value })}><option value="starter">a starter</option><option value="soft_starter">a soft starter</option><option value="drive">a drive</option></select></div>
-      {kind && <Train kind={kind.id} posture={kind.posture} slots={kind.slots} control={f.v.control} parts={[]} label={kind.title} width={kind.posture === "flat" ? 230 : 100} />}
+      {!pair && (
+        <Line
+          id="new-nick"
+          label="Nickname"
+          value={f.v.nickname}
+          onChange={(nickname) => f.set({ nickname })}
+        />
+      )}
+      <div className="field">
+        <label htmlFor="new-kind">Kind</label>
+        <select id="new-kind" value={f.v.kind} onChange={(e) => f.set({ kind: e.target.value })}>
+          {kinds.map((k) => (
+            <option key={k.id} value={k.id}>
+              {k.title}
+            </option>
+          ))}
+        </select>
+      </div>
+      <div className="field">
+        <label htmlFor="new-control">Started by</label>
+        <select id="new-control" value={f.v.control} onChange={(e) => f.set({ control: e.target.value })}>
+          <option value="starter">a starter</option>
+          <option value="soft_starter">a soft starter</option>
+          <option value="drive">a drive</option>
+        </select>
+      </div>
+      {kind && (
+        <Train
+          kind={kind.id}
+          posture={kind.posture}
+          slots={kind.slots}
+          control={f.v.control}
+          parts={[]}
+          label={kind.title}
+          width={kind.posture === "flat" ? 230 : 100}
+        />
+      )}
     </Frame>
   );
 }

@@ -8,9 +8,15 @@ type Import = Schemas["ImportOut"];
 const MOST = 4_000_000;
 
 async function textOf(file: File): Promise<string> {
-  if (file.size > MOST) throw new ApiError(413, "file_large", "That file is larger than a register can be (4 MB).");
+  if (file.size > MOST)
+    throw new ApiError(413, "file_large", "That file is larger than a register can be (4 MB).");
   const bytes = new Uint8Array(await file.arrayBuffer());
-  if (bytes.slice(0, 512).includes(0) || (bytes[0] === 0x50 && bytes[1] === 0x4b)) throw new ApiError(415, "file_kind", "That is a spreadsheet or a picture, not a CSV file: save it as CSV (UTF-8) first.");
+  if (bytes.slice(0, 512).includes(0) || (bytes[0] === 0x50 && bytes[1] === 0x4b))
+    throw new ApiError(
+      415,
+      "file_kind",
+      "That is a spreadsheet or a picture, not a CSV file: save it as CSV (UTF-8) first.",
+    );
   return new TextDecoder("utf-8").decode(bytes);
 }
 
@@ -23,7 +29,12 @@ export function CsvBox({ site }: { site: Site }) {
   const ask = async (body: string, write: boolean) => {
     setError(null);
     try {
-      const told = await outbox.write<Import>("POST", `/api/v1/sites/${site.id}/register.csv`, { text: body, write }, write ? "the register file" : "a look at the register file");
+      const told = await outbox.write<Import>(
+        "POST",
+        `/api/v1/sites/${site.id}/register.csv`,
+        { text: body, write },
+        write ? "the register file" : "a look at the register file",
+      );
       setPlan(told);
       if (write) await client.invalidateQueries();
     } catch (e) {
@@ -47,21 +58,66 @@ export function CsvBox({ site }: { site: Site }) {
     <section className="ruled" aria-labelledby="csv-title">
       <h2 id="csv-title">As a file</h2>
       <p className="rowflex" style={{ margin: "8px 0" }}>
-        <a className="btn-line" href={`/api/v1/sites/${site.id}/register.csv`} download="register.csv">Take it out as CSV</a>
-        <label className="btn-line" style={{ cursor: "pointer" }}>Bring a CSV in<input className="visually-hidden" type="file" accept=".csv,text/csv" onChange={(e) => { void take(e.target.files?.[0]); e.target.value = ""; }} /></label>
-        <span className="mute">One row a set; a figure carries its unit after a bar, as in 11|kW. The file that comes out goes in again.</span>
+        <a className="btn-line" href={`/api/v1/sites/${site.id}/register.csv`} download="register.csv">
+          Take it out as CSV
+        </a>
+        <label className="btn-line" style={{ cursor: "pointer" }}>
+          Bring a CSV in
+          <input
+            className="visually-hidden"
+            type="file"
+            accept=".csv,text/csv"
+            onChange={(e) => {
+              void take(e.target.files?.[0]);
+              e.target.value = "";
+            }}
+          />
+        </label>
+        <span className="mute">
+          One row a set; a figure carries its unit after a bar, as in 11|kW. The file that comes out goes in
+          again.
+        </span>
       </p>
       <Complaint error={error} />
       {plan && (
         <div data-testid="csv-plan">
-          <p><strong>{name}</strong>: {plan.new} new, {plan.changes} changed, {plan.same} the same, {plan.refused} refused.{plan.written && " Written."}</p>
+          <p>
+            <strong>{name}</strong>: {plan.new} new, {plan.changes} changed, {plan.same} the same,{" "}
+            {plan.refused} refused.{plan.written && " Written."}
+          </p>
           <div className="scroll-x" style={{ maxHeight: 320, overflowY: "auto" }}>
             <table className="plain">
-              <thead><tr><th>Line</th><th>Tag</th><th>Does</th><th /></tr></thead>
-              <tbody>{plan.rows.filter((r) => r.does !== "same").map((r) => <tr key={r.line}><td className="mono">{r.line}</td><td className="mono">{r.tag}</td><td className={r.does === "refused" ? "v-act" : ""}>{r.does}</td><td>{r.says}</td></tr>)}</tbody>
+              <thead>
+                <tr>
+                  <th>Line</th>
+                  <th>Tag</th>
+                  <th>Does</th>
+                  <th />
+                </tr>
+              </thead>
+              <tbody>
+                {plan.rows
+                  .filter((r) => r.does !== "same")
+                  .map((r) => (
+                    <tr key={r.line}>
+                      <td className="mono">{r.line}</td>
+                      <td className="mono">{r.tag}</td>
+                      <td className={r.does === "refused" ? "v-act" : ""}>{r.does}</td>
+                      <td>{r.says}</td>
+                    </tr>
+                  ))}
+              </tbody>
             </table>
           </div>
-          {!plan.written && plan.new + plan.changes > 0 && (plan.refused ? <p className="v-act">Nothing is written while a row is refused.</p> : <button className="btn-ink" onClick={() => void ask(text, true)}>Write {plan.new + plan.changes} rows</button>)}
+          {!plan.written &&
+            plan.new + plan.changes > 0 &&
+            (plan.refused ? (
+              <p className="v-act">Nothing is written while a row is refused.</p>
+            ) : (
+              <button className="btn-ink" onClick={() => void ask(text, true)}>
+                Write {plan.new + plan.changes} rows
+              </button>
+            ))}
         </div>
       )}
     </section>

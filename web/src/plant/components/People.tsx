@@ -14,7 +14,12 @@ export function People({ site }: { site: Site }) {
   const change = async (p: Person, edit: Schemas["PersonEdit"]) => {
     setError(null);
     try {
-      await outbox.write("PATCH", `/api/v1/sites/${site.id}/people/${p.username}`, edit, `rights of ${p.username}`);
+      await outbox.write(
+        "PATCH",
+        `/api/v1/sites/${site.id}/people/${p.username}`,
+        edit,
+        `rights of ${p.username}`,
+      );
     } catch (e) {
       setError(e);
     }
@@ -27,10 +32,28 @@ export function People({ site }: { site: Site }) {
         {(list) => (
           <>
             {list.map((p) => (
-              <div className="rowflex" key={p.username} data-person={p.username} style={{ padding: "5px 0", borderBottom: "1px solid var(--hair)" }}>
-                <span style={{ flex: "1 1 12rem", textDecoration: p.active ? undefined : "line-through" }}>{p.full_name} <span className="mute">{p.username}</span></span>
-                <select className="inline-select" aria-label={`Role of ${p.username}`} value={p.role} onChange={(e) => void change(p, { role: e.target.value as "viewer" })}>{ROLES.map((r) => <option key={r}>{r}</option>)}</select>
-                <button className="linklike" onClick={() => void change(p, { active: !p.active })}>{p.active ? "end access" : "give access back"}</button>
+              <div
+                className="rowflex"
+                key={p.username}
+                data-person={p.username}
+                style={{ padding: "5px 0", borderBottom: "1px solid var(--hair)" }}
+              >
+                <span style={{ flex: "1 1 12rem", textDecoration: p.active ? undefined : "line-through" }}>
+                  {p.full_name} <span className="mute">{p.username}</span>
+                </span>
+                <select
+                  className="inline-select"
+                  aria-label={`Role of ${p.username}`}
+                  value={p.role}
+                  onChange={(e) => void change(p, { role: e.target.value as "viewer" })}
+                >
+                  {ROLES.map((r) => (
+                    <option key={r}>{r}</option>
+                  ))}
+                </select>
+                <button className="linklike" onClick={() => void change(p, { active: !p.active })}>
+                  {p.active ? "end access" : "give access back"}
+                </button>
               </div>
             ))}
           </>
@@ -64,16 +87,66 @@ function AddPerson({ site }: { site: Site }) {
     }
   };
   return (
-    <form className="rulebox" onSubmit={(e) => { e.preventDefault(); void go(); }}>
+    <form
+      className="rulebox"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void go();
+      }}
+    >
       <div className="namegrid">
-        <div className="field"><label htmlFor="p-name">Signs in as</label><input id="p-name" autoCapitalize="none" value={v.username} onChange={(e) => draft.change({ ...v, username: e.target.value })} />{problemOf(error, "username") && <span className="bad">{problemOf(error, "username")}</span>}</div>
-        <div className="field"><label htmlFor="p-full">Full name</label><input id="p-full" value={v.full_name} onChange={(e) => draft.change({ ...v, full_name: e.target.value })} /></div>
-        <div className="field"><label htmlFor="p-role">Role</label><select id="p-role" value={v.role} onChange={(e) => draft.change({ ...v, role: e.target.value })}>{ROLES.map((r) => <option key={r}>{r}</option>)}</select></div>
-        <div className="field"><label htmlFor="p-word">Password (empty: one is made)</label><input id="p-word" type="password" autoComplete="new-password" value={word} onChange={(e) => setWord(e.target.value)} /></div>
+        <div className="field">
+          <label htmlFor="p-name">Signs in as</label>
+          <input
+            id="p-name"
+            autoCapitalize="none"
+            value={v.username}
+            onChange={(e) => draft.change({ ...v, username: e.target.value })}
+          />
+          {problemOf(error, "username") && <span className="bad">{problemOf(error, "username")}</span>}
+        </div>
+        <div className="field">
+          <label htmlFor="p-full">Full name</label>
+          <input
+            id="p-full"
+            value={v.full_name}
+            onChange={(e) => draft.change({ ...v, full_name: e.target.value })}
+          />
+        </div>
+        <div className="field">
+          <label htmlFor="p-role">Role</label>
+          <select id="p-role" value={v.role} onChange={(e) => draft.change({ ...v, role: e.target.value })}>
+            {ROLES.map((r) => (
+              <option key={r}>{r}</option>
+            ))}
+          </select>
+        </div>
+        <div className="field">
+          <label htmlFor="p-word">Password (empty: one is made)</label>
+          <input
+            id="p-word"
+            type="password"
+            autoComplete="new-password"
+            value={word}
+            onChange={(e) => setWord(e.target.value)}
+          />
+        </div>
       </div>
       <Complaint error={error} />
-      {made && <p className="notice">{made.full_name} can sign in as <span className="mono">{made.username}</span>{made.password && <>, password <span className="mono">{made.password}</span> (shown once)</>}.</p>}
-      <div className="savebar"><button className="btn-line">Add the person</button></div>
+      {made && (
+        <p className="notice">
+          {made.full_name} can sign in as <span className="mono">{made.username}</span>
+          {made.password && (
+            <>
+              , password <span className="mono">{made.password}</span> (shown once)
+            </>
+          )}
+          .
+        </p>
+      )}
+      <div className="savebar">
+        <button className="btn-line">Add the person</button>
+      </div>
     </form>
   );
 }

@@ -1,7 +1,21 @@
 /** A plate as it is stamped: fields where a maker puts them, edited in place, with the reason for the change. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ApiError, Complaint, enteredFields, FigureField, outbox, problemOf, Ready, useDraft, useMe, useSchema, useSymbols, type Entered, type Schemas } from "../../base";
+import {
+  ApiError,
+  Complaint,
+  enteredFields,
+  FigureField,
+  outbox,
+  problemOf,
+  Ready,
+  useDraft,
+  useMe,
+  useSchema,
+  useSymbols,
+  type Entered,
+  type Schemas,
+} from "../../base";
 import type { Component } from "../queries";
 
 type Values = Record<string, unknown>;
@@ -12,21 +26,92 @@ interface Choice {
 }
 const CHOICES: Record<string, Choice[]> = {
   motor: [
-    { name: "phases", label: "Phases", options: [["3", "three"], ["1", "single"]] },
-    { name: "connection", label: "Volts on the plate", options: [["single", "one voltage"], ["low", "two; low in use"], ["high", "two; high in use"]] },
-    { name: "insulation_class", label: "Insulation class", options: [["", "—"], ["A", "A"], ["B", "B"], ["F", "F"], ["H", "H"]] },
-    { name: "cooling", label: "Cooled by", options: [["", "not entered"], ["own_fan", "its own fan"], ["separate", "a separate fan"], ["pumped_water", "the pumped water"]] },
-    { name: "winding", label: "Winding", options: [["", "not said"], ["random", "random-wound"], ["form", "form-wound"]] },
+    {
+      name: "phases",
+      label: "Phases",
+      options: [
+        ["3", "three"],
+        ["1", "single"],
+      ],
+    },
+    {
+      name: "connection",
+      label: "Volts on the plate",
+      options: [
+        ["single", "one voltage"],
+        ["low", "two; low in use"],
+        ["high", "two; high in use"],
+      ],
+    },
+    {
+      name: "insulation_class",
+      label: "Insulation class",
+      options: [
+        ["", "—"],
+        ["A", "A"],
+        ["B", "B"],
+        ["F", "F"],
+        ["H", "H"],
+      ],
+    },
+    {
+      name: "cooling",
+      label: "Cooled by",
+      options: [
+        ["", "not entered"],
+        ["own_fan", "its own fan"],
+        ["separate", "a separate fan"],
+        ["pumped_water", "the pumped water"],
+      ],
+    },
+    {
+      name: "winding",
+      label: "Winding",
+      options: [
+        ["", "not said"],
+        ["random", "random-wound"],
+        ["form", "form-wound"],
+      ],
+    },
   ],
 };
 const WORDS: Record<string, [string, string][]> = {
-  motor: [["frame", "Frame"], ["serial", "Serial number"], ["note", "Note"]],
+  motor: [
+    ["frame", "Frame"],
+    ["serial", "Serial number"],
+    ["note", "Note"],
+  ],
   control: [["note", "Note"]],
-  pump: [["serial", "Serial number"], ["note", "Note"]],
-  part: [["size", "Size"], ["material", "Material"], ["serial", "Serial number"], ["note", "Note"]],
+  pump: [
+    ["serial", "Serial number"],
+    ["note", "Note"],
+  ],
+  part: [
+    ["size", "Size"],
+    ["material", "Material"],
+    ["serial", "Serial number"],
+    ["note", "Note"],
+  ],
 };
-const WHOLE: Record<string, [string, string][]> = { motor: [["year", "Year built"]], control: [], pump: [["stages", "Stages"]], part: [] };
-const MOTOR_ORDER = ["power", "speed", "frequency", "volts_low", "amps_low", "service_factor", "sf_amps_low", "volts_high", "amps_high", "sf_amps_high", "max_ambient"];
+const WHOLE: Record<string, [string, string][]> = {
+  motor: [["year", "Year built"]],
+  control: [],
+  pump: [["stages", "Stages"]],
+  part: [],
+};
+const MOTOR_ORDER = [
+  "power",
+  "speed",
+  "frequency",
+  "volts_low",
+  "amps_low",
+  "service_factor",
+  "sf_amps_low",
+  "volts_high",
+  "amps_high",
+  "sf_amps_high",
+  "max_ambient",
+];
 
 function familyOf(kind: string): string {
   if (kind === "motor") return "motor";
@@ -39,25 +124,48 @@ export function PlateForm({ component, done }: { component: Component; done: () 
   return <Ready query={schema}>{(s) => <Stamped component={component} schema={s} done={done} />}</Ready>;
 }
 
-function Stamped({ component: c, schema, done }: { component: Component; schema: unknown; done: () => void }) {
+function Stamped({
+  component: c,
+  schema,
+  done,
+}: {
+  component: Component;
+  schema: unknown;
+  done: () => void;
+}) {
   const me = useMe();
   const symbols = useSymbols();
   const client = useQueryClient();
   const family = familyOf(c.kind);
   const rules = enteredFields(schema);
-  const [start] = useState({ plate: c.plate as Values, version: c.plate_version, reason: c.plate_version ? "" : "first entry" });
+  const [start] = useState({
+    plate: c.plate as Values,
+    version: c.plate_version,
+    reason: c.plate_version ? "" : "first entry",
+  });
   const draft = useDraft(`${me.username}:plate:${c.id}`, start);
   const [error, setError] = useState<unknown>(null);
   const [busy, setBusy] = useState(false);
   const { plate, version, reason } = draft.value;
-  const set = (name: string, value: unknown) => draft.change((d) => ({ ...d, plate: { ...d.plate, [name]: value } }));
-  const stale = error instanceof ApiError && error.code === "stale" ? (error.current as { plate: Values; version: number } | null) : null;
-  const names = (family === "motor" ? MOTOR_ORDER : Object.keys(rules)).filter((n) => rules[n] && (plate.connection !== "single" || !n.endsWith("_high")));
+  const set = (name: string, value: unknown) =>
+    draft.change((d) => ({ ...d, plate: { ...d.plate, [name]: value } }));
+  const stale =
+    error instanceof ApiError && error.code === "stale"
+      ? (error.current as { plate: Values; version: number } | null)
+      : null;
+  const names = (family === "motor" ? MOTOR_ORDER : Object.keys(rules)).filter(
+    (n) => rules[n] && (plate.connection !== "single" || !n.endsWith("_high")),
+  );
   const save = async () => {
     setBusy(true);
     setError(null);
     try {
-      await outbox.write<Schemas["ComponentOut"]>("POST", `/api/v1/components/${c.id}/plates`, { expected_version: version, plate, reason }, `plate of ${c.label}`);
+      await outbox.write<Schemas["ComponentOut"]>(
+        "POST",
+        `/api/v1/components/${c.id}/plates`,
+        { expected_version: version, plate, reason },
+        `plate of ${c.label}`,
+      );
       draft.done(start);
       await client.invalidateQueries();
       done();
@@ -68,35 +176,93 @@ function Stamped({ component: c, schema, done }: { component: Component; schema:
   };
   return (
     <div className="nameplate">
-      <span className="rivet" /><span className="rivet" /><span className="rivet" /><span className="rivet" />
-      <div className="rowflex" style={{ marginBottom: 10 }}><strong>{c.label}</strong><span className="mute">plate {version ? `version ${version}` : "not entered yet"}</span></div>
+      <span className="rivet" />
+      <span className="rivet" />
+      <span className="rivet" />
+      <span className="rivet" />
+      <div className="rowflex" style={{ marginBottom: 10 }}>
+        <strong>{c.label}</strong>
+        <span className="mute">plate {version ? `version ${version}` : "not entered yet"}</span>
+      </div>
       <div className="namegrid">
         {(CHOICES[family] ?? []).map((ch) => (
           <div className="field" key={ch.name}>
             <label htmlFor={`${c.id}${ch.name}`}>{ch.label}</label>
-            <select id={`${c.id}${ch.name}`} value={String(plate[ch.name] ?? "")} onChange={(e) => set(ch.name, ch.name === "phases" ? Number(e.target.value) : e.target.value)}>
-              {ch.options.map(([v, w]) => <option key={v} value={v}>{w}</option>)}
+            <select
+              id={`${c.id}${ch.name}`}
+              value={String(plate[ch.name] ?? "")}
+              onChange={(e) => set(ch.name, ch.name === "phases" ? Number(e.target.value) : e.target.value)}
+            >
+              {ch.options.map(([v, w]) => (
+                <option key={v} value={v}>
+                  {w}
+                </option>
+              ))}
             </select>
           </div>
         ))}
         {names.map((n) => (
-          <FigureField key={n} rule={rules[n]!} value={plate[n] as Entered | null} preferred={me.units[rules[n]!.dimension]} symbols={symbols} problem={problemOf(error, n)} onChange={(v) => set(n, v)} />
+          <FigureField
+            key={n}
+            rule={rules[n]!}
+            value={plate[n] as Entered | null}
+            preferred={me.units[rules[n]!.dimension]}
+            symbols={symbols}
+            problem={problemOf(error, n)}
+            onChange={(v) => set(n, v)}
+          />
         ))}
         {(WHOLE[family] ?? []).map(([n, label]) => (
-          <div className="field" key={n}><label htmlFor={`${c.id}${n}`}>{label}</label>
-            <input id={`${c.id}${n}`} className="mono" inputMode="numeric" value={String(plate[n] ?? "")} onChange={(e) => set(n, e.target.value.trim() === "" ? null : e.target.value)} />
+          <div className="field" key={n}>
+            <label htmlFor={`${c.id}${n}`}>{label}</label>
+            <input
+              id={`${c.id}${n}`}
+              className="mono"
+              inputMode="numeric"
+              value={String(plate[n] ?? "")}
+              onChange={(e) => set(n, e.target.value.trim() === "" ? null : e.target.value)}
+            />
             {problemOf(error, n) && <span className="bad">{problemOf(error, n)}</span>}
           </div>
         ))}
         {(WORDS[family] ?? []).map(([n, label]) => (
-          <div className="field" key={n}><label htmlFor={`${c.id}${n}`}>{label}</label><input id={`${c.id}${n}`} value={String(plate[n] ?? "")} onChange={(e) => set(n, e.target.value)} /></div>
+          <div className="field" key={n}>
+            <label htmlFor={`${c.id}${n}`}>{label}</label>
+            <input
+              id={`${c.id}${n}`}
+              value={String(plate[n] ?? "")}
+              onChange={(e) => set(n, e.target.value)}
+            />
+          </div>
         ))}
       </div>
-      {family === "motor" && <label style={{ display: "block", margin: "10px 0" }}><input type="checkbox" checked={Boolean(plate.sf_on_drive)} onChange={(e) => set("sf_on_drive", e.target.checked)} /> the plate grants the service factor on a drive</label>}
-      {family === "motor" && <label style={{ display: "block", margin: "10px 0" }}><input type="checkbox" checked={Boolean(plate.built_in_electronics)} onChange={(e) => set("built_in_electronics", e.target.checked)} /> electronics are built into the motor</label>}
+      {family === "motor" && (
+        <label style={{ display: "block", margin: "10px 0" }}>
+          <input
+            type="checkbox"
+            checked={Boolean(plate.sf_on_drive)}
+            onChange={(e) => set("sf_on_drive", e.target.checked)}
+          />{" "}
+          the plate grants the service factor on a drive
+        </label>
+      )}
+      {family === "motor" && (
+        <label style={{ display: "block", margin: "10px 0" }}>
+          <input
+            type="checkbox"
+            checked={Boolean(plate.built_in_electronics)}
+            onChange={(e) => set("built_in_electronics", e.target.checked)}
+          />{" "}
+          electronics are built into the motor
+        </label>
+      )}
       <div className="field" style={{ maxWidth: 460, marginTop: 10 }}>
         <label htmlFor={`${c.id}why`}>Why the plate changes</label>
-        <input id={`${c.id}why`} value={reason} onChange={(e) => draft.change((d) => ({ ...d, reason: e.target.value }))} />
+        <input
+          id={`${c.id}why`}
+          value={reason}
+          onChange={(e) => draft.change((d) => ({ ...d, reason: e.target.value }))}
+        />
       </div>
       <Complaint error={error} />
       {stale && (
@@ -104,19 +270,50 @@ function Stamped({ component: c, schema, done }: { component: Component; schema:
           <Side title={`On file now, version ${stale.version}`} plate={stale.plate} other={plate} />
           <Side title="What you typed" plate={plate} other={stale.plate} />
           <p className="rowflex">
-            <button className="btn-line" onClick={() => { draft.change((d) => ({ ...d, version: stale.version })); setError(null); }}>Keep mine, over version {stale.version}</button>
-            <button className="btn-line" onClick={() => { draft.change((d) => ({ ...d, plate: { ...blank(plate), ...stale.plate }, version: stale.version })); setError(null); }}>Take what is on file</button>
+            <button
+              className="btn-line"
+              onClick={() => {
+                draft.change((d) => ({ ...d, version: stale.version }));
+                setError(null);
+              }}
+            >
+              Keep mine, over version {stale.version}
+            </button>
+            <button
+              className="btn-line"
+              onClick={() => {
+                draft.change((d) => ({
+                  ...d,
+                  plate: { ...blank(plate), ...stale.plate },
+                  version: stale.version,
+                }));
+                setError(null);
+              }}
+            >
+              Take what is on file
+            </button>
           </p>
         </div>
       )}
       <div className="savebar">
-        <button className="btn-line" onClick={() => { draft.done(start); done(); }}>Leave it</button>
-        <button className="btn-ink" disabled={busy} onClick={() => void save()}>{busy ? "Sending…" : "Stamp it"}</button>
+        <button
+          className="btn-line"
+          onClick={() => {
+            draft.done(start);
+            done();
+          }}
+        >
+          Leave it
+        </button>
+        <button className="btn-ink" disabled={busy} onClick={() => void save()}>
+          {busy ? "Sending…" : "Stamp it"}
+        </button>
       </div>
     </div>
   );
 }
-const blank = (plate: Values): Values => Object.fromEntries(Object.keys(plate).map((k) => [k, typeof plate[k] === "object" ? null : plate[k]]));
+const blank = (plate: Values): Values =>
+  Object.fromEntries(Object.keys(plate).map((k) => [k, typeof plate[k] === "object" ? null : plate[k]]));
 
 const text = (v: unknown): string => {
   if (v == null || v === "" || v === false) return "—";
@@ -124,6 +321,18 @@ const text = (v: unknown): string => {
   return String(v);
 };
 function Side({ title, plate, other }: { title: string; plate: Values; other: Values }) {
-  const names = [...new Set([...Object.keys(plate), ...Object.keys(other)])].filter((n) => text(plate[n]) !== text(other[n]));
-  return <div className="ruled"><strong>{title}</strong>{names.map((n) => <div key={n}><span className="mute">{n.replaceAll("_", " ")}</span> <span className="mono">{text(plate[n])}</span></div>)}</div>;
+  const names = [...new Set([...Object.keys(plate), ...Object.keys(other)])].filter(
+    (n) => text(plate[n]) !== text(other[n]),
+  );
+  return (
+    <div className="ruled">
+      <strong>{title}</strong>
+      {names.map((n) => (
+        <div key={n}>
+          <span className="mute">{n.replaceAll("_", " ")}</span>{" "}
+          <span className="mono">{text(plate[n])}</span>
+        </div>
+      ))}
+    </div>
+  );
 }

@@ -4,14 +4,29 @@ import { useState } from "react";
 import { ApiError, Complaint, outbox, problemOf, useDraft, useMe, type Schemas } from "../../base";
 import { useRegister, type SetOut } from "../queries";
 
-const FIELDS = [["tag", "Tag"], ["name", "Name"], ["place", "Place"], ["nickname", "Nickname"], ["pair", "Pair"]] as const;
+const FIELDS = [
+  ["tag", "Tag"],
+  ["name", "Name"],
+  ["place", "Place"],
+  ["nickname", "Nickname"],
+  ["pair", "Pair"],
+] as const;
 type Edit = Schemas["SetEdit"];
 
 export function SetFields({ set, done }: { set: SetOut; done: () => void }) {
   const me = useMe();
   const client = useQueryClient();
   const services = useRegister(set.site_id).data?.services ?? [];
-  const [start] = useState<Edit>({ tag: set.tag, name: set.name, place: set.place, nickname: set.nickname, role: set.role as Edit["role"], pair: set.pair, service_id: set.service_id, version: set.version });
+  const [start] = useState<Edit>({
+    tag: set.tag,
+    name: set.name,
+    place: set.place,
+    nickname: set.nickname,
+    role: set.role as Edit["role"],
+    pair: set.pair,
+    service_id: set.service_id,
+    version: set.version,
+  });
   const draft = useDraft<Edit>(`${me.username}:set:${set.id}`, start);
   const [error, setError] = useState<unknown>(null);
   const v = draft.value;
@@ -33,19 +48,71 @@ export function SetFields({ set, done }: { set: SetOut; done: () => void }) {
         {FIELDS.map(([name, label]) => (
           <div className="field" key={name}>
             <label htmlFor={`set-${name}`}>{label}</label>
-            <input id={`set-${name}`} value={v[name]} onChange={(e) => draft.change((d) => ({ ...d, [name]: e.target.value }))} />
-            {current && current[name] !== v[name] && <span className="bad">on file now: {current[name] || "—"}</span>}
+            <input
+              id={`set-${name}`}
+              value={v[name]}
+              onChange={(e) => draft.change((d) => ({ ...d, [name]: e.target.value }))}
+            />
+            {current && current[name] !== v[name] && (
+              <span className="bad">on file now: {current[name] || "—"}</span>
+            )}
             {problemOf(error, name) && <span className="bad">{problemOf(error, name)}</span>}
           </div>
         ))}
-        <div className="field"><label htmlFor="set-role">Role</label><select id="set-role" value={v.role} onChange={(e) => draft.change((d) => ({ ...d, role: e.target.value as Edit["role"] }))}>{["duty", "standby", "single"].map((r) => <option key={r}>{r}</option>)}</select></div>
-        <div className="field"><label htmlFor="set-service">Service</label><select id="set-service" value={v.service_id} onChange={(e) => draft.change((d) => ({ ...d, service_id: Number(e.target.value) }))}>{services.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select></div>
+        <div className="field">
+          <label htmlFor="set-role">Role</label>
+          <select
+            id="set-role"
+            value={v.role}
+            onChange={(e) => draft.change((d) => ({ ...d, role: e.target.value as Edit["role"] }))}
+          >
+            {["duty", "standby", "single"].map((r) => (
+              <option key={r}>{r}</option>
+            ))}
+          </select>
+        </div>
+        <div className="field">
+          <label htmlFor="set-service">Service</label>
+          <select
+            id="set-service"
+            value={v.service_id}
+            onChange={(e) => draft.change((d) => ({ ...d, service_id: Number(e.target.value) }))}
+          >
+            {services.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </select>
+        </div>
       </div>
       <Complaint error={error} />
       <div className="savebar">
-        {current && <button className="btn-line" onClick={() => { draft.change((d) => ({ ...d, ...current })); setError(null); }}>Take what is on file</button>}
-        {current && <button className="btn-line" onClick={() => { draft.change((d) => ({ ...d, version: current.version })); setError(null); }}>Keep mine</button>}
-        <button className="btn-ink" onClick={() => void save()}>Save the set</button>
+        {current && (
+          <button
+            className="btn-line"
+            onClick={() => {
+              draft.change((d) => ({ ...d, ...current }));
+              setError(null);
+            }}
+          >
+            Take what is on file
+          </button>
+        )}
+        {current && (
+          <button
+            className="btn-line"
+            onClick={() => {
+              draft.change((d) => ({ ...d, version: current.version }));
+              setError(null);
+            }}
+          >
+            Keep mine
+          </button>
+        )}
+        <button className="btn-ink" onClick={() => void save()}>
+          Save the set
+        </button>
       </div>
     </div>
   );

@@ -30,11 +30,31 @@ interface Props {
   tags?: TrainTag[];
 }
 
-const WIDE: Record<string, number> = { supply: 22, interlock: 0, control: 34, motor: 62, mounts: 0, coupling: 34, bearings: 42, seal: 14, pump: 56 };
+const WIDE: Record<string, number> = {
+  supply: 22,
+  interlock: 0,
+  control: 34,
+  motor: 62,
+  mounts: 0,
+  coupling: 34,
+  bearings: 42,
+  seal: 14,
+  pump: 56,
+};
 const AXIS = 52;
 
 /** Each part's drawing, its left edge at 0, its shaft at y 0. */
-function Glyph({ slot, control, set, kind }: { slot: string; control: string; set: string; kind: string }): ReactNode {
+function Glyph({
+  slot,
+  control,
+  set,
+  kind,
+}: {
+  slot: string;
+  control: string;
+  set: string;
+  kind: string;
+}): ReactNode {
   switch (slot) {
     case "supply":
       return <path className={kind} d="M2-16V16M9-16V16M16-16V16" />;
@@ -42,7 +62,15 @@ function Glyph({ slot, control, set, kind }: { slot: string; control: string; se
       return (
         <g className={kind}>
           <path d="M2-15H30V15H2z" />
-          <path d={control === "drive" ? "M2 15L30-15" : control === "soft_starter" ? "M7 9H14L21-9H26" : "M9 8V-1M9-1L19-9M21-8V-15M9 15V8"} />
+          <path
+            d={
+              control === "drive"
+                ? "M2 15L30-15"
+                : control === "soft_starter"
+                  ? "M7 9H14L21-9H26"
+                  : "M9 8V-1M9-1L19-9M21-8V-15M9 15V8"
+            }
+          />
         </g>
       );
     case "motor":
@@ -73,11 +101,29 @@ function Glyph({ slot, control, set, kind }: { slot: string; control: string; se
 function WetEnd({ set, kind }: { set: string; kind: string }): ReactNode {
   switch (set) {
     case "inline_spring":
-      return <g className={kind}><path d="M14-16V-34H34V-16M14 16V28H34V16M0-6H6M0 6H6" /><circle cx={24} cy={0} r={18} /><circle cx={24} cy={0} r={5} /></g>;
+      return (
+        <g className={kind}>
+          <path d="M14-16V-34H34V-16M14 16V28H34V16M0-6H6M0 6H6" />
+          <circle cx={24} cy={0} r={18} />
+          <circle cx={24} cy={0} r={5} />
+        </g>
+      );
     case "vacuum":
-      return <g className={kind}><circle cx={24} cy={0} r={20} /><circle cx={24} cy={4} r={12} /><path d="M24-8V16M12 4H36M44-6H54V-34M34-17V-34H44" /></g>;
+      return (
+        <g className={kind}>
+          <circle cx={24} cy={0} r={20} />
+          <circle cx={24} cy={4} r={12} />
+          <path d="M24-8V16M12 4H36M44-6H54V-34M34-17V-34H44" />
+        </g>
+      );
     case "positive_displacement":
-      return <g className={kind}><path d="M14-20H34A10 10 0 0 1 44-10V10A10 10 0 0 1 34 20H14A10 10 0 0 1 4 10V-10A10 10 0 0 1 14-20zM44-5H54V-34M44 7H54V14" /><circle cx={24} cy={-9} r={9} /><circle cx={24} cy={9} r={9} /></g>;
+      return (
+        <g className={kind}>
+          <path d="M14-20H34A10 10 0 0 1 44-10V10A10 10 0 0 1 34 20H14A10 10 0 0 1 4 10V-10A10 10 0 0 1 14-20zM44-5H54V-34M44 7H54V14" />
+          <circle cx={24} cy={-9} r={9} />
+          <circle cx={24} cy={9} r={9} />
+        </g>
+      );
     default:
       return (
         <g className={kind}>
@@ -94,14 +140,34 @@ function Ground({ set, placed }: { set: string; placed: Placed[] }): ReactNode {
   const pump = placed.find((p) => p.slot === "pump");
   if (!motor || !pump) return null;
   const [a, b] = [motor.x, pump.x + pump.w];
-  if (set === "base_mounted") return <path className="ground" d={`M${a - 2} ${AXIS + 25}H${b}V${AXIS + 30}H${a - 2}z`} />;
-  if (set === "condensate_return") return <path className="ground" d={`M${a} ${AXIS + 25}H${b + 2}V${AXIS + 36}H${a}z`} />;
-  if (set === "submersible") return <path className="ground" d={`M${pump.x - 12} ${motor.y + 4}V${pump.y + 42}H${pump.x + 54}V${pump.y + 16}M${pump.x - 12} ${motor.y + 14}q4-4 8 0`} />;
+  if (set === "base_mounted")
+    return <path className="ground" d={`M${a - 2} ${AXIS + 25}H${b}V${AXIS + 30}H${a - 2}z`} />;
+  if (set === "condensate_return")
+    return <path className="ground" d={`M${a} ${AXIS + 25}H${b + 2}V${AXIS + 36}H${a}z`} />;
+  if (set === "submersible")
+    return (
+      <path
+        className="ground"
+        d={`M${pump.x - 12} ${motor.y + 4}V${pump.y + 42}H${pump.x + 54}V${pump.y + 16}M${pump.x - 12} ${motor.y + 14}q4-4 8 0`}
+      />
+    );
   return null;
 }
 
 /** The verdict's shape at a part: readable without its colour. */
-function Mark({ verdict, beside, w, top, bottom }: { verdict: string; beside: string; w: number; top: number; bottom: number }) {
+function Mark({
+  verdict,
+  beside,
+  w,
+  top,
+  bottom,
+}: {
+  verdict: string;
+  beside: string;
+  w: number;
+  top: number;
+  bottom: number;
+}) {
   const c = w / 2;
   const wedge = `M${c - 7} ${top - 16}h14l-7 11z`;
   return (
@@ -109,8 +175,19 @@ function Mark({ verdict, beside, w, top, bottom }: { verdict: string; beside: st
       {verdict === "good" && <path className="thing heavy" d={`M${c - 6} ${bottom + 6}h12`} />}
       {verdict === "watch" && <path className="thing" d={wedge} />}
       {verdict === "act" && <path className="solid" d={wedge} />}
-      {verdict === "stop" && <path className="thing" strokeWidth={5} style={{ strokeWidth: 5 }} d={`M${c} ${top - 8}V${bottom + 8}M${c - 8} ${top - 8}h16M${c - 8} ${bottom + 8}h16`} />}
-      {verdict === "unknown" && <text x={c} y={top - 5} textAnchor="middle" fontSize={15} fontWeight={600}>?</text>}
+      {verdict === "stop" && (
+        <path
+          className="thing"
+          strokeWidth={5}
+          style={{ strokeWidth: 5 }}
+          d={`M${c} ${top - 8}V${bottom + 8}M${c - 8} ${top - 8}h16M${c - 8} ${bottom + 8}h16`}
+        />
+      )}
+      {verdict === "unknown" && (
+        <text x={c} y={top - 5} textAnchor="middle" fontSize={15} fontWeight={600}>
+          ?
+        </text>
+      )}
       {beside === "watch" && <path className="thing v-watch" d={`M${c + 8} ${top - 15}h11l-5.500 9z`} />}
     </g>
   );
@@ -133,7 +210,10 @@ interface Placed {
   turn: boolean;
 }
 /** Where each part stands: along one line, or motor over pump for the upright ones. */
-function layout(posture: string, slots: string[]): { placed: Placed[]; width: number; height: number; pumpTop: [number, number] } {
+function layout(
+  posture: string,
+  slots: string[],
+): { placed: Placed[]; width: number; height: number; pumpTop: [number, number] } {
   const placed: Placed[] = [];
   let x = 6;
   if (posture === "flat") {
@@ -151,7 +231,10 @@ function layout(posture: string, slots: string[]): { placed: Placed[]; width: nu
   }
   const cx = x + 28;
   if (posture === "one_body") {
-    placed.push({ slot: "motor", x: cx - 26, y: AXIS, w: 34, turn: false }, { slot: "pump", x: cx + 8, y: AXIS, w: 30, turn: false });
+    placed.push(
+      { slot: "motor", x: cx - 26, y: AXIS, w: 34, turn: false },
+      { slot: "pump", x: cx + 8, y: AXIS, w: 30, turn: false },
+    );
     return { placed, width: cx + 52, height: 86, pumpTop: [cx + 20, AXIS - 22] };
   }
   let y = -6;
@@ -166,7 +249,12 @@ function layout(posture: string, slots: string[]): { placed: Placed[]; width: nu
 function Upright({ slot, kind }: { slot: string; kind: string }): ReactNode {
   switch (slot) {
     case "motor":
-      return <path className={kind} d="M4 0H32Q36 0 36 4V38H0V4Q0 0 4 0zM0 8H36M0 15H36M0 22H36M0 29H36M18 38V42" />;
+      return (
+        <path
+          className={kind}
+          d="M4 0H32Q36 0 36 4V38H0V4Q0 0 4 0zM0 8H36M0 15H36M0 22H36M0 29H36M18 38V42"
+        />
+      );
     case "coupling":
       return <path className={kind} d="M8 0H28V5H8zM13 5H23V10H13zM8 10H28V15H8z" />;
     case "seal":
@@ -181,7 +269,11 @@ function OneBody({ slot, kind }: { slot: string; kind: string }): ReactNode {
   return slot === "motor" ? (
     <path className={kind} d="M34-18H10Q0-18 0-8V8Q0 18 10 18H34zM8-17V17M16-18V18M24-18V18" />
   ) : (
-    <g className={kind}><circle cx={13} cy={0} r={20} /><circle cx={13} cy={0} r={5} /><path d="M6-19V-30H20V-19M6 19V30H20V19" /></g>
+    <g className={kind}>
+      <circle cx={13} cy={0} r={20} />
+      <circle cx={13} cy={0} r={5} />
+      <path d="M6-19V-30H20V-19M6 19V30H20V19" />
+    </g>
   );
 }
 
@@ -191,54 +283,120 @@ export function partPlaces(posture: string, slots: string[]): Record<string, num
   return Object.fromEntries(placed.map((p) => [p.slot, (p.x + p.w / 2) / width]));
 }
 
-export function Train({ kind: set, posture, slots, control = "", parts, running = true, pipe = false, width, scale = 1, rise = 0, label, onPart, tags = [] }: Props) {
+export function Train({
+  kind: set,
+  posture,
+  slots,
+  control = "",
+  parts,
+  running = true,
+  pipe = false,
+  width,
+  scale = 1,
+  rise = 0,
+  label,
+  onPart,
+  tags = [],
+}: Props) {
   const { placed, width: w, height, pumpTop } = layout(posture, slots);
   const upright = posture === "upright";
   const reach = posture === "upright" ? 0 : 22;
-  const said = parts.filter((p) => p.verdict !== "good").map((p) => `${p.part}: ${p.verdict}`).join(", ") || "all good";
+  const said =
+    parts
+      .filter((p) => p.verdict !== "good")
+      .map((p) => `${p.part}: ${p.verdict}`)
+      .join(", ") || "all good";
   const top = (upright ? -14 : 2) - rise / scale;
   const hung = hangings(tags, placed, slots);
   const full = (upright ? height + 18 : height + 2) + rise / scale + (hung.length && !upright ? 14 : 0);
   const drawn = width ?? w * scale;
   return (
-    <svg className="train" viewBox={`0 ${top} ${w} ${full}`} width={drawn} height={(drawn * full) / w} role="img" aria-label={`${label}. ${said}${tags.length ? `. Hangs on it: ${tags.map((t) => t.title).join(", ")}` : ""}`}>
+    <svg
+      className="train"
+      viewBox={`0 ${top} ${w} ${full}`}
+      width={drawn}
+      height={(drawn * full) / w}
+      role="img"
+      aria-label={`${label}. ${said}${tags.length ? `. Hangs on it: ${tags.map((t) => t.title).join(", ")}` : ""}`}
+    >
       {posture === "flat" && <line className="centre" x1={26} x2={w - 36} y1={AXIS} y2={AXIS} />}
       <Ground set={set} placed={placed} />
-      {pipe && <path className={running ? "pipe" : "pipe standing"} d={`M${set === "inline_spring" ? pumpTop[0] - 25 : pumpTop[0]} ${pumpTop[1]}V${top}`} />}
-      {posture !== "flat" && <path className="thing" d={`M${(placed.find((p) => p.slot === "motor")?.x ?? 0) - 12} ${AXIS}H${(placed.find((p) => p.slot === "motor")?.x ?? 0)}V${AXIS}`} />}
+      {pipe && (
+        <path
+          className={running ? "pipe" : "pipe standing"}
+          d={`M${set === "inline_spring" ? pumpTop[0] - 25 : pumpTop[0]} ${pumpTop[1]}V${top}`}
+        />
+      )}
+      {posture !== "flat" && (
+        <path
+          className="thing"
+          d={`M${(placed.find((p) => p.slot === "motor")?.x ?? 0) - 12} ${AXIS}H${placed.find((p) => p.slot === "motor")?.x ?? 0}V${AXIS}`}
+        />
+      )}
       {placed.map((p) => {
         const held = partOf(parts, p.slot);
         const kind = lineClass(held?.verdict);
         const h = { motor: 42, coupling: 16, seal: 8, pump: 32 }[p.slot] ?? 30;
         return (
           <g
-            key={p.slot} transform={`translate(${p.x} ${p.y})`} className={held && held.verdict !== "good" ? `v-${held.verdict}` : ""}
+            key={p.slot}
+            transform={`translate(${p.x} ${p.y})`}
+            className={held && held.verdict !== "good" ? `v-${held.verdict}` : ""}
             {...(onPart ? { onClick: () => onPart(p.slot), style: { cursor: "pointer" } } : {})}
           >
-            {p.turn ? <Upright slot={p.slot} kind={kind} /> : posture === "one_body" && (p.slot === "motor" || p.slot === "pump") ? <OneBody slot={p.slot} kind={kind} /> : <Glyph slot={p.slot} control={control} set={set} kind={kind} />}
-            {held && (p.turn ? (
-              <g transform={`translate(-26 ${h / 2 + 4})`}><Mark verdict={held.verdict} beside={held.beside ?? ""} w={20} top={4} bottom={0} /></g>
+            {p.turn ? (
+              <Upright slot={p.slot} kind={kind} />
+            ) : posture === "one_body" && (p.slot === "motor" || p.slot === "pump") ? (
+              <OneBody slot={p.slot} kind={kind} />
             ) : (
-              <Mark verdict={held.verdict} beside={held.beside ?? ""} w={posture === "one_body" && p.slot === "pump" ? 26 : p.slot === "pump" ? 48 : p.w} top={-reach + (p.slot === "supply" || p.slot === "control" ? 4 : 0)} bottom={p.slot !== "motor" ? 20 : set === "base_mounted" ? 28 : 24} />
-            ))}
+              <Glyph slot={p.slot} control={control} set={set} kind={kind} />
+            )}
+            {held &&
+              (p.turn ? (
+                <g transform={`translate(-26 ${h / 2 + 4})`}>
+                  <Mark verdict={held.verdict} beside={held.beside ?? ""} w={20} top={4} bottom={0} />
+                </g>
+              ) : (
+                <Mark
+                  verdict={held.verdict}
+                  beside={held.beside ?? ""}
+                  w={posture === "one_body" && p.slot === "pump" ? 26 : p.slot === "pump" ? 48 : p.w}
+                  top={-reach + (p.slot === "supply" || p.slot === "control" ? 4 : 0)}
+                  bottom={p.slot !== "motor" ? 20 : set === "base_mounted" ? 28 : 24}
+                />
+              ))}
           </g>
         );
       })}
       {hung.map((h, i) => (
         <g key={i} className={`hangtag v-${h.verdict}`} transform={`translate(${h.x} ${h.y})`}>
-          <path className="string" d="M0-4V-12" /><path className={h.verdict === "act" || h.verdict === "stop" ? "solid" : "thing"} d="M0-6L5-2V11H-5V-2z" /><circle cx={0} cy={-1} r={1.4} className="hole" />
+          <path className="string" d="M0-4V-12" />
+          <path
+            className={h.verdict === "act" || h.verdict === "stop" ? "solid" : "thing"}
+            d="M0-6L5-2V11H-5V-2z"
+          />
+          <circle cx={0} cy={-1} r={1.4} className="hole" />
         </g>
       ))}
     </svg>
   );
 }
 /** Where each tag hangs: beneath its part, side by side; on a part that is not drawn, beneath the supply. */
-function hangings(tags: TrainTag[], placed: Placed[], slots: string[]): { x: number; y: number; verdict: string }[] {
+function hangings(
+  tags: TrainTag[],
+  placed: Placed[],
+  slots: string[],
+): { x: number; y: number; verdict: string }[] {
   const count: Record<string, number> = {};
   return tags.map((t) => {
-    const part = placed.find((p) => p.slot === t.part) ?? placed.find((p) => p.slot === "supply") ?? placed[0];
+    const part =
+      placed.find((p) => p.slot === t.part) ?? placed.find((p) => p.slot === "supply") ?? placed[0];
     const n = (count[part?.slot ?? slots[0] ?? ""] = (count[part?.slot ?? slots[0] ?? ""] ?? 0) + 1);
     const turned = part?.turn ?? false;
-    return { x: turned ? (part?.x ?? 0) + 62 + 13 * (n - 1) : (part?.x ?? 0) + (part?.w ?? 0) / 2 + 13 * (n - 1), y: turned ? (part?.y ?? 0) + 16 : AXIS + 40, verdict: t.verdict };
+    return {
+      x: turned ? (part?.x ?? 0) + 62 + 13 * (n - 1) : (part?.x ?? 0) + (part?.w ?? 0) / 2 + 13 * (n - 1),
+      y: turned ? (part?.y ?? 0) + 16 : AXIS + 40,
+      verdict: t.verdict,
+    };
   });
 }

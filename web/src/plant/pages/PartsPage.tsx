@@ -2,7 +2,20 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { Complaint, dayTime, instant, localField, outbox, Ready, useDraft, useGet, useMe, useSession, type ApiError, type Schemas } from "../../base";
+import {
+  Complaint,
+  dayTime,
+  instant,
+  localField,
+  outbox,
+  Ready,
+  useDraft,
+  useGet,
+  useMe,
+  useSession,
+  type ApiError,
+  type Schemas,
+} from "../../base";
 import { PlateForm } from "../components/PlateForm";
 import { SetFields } from "../components/SetFields";
 import { Train } from "../components/Train";
@@ -10,7 +23,11 @@ import { useKinds, useRegister, useSet, useSites, type Component, type SetOut } 
 
 export function PartsPage() {
   const set = useSet(Number(useParams().setId));
-  return <Ready query={set} what="Fetching the set">{(s) => <Parts set={s} />}</Ready>;
+  return (
+    <Ready query={set} what="Fetching the set">
+      {(s) => <Parts set={s} />}
+    </Ready>
+  );
 }
 
 function Parts({ set }: { set: SetOut }) {
@@ -21,22 +38,61 @@ function Parts({ set }: { set: SetOut }) {
   return (
     <>
       <div className="rowflex" style={{ justifyContent: "space-between" }}>
-        <h1><Link className="mono" to={`/sets/${set.id}`}>{set.tag}</Link> <span style={{ fontWeight: 400 }}>parts and plates</span></h1>
-        {admin && <button className="btn-line" onClick={() => setEditing(!editing)}>{editing ? "Leave it" : "Edit the set"}</button>}
+        <h1>
+          <Link className="mono" to={`/sets/${set.id}`}>
+            {set.tag}
+          </Link>{" "}
+          <span style={{ fontWeight: 400 }}>parts and plates</span>
+        </h1>
+        {admin && (
+          <button className="btn-line" onClick={() => setEditing(!editing)}>
+            {editing ? "Leave it" : "Edit the set"}
+          </button>
+        )}
       </div>
-      <p className="mute">{set.kind_title}; {set.service}</p>
+      <p className="mute">
+        {set.kind_title}; {set.service}
+      </p>
       {editing && <SetFields set={set} done={() => setEditing(false)} />}
-      <Train kind={set.kind} posture={set.posture} slots={set.slots} parts={[]} label={set.tag} width={set.posture === "flat" ? 420 : 160} />
+      <Train
+        kind={set.kind}
+        posture={set.posture}
+        slots={set.slots}
+        parts={[]}
+        label={set.tag}
+        width={set.posture === "flat" ? 420 : 160}
+      />
       {set.slots.map((slot) => {
         const part = kinds.data?.parts.find((p) => p.id === slot);
         if (!part?.holds.length) return null;
-        return <Place key={slot} set={set} part={part} component={set.components.find((c) => c.slot === slot)} admin={admin} zone={zone} />;
+        return (
+          <Place
+            key={slot}
+            set={set}
+            part={part}
+            component={set.components.find((c) => c.slot === slot)}
+            admin={admin}
+            zone={zone}
+          />
+        );
       })}
     </>
   );
 }
 
-function Place({ set, part, component, admin, zone }: { set: SetOut; part: Schemas["Part"]; component: Component | undefined; admin: boolean; zone: string }) {
+function Place({
+  set,
+  part,
+  component,
+  admin,
+  zone,
+}: {
+  set: SetOut;
+  part: Schemas["Part"];
+  component: Component | undefined;
+  admin: boolean;
+  zone: string;
+}) {
   const [open, setOpen] = useState<"" | "plate" | "swap" | "versions">("");
   const me = useMe();
   const toggle = (what: typeof open) => setOpen(open === what ? "" : what);
@@ -46,16 +102,46 @@ function Place({ set, part, component, admin, zone }: { set: SetOut; part: Schem
     <section className="ruled" data-slot={part.id}>
       <div className="rowflex">
         <strong style={{ flex: "0 0 9rem" }}>{part.title}</strong>
-        {component ? <span>{component.label} <span className="mute">({component.kind.replace("_", " ")}, fitted {component.fitted_from ? dayTime(component.fitted_from, zone, me.locale) : ""})</span></span> : <span className="mute">nothing fitted</span>}
+        {component ? (
+          <span>
+            {component.label}{" "}
+            <span className="mute">
+              ({component.kind.replace("_", " ")}, fitted{" "}
+              {component.fitted_from ? dayTime(component.fitted_from, zone, me.locale) : ""})
+            </span>
+          </span>
+        ) : (
+          <span className="mute">nothing fitted</span>
+        )}
         <span className="rowflex" style={{ marginLeft: "auto" }}>
-          {component && admin && <button className="btn-line" onClick={() => toggle("plate")}>{component.plate_version ? "Edit the plate" : "Enter the plate"}</button>}
-          {component && component.plate_version > 0 && <button className="linklike" onClick={() => toggle("versions")}>version {component.plate_version}</button>}
-          {admin && <button className="btn-line" onClick={() => toggle("swap")}>{component ? "Swap it" : "Fit one"}</button>}
+          {component && admin && (
+            <button className="btn-line" onClick={() => toggle("plate")}>
+              {component.plate_version ? "Edit the plate" : "Enter the plate"}
+            </button>
+          )}
+          {component && component.plate_version > 0 && (
+            <button className="linklike" onClick={() => toggle("versions")}>
+              version {component.plate_version}
+            </button>
+          )}
+          {admin && (
+            <button className="btn-line" onClick={() => toggle("swap")}>
+              {component ? "Swap it" : "Fit one"}
+            </button>
+          )}
         </span>
       </div>
-      {component && component.lines.length > 0 && <p style={{ margin: "4px 0 0" }}>{component.lines.join("; ")}</p>}
-      {component?.missing.map((m) => <p key={m.field} className="v-unknown" style={{ margin: "2px 0 0" }}>{m.message}</p>)}
-      {open === "plate" && component && <PlateForm key={component.plate_version} component={component} done={() => close("plate")} />}
+      {component && component.lines.length > 0 && (
+        <p style={{ margin: "4px 0 0" }}>{component.lines.join("; ")}</p>
+      )}
+      {component?.missing.map((m) => (
+        <p key={m.field} className="v-unknown" style={{ margin: "2px 0 0" }}>
+          {m.message}
+        </p>
+      ))}
+      {open === "plate" && component && (
+        <PlateForm key={component.plate_version} component={component} done={() => close("plate")} />
+      )}
       {open === "swap" && <Swap set={set} part={part} zone={zone} done={() => close("swap")} />}
       {open === "versions" && component && <Versions id={component.id} zone={zone} />}
     </section>
@@ -65,10 +151,32 @@ function Place({ set, part, component, admin, zone }: { set: SetOut; part: Schem
 function Versions({ id, zone }: { id: number; zone: string }) {
   const me = useMe();
   const rows = useGet("/api/v1/components/{component_id}/plates", { component_id: id });
-  return <Ready query={rows}>{(list) => <ul className="hist">{list.map((v) => <li key={v.version}>Version {v.version}, {dayTime(v.at, zone, me.locale)}, {v.by || "—"}: “{v.reason}”</li>)}</ul>}</Ready>;
+  return (
+    <Ready query={rows}>
+      {(list) => (
+        <ul className="hist">
+          {list.map((v) => (
+            <li key={v.version}>
+              Version {v.version}, {dayTime(v.at, zone, me.locale)}, {v.by || "—"}: “{v.reason}”
+            </li>
+          ))}
+        </ul>
+      )}
+    </Ready>
+  );
 }
 
-function Swap({ set, part, zone, done }: { set: SetOut; part: Schemas["Part"]; zone: string; done: () => void }) {
+function Swap({
+  set,
+  part,
+  zone,
+  done,
+}: {
+  set: SetOut;
+  part: Schemas["Part"];
+  zone: string;
+  done: () => void;
+}) {
   const register = useRegister(set.site_id);
   const { now } = useSession();
   const client = useQueryClient();
@@ -82,11 +190,26 @@ function Swap({ set, part, zone, done }: { set: SetOut; part: Schemas["Part"]; z
     try {
       let id = Number(v.component);
       if (!v.component) {
-        const made = await outbox.write<Component>("POST", `/api/v1/sites/${set.site_id}/components`, { kind: v.kind, label: v.label || `${set.tag} ${part.title.toLowerCase()}` }, "a new part");
+        const made = await outbox.write<Component>(
+          "POST",
+          `/api/v1/sites/${set.site_id}/components`,
+          { kind: v.kind, label: v.label || `${set.tag} ${part.title.toLowerCase()}` },
+          "a new part",
+        );
         id = made.id;
         set1({ component: String(id) });
       }
-      await outbox.write("POST", `/api/v1/sets/${set.id}/fittings`, { slot: part.id, component_id: id, from_at: v.at === "" ? now().toISOString() : instant(v.at, zone), note: v.note }, `${set.tag}: fitting`);
+      await outbox.write(
+        "POST",
+        `/api/v1/sets/${set.id}/fittings`,
+        {
+          slot: part.id,
+          component_id: id,
+          from_at: v.at === "" ? now().toISOString() : instant(v.at, zone),
+          note: v.note,
+        },
+        `${set.tag}: fitting`,
+      );
       draft.done(start);
       await client.invalidateQueries();
       done();
@@ -99,19 +222,65 @@ function Swap({ set, part, zone, done }: { set: SetOut; part: Schemas["Part"]; z
   return (
     <div className="rulebox">
       <div className="namegrid">
-        <div className="field"><label htmlFor={`sp${part.id}`}>What goes in</label>
-          <select id={`sp${part.id}`} value={v.component} onChange={(e) => set1({ component: e.target.value })}>
+        <div className="field">
+          <label htmlFor={`sp${part.id}`}>What goes in</label>
+          <select
+            id={`sp${part.id}`}
+            value={v.component}
+            onChange={(e) => set1({ component: e.target.value })}
+          >
             <option value="">a new one</option>
-            {spares.map((c) => <option key={c.id} value={c.id}>{c.label}</option>)}
-          </select></div>
-        {!v.component && part.holds.length > 1 && <div className="field"><label htmlFor={`ki${part.id}`}>Kind</label><select id={`ki${part.id}`} value={v.kind} onChange={(e) => set1({ kind: e.target.value })}>{part.holds.map((k) => <option key={k} value={k}>{k.replace("_", " ")}</option>)}</select></div>}
-        {!v.component && <div className="field"><label htmlFor={`la${part.id}`}>Its name</label><input id={`la${part.id}`} value={v.label} placeholder={`${set.tag} ${part.title.toLowerCase()}`} onChange={(e) => set1({ label: e.target.value })} /></div>}
-        <div className="field"><label htmlFor={`at${part.id}`}>Since ({zone})</label><input id={`at${part.id}`} type="datetime-local" value={v.at || localField(now(), zone)} onChange={(e) => set1({ at: e.target.value })} /></div>
-        <div className="field"><label htmlFor={`no${part.id}`}>Why</label><input id={`no${part.id}`} value={v.note} onChange={(e) => set1({ note: e.target.value })} /></div>
+            {spares.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.label}
+              </option>
+            ))}
+          </select>
+        </div>
+        {!v.component && part.holds.length > 1 && (
+          <div className="field">
+            <label htmlFor={`ki${part.id}`}>Kind</label>
+            <select id={`ki${part.id}`} value={v.kind} onChange={(e) => set1({ kind: e.target.value })}>
+              {part.holds.map((k) => (
+                <option key={k} value={k}>
+                  {k.replace("_", " ")}
+                </option>
+              ))}
+            </select>
+          </div>
+        )}
+        {!v.component && (
+          <div className="field">
+            <label htmlFor={`la${part.id}`}>Its name</label>
+            <input
+              id={`la${part.id}`}
+              value={v.label}
+              placeholder={`${set.tag} ${part.title.toLowerCase()}`}
+              onChange={(e) => set1({ label: e.target.value })}
+            />
+          </div>
+        )}
+        <div className="field">
+          <label htmlFor={`at${part.id}`}>Since ({zone})</label>
+          <input
+            id={`at${part.id}`}
+            type="datetime-local"
+            value={v.at || localField(now(), zone)}
+            onChange={(e) => set1({ at: e.target.value })}
+          />
+        </div>
+        <div className="field">
+          <label htmlFor={`no${part.id}`}>Why</label>
+          <input id={`no${part.id}`} value={v.note} onChange={(e) => set1({ note: e.target.value })} />
+        </div>
       </div>
-      <p className="mute" style={{ margin: "6px 0" }}>What stands there now becomes a spare, and its history goes with it.</p>
+      <p className="mute" style={{ margin: "6px 0" }}>
+        What stands there now becomes a spare, and its history goes with it.
+      </p>
       <Complaint error={error} />
-      <button className="btn-ink" onClick={() => void save()}>Fit it</button>
+      <button className="btn-ink" onClick={() => void save()}>
+        Fit it
+      </button>
     </div>
   );
 }

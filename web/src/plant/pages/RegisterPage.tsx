@@ -10,7 +10,11 @@ import { chooseSite, chosenSite, useKind, useRegister, useSites, type Site } fro
 
 export function RegisterPage() {
   const sites = useSites();
-  return <Ready query={sites} what="Fetching your sites">{(list) => <Book sites={list} />}</Ready>;
+  return (
+    <Ready query={sites} what="Fetching your sites">
+      {(list) => <Book sites={list} />}
+    </Ready>
+  );
 }
 
 function Book({ sites }: { sites: Site[] }) {
@@ -24,14 +28,40 @@ function Book({ sites }: { sites: Site[] }) {
         <h1>Register{site && <span style={{ fontWeight: 400 }}> of {site.name}</span>}</h1>
         <span className="rowflex">
           {sites.length > 1 && (
-            <select className="inline-select" aria-label="Site" value={site?.id} onChange={(e) => { chooseSite(Number(e.target.value)); turn((n) => n + 1); }}>
-              {sites.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}
+            <select
+              className="inline-select"
+              aria-label="Site"
+              value={site?.id}
+              onChange={(e) => {
+                chooseSite(Number(e.target.value));
+                turn((n) => n + 1);
+              }}
+            >
+              {sites.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
             </select>
           )}
-          {me?.may_make_sites && <button className="btn-line" onClick={() => setMaking(!making)}>New site</button>}
+          {me?.may_make_sites && (
+            <button className="btn-line" onClick={() => setMaking(!making)}>
+              New site
+            </button>
+          )}
         </span>
       </div>
-      {making && (me?.may_make_sites ? <SiteForm done={(id) => { chooseSite(id); setMaking(false); }} /> : <p>You are on no site yet: ask an admin to add you.</p>)}
+      {making &&
+        (me?.may_make_sites ? (
+          <SiteForm
+            done={(id) => {
+              chooseSite(id);
+              setMaking(false);
+            }}
+          />
+        ) : (
+          <p>You are on no site yet: ask an admin to add you.</p>
+        ))}
       {site && <SiteBook key={site.id} site={site} />}
     </>
   );
@@ -45,15 +75,40 @@ function SiteBook({ site }: { site: Site }) {
     <Ready query={register} what="Fetching the register">
       {(r) => (
         <>
-          <p className="mute">{site.code}, {site.time_zone}; your rights here: {site.role}{admin && <>. <button className="linklike" onClick={() => setEditing(!editing)}>{editing ? "leave it" : "edit the site"}</button></>}</p>
+          <p className="mute">
+            {site.code}, {site.time_zone}; your rights here: {site.role}
+            {admin && (
+              <>
+                .{" "}
+                <button className="linklike" onClick={() => setEditing(!editing)}>
+                  {editing ? "leave it" : "edit the site"}
+                </button>
+              </>
+            )}
+          </p>
           {editing && <SiteForm old={site} done={() => setEditing(false)} />}
           <section className="ruled regtree" aria-label="Services and sets">
-            {r.services.length === 0 && <p>No service yet. A service is what the pumps serve: a heating loop, chilled water, process, wastewater. Make the first one below.</p>}
-            {r.services.map((s) => <ServiceRow key={s.id} service={s} siteId={site.id} admin={admin} />)}
+            {r.services.length === 0 && (
+              <p>
+                No service yet. A service is what the pumps serve: a heating loop, chilled water, process,
+                wastewater. Make the first one below.
+              </p>
+            )}
+            {r.services.map((s) => (
+              <ServiceRow key={s.id} service={s} siteId={site.id} admin={admin} />
+            ))}
             {admin && <AddService siteId={site.id} count={r.services.length} />}
           </section>
           {r.spares.length > 0 && (
-            <section className="ruled"><h2>Spares</h2>{r.spares.map((c) => <p key={c.id} style={{ margin: "4px 0" }}><strong>{c.label}</strong> <span className="mute">{c.kind.replace("_", " ")}</span> {c.lines.join("; ")}</p>)}</section>
+            <section className="ruled">
+              <h2>Spares</h2>
+              {r.spares.map((c) => (
+                <p key={c.id} style={{ margin: "4px 0" }}>
+                  <strong>{c.label}</strong> <span className="mute">{c.kind.replace("_", " ")}</span>{" "}
+                  {c.lines.join("; ")}
+                </p>
+              ))}
+            </section>
           )}
           {admin && <CsvBox site={site} />}
           {admin && <People site={site} />}
@@ -63,22 +118,60 @@ function SiteBook({ site }: { site: Site }) {
   );
 }
 
-function ServiceRow({ service, siteId, admin }: { service: Schemas["ServiceOut"]; siteId: number; admin: boolean }) {
+function ServiceRow({
+  service,
+  siteId,
+  admin,
+}: {
+  service: Schemas["ServiceOut"];
+  siteId: number;
+  admin: boolean;
+}) {
   const [adding, setAdding] = useState<"" | "pair" | "single" | "edit">("");
   const plant = useSetsOf(siteId, service.id);
   return (
     <div className="svc" data-service={service.code}>
-      <div className="rowflex"><strong>{service.name}</strong><span className="mute">{service.note && `${service.note}; `}a check every {service.check_every_days} days</span></div>
-      <div className="sets">{plant.map((s) => <SmallSet key={s.id} row={s} />)}</div>
+      <div className="rowflex">
+        <strong>{service.name}</strong>
+        <span className="mute">
+          {service.note && `${service.note}; `}a check every {service.check_every_days} days
+        </span>
+      </div>
+      <div className="sets">
+        {plant.map((s) => (
+          <SmallSet key={s.id} row={s} />
+        ))}
+      </div>
       {admin && (
         <div className="rowflex" style={{ marginTop: 6 }}>
-          <button className="linklike" onClick={() => setAdding(adding === "pair" ? "" : "pair")}>add a duty pair</button>
-          <button className="linklike" onClick={() => setAdding(adding === "single" ? "" : "single")}>add one set</button>
-          <button className="linklike" onClick={() => setAdding(adding === "edit" ? "" : "edit")}>edit the service</button>
+          <button className="linklike" onClick={() => setAdding(adding === "pair" ? "" : "pair")}>
+            add a duty pair
+          </button>
+          <button className="linklike" onClick={() => setAdding(adding === "single" ? "" : "single")}>
+            add one set
+          </button>
+          <button className="linklike" onClick={() => setAdding(adding === "edit" ? "" : "edit")}>
+            edit the service
+          </button>
         </div>
       )}
-      {adding === "edit" && <ServiceForm key={service.version} siteId={siteId} place={service.place_in_order} old={service} done={() => setAdding("")} />}
-      {(adding === "pair" || adding === "single") && <AddSets serviceId={service.id} key={adding} pair={adding === "pair"} done={() => setAdding((now) => (now === adding ? "" : now))} />}
+      {adding === "edit" && (
+        <ServiceForm
+          key={service.version}
+          siteId={siteId}
+          place={service.place_in_order}
+          old={service}
+          done={() => setAdding("")}
+        />
+      )}
+      {(adding === "pair" || adding === "single") && (
+        <AddSets
+          serviceId={service.id}
+          key={adding}
+          pair={adding === "pair"}
+          done={() => setAdding((now) => (now === adding ? "" : now))}
+        />
+      )}
     </div>
   );
 }
@@ -86,7 +179,17 @@ function SmallSet({ row }: { row: Schemas["SetBrief"] }) {
   const kind = useKind()(row.kind);
   return (
     <Link className="trainlink small" to={`/sets/${row.id}/parts`} title={kind?.title}>
-      {kind && <Train kind={kind.id} posture={kind.posture} slots={kind.slots} control={row.control} parts={[]} scale={0.42} label={`${row.tag}, ${kind.title}`} />}
+      {kind && (
+        <Train
+          kind={kind.id}
+          posture={kind.posture}
+          slots={kind.slots}
+          control={row.control}
+          parts={[]}
+          scale={0.42}
+          label={`${row.tag}, ${kind.title}`}
+        />
+      )}
       <span className="mono">{row.tag}</span>
     </Link>
   );
