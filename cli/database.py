@@ -142,10 +142,10 @@ class Database:
     def exists(self, database: str) -> bool:
         return self.sql(f"show databases like '{database}'").strip() == database
 
-    def dump(self, database: str) -> Path:
+    def dump(self, database: str, out: Path | None = None) -> Path:
         place = STATE / "dumps"
         place.mkdir(exist_ok=True)
-        out = place / f"{database}-{time.strftime('%Y%m%d-%H%M%S')}.sql"
+        out = out or place / f"{database}-{time.strftime('%Y%m%d-%H%M%S')}.sql"
         with out.open("wb") as f:
             done = subprocess.run(
                 [
@@ -153,6 +153,7 @@ class Database:
                     "--no-defaults",
                     f"--socket={self.socket}",
                     "--single-transaction",
+                    "--hex-blob",
                     database,
                 ],
                 stdout=f,
@@ -162,6 +163,19 @@ class Database:
         if done.returncode:
             raise Stop(f"The dump of {database} failed; nothing was changed.")
         return out
+
+    def restore(self, database: str, dumped: Path) -> None:
+        """Make the database as it was dumped, in place of whatever it holds."""
+        self.drop(database)
+        self.create(database)
+        with dumped.open("rb") as f:
+            done = subprocess.run(
+                ["mariadb", "--no-defaults", f"--socket={self.socket}", database],
+                stdin=f,
+                check=False,
+            )
+        if done.returncode:
+            raise Stop(f"Taking {database} back from {dumped.name} failed.")
 
     def stop(self) -> bool:
         return end_process(self.key, wait=40)

@@ -4,6 +4,7 @@ mocked.
 
 from __future__ import annotations
 
+import fcntl
 import os
 import shutil
 import signal
@@ -14,13 +15,14 @@ import uuid
 from collections.abc import Callable, Iterator
 from datetime import datetime, timedelta
 from pathlib import Path
+from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 from cli.database import Database
 from cli.serving import manage, server_env, start_gunicorn, start_worker, wait_healthy
-from cli.state import LOGS, ROOT, free_port
+from cli.state import LOGS, ROOT, STATE, free_port, tree_hash
 
 AS_OF = "2026-11-16T08:30:00+00:00"
 WORD = "tidal-lagoon-7"
@@ -42,10 +44,11 @@ class Stack:
 
     def __init__(self, exe: Path) -> None:
         self.exe = exe
-        self.db = Database("test")
+        self.db = Database(f"e2e-{os.environ.get('PYTEST_XDIST_WORKER', 'gw0')}")
+        self.cookies: dict[str, list[Any]] = {}
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
-        self.log = LOGS / "e2e.log"
+        self.log = LOGS / f"{self.db.name}.log"
         self.pid = self.worker = 0
         loaded = time.strftime("%Y-%m-%dT%H:%M:%S+00:00", time.gmtime())
         self.env = server_env(
@@ -54,6 +57,31 @@ class Stack:
 
     def manage(self, *words: str) -> str:
         return manage(self.exe, self.env, *words)
+
+    def load(self) -> None:
+        """The demo, as it was dumped when these very inputs made it; made and dumped when they are new."""
+        inputs = tree_hash(
+            ROOT / "core" / "hurbin_core",
+            ROOT / "server" / "hurbin_server",
+            ROOT / "requirements.lock",
+            Path(__file__),
+            ending=(".py", ".toml", ".lock"),
+        )
+        place = STATE / "dumps"
+        place.mkdir(exist_ok=True)
+        dumped = place / f"e2e-{inputs[:20]}.sql"
+        with (place / "e2e.lock").open("w") as mine:
+            # The other browser's stack waits for what this one makes.
+            fcntl.flock(mine, fcntl.LOCK_EX)
+            if not dumped.exists():
+                self.db.drop("hurbin_e2e")
+                self.db.create("hurbin_e2e")
+                self.manage("migrate", "-v0")
+                self.manage("load_demo", "--days", "300", "--tags", TAGS)
+                [old.unlink() for old in place.glob("e2e-*.sql")]
+                self.db.dump("hurbin_e2e", dumped.with_suffix(".part")).rename(dumped)
+                return
+        self.db.restore("hurbin_e2e", dumped)
 
     def start(self) -> None:
         self.pid = start_gunicorn(self.exe, self.env, self.port, self.log)
@@ -64,7 +92,7 @@ class Stack:
         os.waitpid(self.pid, 0)
 
     def start_tasks(self) -> None:
-        self.worker = start_worker(self.exe, self.env, LOGS / "e2e-tasks.log")
+        self.worker = start_worker(self.exe, self.env, LOGS / f"{self.db.name}-tasks.log")
 
     def stop_tasks(self) -> None:
         os.kill(self.worker, signal.SIGTERM)
@@ -78,15 +106,16 @@ class Stack:
 def stack() -> Iterator[Stack]:
     exe = Path(shutil.which("python", path=os.environ["PATH"]) or "")
     s = Stack(exe)
-    s.db.drop("hurbin_e2e")
-    s.db.create("hurbin_e2e")
-    s.manage("migrate", "-v0")
-    s.manage("load_demo", "--days", "300", "--tags", TAGS)
-    s.start()
-    s.start_tasks()
-    yield s
-    s.stop_tasks()
-    s.stop()
+    s.db.start(fast=True)
+    try:
+        s.load()
+        s.start()
+        s.start_tasks()
+        yield s
+        s.stop_tasks()
+        s.stop()
+    finally:
+        s.db.stop()
 
 
 @pytest.fixture(scope="session")
@@ -102,7 +131,7 @@ Opener = Callable[..., Page]
 
 @pytest.fixture
 def open_as(stack: Stack, browser: Browser) -> Iterator[Opener]:
-    """Sign somebody in on a fresh browser; every script error fails the test."""
+    """Somebody on a fresh browser, signed in once; every script error fails the test."""
     contexts, errors = [], []
 
     def open_page(user: str = "saskia", path: str = "/", phone: bool = False, word: str = WORD) -> Page:
@@ -111,11 +140,16 @@ def open_as(stack: Stack, browser: Browser) -> Iterator[Opener]:
         contexts.append(context)
         page = context.new_page()
         page.on("pageerror", lambda e: errors.append(str(e)))
+        context.add_cookies(stack.cookies.get(user, []))
         page.goto(stack.url + path)
-        page.get_by_label("Name").fill(user)
-        page.get_by_label("Password").fill(word)
-        page.get_by_role("button", name="Sign in").click()
-        page.wait_for_selector("header.masthead")
+        name, inside = page.get_by_label("Name"), page.locator("header.masthead")
+        expect(name.or_(inside).first).to_be_visible()
+        if not inside.is_visible():
+            name.fill(user)
+            page.get_by_label("Password").fill(word)
+            page.get_by_role("button", name="Sign in").click()
+            page.wait_for_selector("header.masthead")
+            stack.cookies[user] = context.cookies()
         return page
 
     yield open_page
@@ -140,8 +174,13 @@ def type_check(page: Page, volts: tuple[str, ...], amps: tuple[str, ...]) -> Non
 
 def answered(page: Page) -> None:
     """Wait until the verdict is for the figures that stand there."""
-    page.wait_for_timeout(200)
+    page.evaluate("() => new Promise((done) => requestAnimationFrame(() => setTimeout(done)))")
     expect(page.get_by_test_id("judged")).to_have_attribute("aria-busy", "false")
+
+
+def newest(page: Page) -> Locator:
+    """What is on record of a set and befell it, newest first."""
+    return page.locator("[aria-labelledby=history-title] .hist li")
 
 
 def alive(url: str) -> bool:

@@ -4,7 +4,7 @@ trended.
 
 from __future__ import annotations
 
-from conftest import Opener, Stack, answered, set_page
+from conftest import Opener, Stack, answered, newest, set_page
 from playwright.sync_api import Page, expect
 
 
@@ -58,7 +58,7 @@ def test_from_feeler_to_feet_to_record(open_as: Opener, stack: Stack) -> None:
     page.locator("#a-x_rear").fill("500")
     answered(page)
     page.keyboard.press("Control+Enter")
-    expect(page.locator(".hist li").first).to_contain_text("Alignment")
+    expect(newest(page).first).to_contain_text("Alignment")
     page.goto(page.url + "/alignment")
     open_bench(page)
     expect(page.locator("#a-face_diameter")).to_have_value("150")  # asked once
@@ -193,7 +193,7 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
     page.get_by_role("checkbox", name="Guard on").check()
     answered(page)
     page.keyboard.press("Control+Enter")
-    line = page.locator(".hist li").first
+    line = newest(page).first
     expect(line).to_contain_text("Alignment")
     line.get_by_role("link").first.click()
     expect(page.get_by_label("What was done")).to_contain_text("Moved: front left 1 mm")
@@ -221,7 +221,7 @@ def test_vibration_by_bearing(open_as: Opener, stack: Stack) -> None:
     answered(page)
     page.get_by_role("button", name="not read").tap()
     page.get_by_role("button", name="Put on record").tap()
-    expect(page.locator(".hist li").first).to_contain_text("Vibration")
+    expect(newest(page).first).to_contain_text("Vibration")
 
 
 def test_dials_that_are_not_one_shaft_and_a_phone(open_as: Opener, stack: Stack) -> None:

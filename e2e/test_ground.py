@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import re
 
-from conftest import Opener, Stack, answered, set_page, type_check
+from conftest import Opener, Stack, answered, newest, set_page, type_check
 from playwright.sync_api import Page, expect
 
 VOLTS = ("401", "400", "399")
@@ -81,7 +81,7 @@ def test_a_stop_says_what_ends_it_and_a_lead_releases_one_watched_run(open_as: O
     page.get_by_role("button", name="Put on record").click()
     page.wait_for_url(re.compile(r"/sets/\d+$"))
     expect(page.get_by_test_id("stops")).to_have_count(0)
-    expect(page.locator(".hist li").first).to_contain_text("Running check")
+    expect(newest(page).first).to_contain_text("Running check")
 
 
 def test_without_a_connection_nothing_is_offered_and_what_was_typed_stays(

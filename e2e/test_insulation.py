@@ -9,7 +9,7 @@ import time
 from datetime import date, datetime, timedelta
 from pathlib import Path
 
-from conftest import Opener, Stack, answered, given_back, made_safe, set_page
+from conftest import Opener, Stack, answered, given_back, made_safe, newest, set_page
 from playwright.sync_api import Page, expect
 
 
@@ -60,7 +60,7 @@ def test_typed_afterwards_judged_reloaded_and_on_record(open_as: Opener, stack: 
     expect(page.get_by_test_id("due")).to_contain_text("Next test")
     page.get_by_role("button", name="Put on record").click()
     expect(page.locator("[data-measurand=insulation_40]").first).to_be_visible()
-    expect(page.locator(".hist li").first).to_contain_text("Insulation test")
+    expect(newest(page).first).to_contain_text("Insulation test")
 
 
 def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(
@@ -112,7 +112,7 @@ def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(
     assert "start" in body
     expect(other.locator("[data-question=insulation]")).to_have_attribute("data-verdict", "good")
     other.get_by_role("button", name="Put on record").click()
-    expect(other.locator(".hist li").first).to_contain_text("Insulation test")
+    expect(newest(other).first).to_contain_text("Insulation test")
     kept = stack.db.sql(
         "select body from logbook_record where bench='insulation' order by id desc limit 1",
         database="hurbin_e2e",
@@ -194,7 +194,7 @@ def test_correct_an_insulation_test(open_as: Opener, stack: Stack) -> None:
     read_at(page, "60", "9")
     expect(page.locator("[data-question=insulation]")).to_have_attribute("data-verdict", "act")
     page.get_by_role("button", name="Put on record").click()
-    page.locator(".hist li").first.get_by_role("link").click()
+    newest(page).first.get_by_role("link").click()
     expect(page.get_by_role("link", name="Certificate, PDF")).to_be_visible()
     with page.expect_download() as got:
         page.get_by_role("link", name="Certificate, PDF").click()
@@ -206,7 +206,7 @@ def test_correct_an_insulation_test(open_as: Opener, stack: Stack) -> None:
     page.get_by_role("button", name="Put the correction on record").click()
     page.wait_for_url("**/sets/*")
     expect(page.locator(".hist")).to_contain_text("read on the wrong range")
-    page.locator(".hist li[data-live=true]").first.get_by_role("link").click()
+    page.locator("[aria-labelledby=history-title] li[data-live=true]").first.get_by_role("link").click()
     expect(page.locator("[data-question=insulation]")).to_have_attribute("data-verdict", "good")
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from conftest import Opener, Stack, answered, set_page, type_check
+from conftest import Opener, Stack, answered, newest, set_page, type_check
 from playwright.sync_api import Page, expect
 
 
@@ -130,7 +130,7 @@ def test_motor_swap_and_its_refusals(open_as: Opener, stack: Stack) -> None:
 def test_viewer_looks_and_is_refused(open_as: Opener, stack: Stack) -> None:
     page = open_as("visitor")
     set_page(page, stack, "KELP-21")
-    expect(page.locator(".hist li").first).to_be_visible()
+    expect(newest(page).first).to_be_visible()
     expect(page.get_by_role("link", name="Running check")).to_have_count(0)
     set_page(page, stack, "KELP-21", "/running-check")
     type_check(page, ("401", "400", "399"), ("30", "30.1", "30.2"))

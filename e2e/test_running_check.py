@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from conftest import Opener, Stack, answered, set_page, type_check
+from conftest import Opener, Stack, answered, newest, set_page, type_check
 from playwright.sync_api import expect
 
 
@@ -47,8 +47,8 @@ def test_from_meter_to_record_to_trend_to_plant(open_as: Opener, stack: Stack) -
     page.wait_for_url("**/sets/*")
     page.reload()
     expect(page.get_by_test_id("set-verdict")).to_contain_text("act")
-    expect(page.locator(".hist li").first).to_contain_text("Saskia Arrowood")
-    expect(page.locator(".hist li").first).to_contain_text("against the median")
+    expect(newest(page).first).to_contain_text("Saskia Arrowood")
+    expect(newest(page).first).to_contain_text("against the median")
     expect(page.locator("[data-measurand=current_mean]")).to_contain_text("35.7 A")
     assert stack.records() == before + 1
     page.get_by_role("link", name="Plant", exact=True).click()
@@ -109,7 +109,7 @@ def test_ghosts_are_crossed_out_with_the_word(open_as: Opener, stack: Stack) -> 
 def test_correct_a_record_and_try_one_in_pencil(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     set_page(page, stack, "COLD-33")
-    page.locator(".hist li", has_text="Running check").first.get_by_role("link").first.click()
+    newest(page).filter(has_text="Running check").first.get_by_role("link").first.click()
     page.wait_for_url("**/records/*")
     record = page.url
     page.get_by_role("link", name="Try a figure in pencil").click()

@@ -7,7 +7,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from conftest import Opener, Stack, made_safe, set_page, type_check
+from conftest import Opener, Stack, made_safe, newest, set_page, type_check
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
@@ -158,11 +158,11 @@ def give_back(page: Page) -> None:
     expect(page.get_by_test_id("gate")).to_have_count(0)
     type_check(page, ("400", "401", "399"), ("9.1", "9.0", "9.2"))
     page.get_by_role("button", name="Put on record").click()
-    expect(page.locator(".hist li").first).to_contain_text("Running check")
+    expect(newest(page).first).to_contain_text("Running check")
     page.goto(url)
     page.get_by_role("button", name="Alarms cleared").click()
     record.click()
-    expect(page.locator(".hist li").first).to_contain_text("Made safe")
+    expect(newest(page).first).to_contain_text("Made safe")
     back = page.get_by_test_id("checkback")
     expect(back).to_contain_text("To be looked at again in")
     back.get_by_label("What you saw").fill("dry and quiet")

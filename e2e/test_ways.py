@@ -8,7 +8,7 @@ import socket
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from conftest import Opener, Stack, answered, run_hurbin, set_page, type_check
+from conftest import Opener, Stack, answered, newest, run_hurbin, set_page, type_check
 from playwright.sync_api import Page, Route, expect
 
 
@@ -146,7 +146,7 @@ def test_insulation_and_files_with_the_keyboard_alone(open_as: Opener, stack: St
     page.keyboard.type("790")
     page.keyboard.press("Enter")
     page.keyboard.press("Control+Enter")
-    expect(page.locator(".hist li").first).to_contain_text("Insulation test")
+    expect(newest(page).first).to_contain_text("Insulation test")
     page.keyboard.press("f")
     tab_to(page, "input[type=file]")
     tab_to(page, "a[href$='insulation.csv']")
@@ -197,6 +197,12 @@ def test_an_alignment_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> 
     tab_to(page, "[data-testid=gate] button")
     page.keyboard.press("Enter")
     page.locator("#a-step_12").wait_for()
+    page.keyboard.press("1")
+    for foot in ("front_left", "rear_left", "front_right", "rear_right"):
+        tab_to(page, f"#a-pack_{foot}")
+        page.keyboard.press("Control+a")
+        page.keyboard.type("1.0 + 0.25 mm")
+    page.evaluate("document.activeElement.blur()")
     page.keyboard.press("2")
     expect(page.get_by_label("Before readings")).to_be_visible()
     page.keyboard.press("3")
@@ -214,7 +220,7 @@ def test_an_alignment_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> 
     answered(page)
     expect(page.locator("[data-foot=front_left]")).to_contain_text("asks −0.200")
     page.keyboard.press("Control+Enter")
-    expect(page.locator(".hist li").first).to_contain_text("Alignment")
+    expect(newest(page).first).to_contain_text("Alignment")
     page.keyboard.press("x")
     expect(page.get_by_role("heading", level=1)).to_have_text("Shims in the vans")
 
