@@ -251,3 +251,6 @@ def test_the_manifest_names_every_bench(api: Door, site: Site) -> None:
     assert set(told) == {b.name for b in benches()}
     assert (told["make_safe"]["topic"], told["make_safe"]["files"]) == ("safety", False)
     assert told["insulation"]["many"]
+    assert (told["alignment"]["slot"], told["alignment"]["records"]) == ("coupling", "Alignments")
+    assert [(b["offer"], b["key"]) for b in told.values() if b["leads"]] == [("Running check", "c")]
+    assert next(iter(told)) == "make_safe"

@@ -1,9 +1,19 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { BrowserRouter, Link, Outlet, Route, Routes, useMatch, useNavigate, useParams } from "react-router";
-import { SessionProvider, Shell, SignInPage, useKeys, useSession, Waiting } from "./base";
-import { AlignmentPage, VibrationPage, VisitDrawn } from "./alignment";
+import {
+  benchPath,
+  Fetched,
+  SessionProvider,
+  Shell,
+  SignInPage,
+  useBenches,
+  useKeys,
+  useSession,
+  Waiting,
+  type Schemas,
+} from "./base";
+import { benchDef, BENCHES, fetchAll } from "./benches";
 import { CommandBox } from "./CommandBox";
-import { InsulationPage, RunningCheckPage, RunningStrip } from "./electrical";
 import { PlantPage, ReadingsPage, RecordPage, RulesPage, SetPage } from "./logbook";
 import { PartsPage, RegisterPage } from "./plant";
 import { VansPage } from "./stores";
@@ -12,7 +22,6 @@ import {
   HandOverPage,
   LiveOver,
   LiveStrip,
-  MakeSafePage,
   PlantCalls,
   SetHangs,
   SetOffers,
@@ -34,6 +43,12 @@ function Frame() {
   const go = useNavigate();
   const set = Number(useMatch("/sets/:setId/*")?.params.setId) || null;
   const onPage = useMatch("/sets/:setId") !== null;
+  useBenches();
+  // In the pump room there may be no signal: what the page itself does not need comes once nobody waits.
+  useEffect(() => {
+    const timer = setTimeout(() => void fetchAll(), 2000);
+    return () => clearTimeout(timer);
+  }, []);
   useKeys([
     { key: "p", does: "to the plant", run: () => void go("/") },
     { key: "r", does: "to the register", run: () => void go("/register") },
@@ -50,15 +65,20 @@ function Frame() {
       strips={
         <>
           <LiveStrip />
-          <RunningStrip />
+          {BENCHES.map((b) => b.strip && <Fetched key={b.bench} load={b.strip} with={{}} quiet />)}
         </>
       }
     >
       {set !== null && !onPage && <LiveOver setId={set} />}
       <Outlet />
-      <CommandBox show={find} close={() => setFind(false)} />
+      <CommandBox show={find} close={() => setFind(false)} setId={set} />
     </Shell>
   );
+}
+/** A record as its bench draws it. */
+function Recorded({ record }: { record: Schemas["RecordOut"] }) {
+  const load = benchDef(record.bench)?.recorded;
+  return load ? <Fetched load={load} with={{ record }} /> : null;
 }
 function NotFound() {
   return (
@@ -97,15 +117,17 @@ function Pages() {
         <Route element={<Frame />}>
           <Route index element={<PlantHere />} />
           <Route path="sets/:setId" element={<SetHere />} />
-          <Route path="sets/:setId/make-safe" element={<MakeSafePage />} />
+          {BENCHES.map((b) => (
+            <Route
+              key={b.bench}
+              path={benchPath(":setId", b.bench).slice(1)}
+              element={<Fetched key={b.bench} load={b.page} with={{}} />}
+            />
+          ))}
           <Route path="call" element={<CallPage />} />
           <Route path="hand-over" element={<HandOverPage />} />
           <Route path="sets/:setId/parts" element={<PartsPage />} />
-          <Route path="sets/:setId/running-check" element={<RunningCheckPage />} />
-          <Route path="sets/:setId/insulation" element={<InsulationPage />} />
-          <Route path="sets/:setId/alignment" element={<AlignmentPage />} />
-          <Route path="sets/:setId/vibration" element={<VibrationPage />} />
-          <Route path="records/:recordId" element={<RecordPage draw={(r) => <VisitDrawn record={r} />} />} />
+          <Route path="records/:recordId" element={<RecordPage draw={(r) => <Recorded record={r} />} />} />
           <Route path="vans" element={<VansPage />} />
           <Route path="register" element={<RegisterPage />} />
           <Route path="readings" element={<ReadingsPage />} />

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import Modal from "react-bootstrap/Modal";
 import { useNavigate } from "react-router";
-import { VerdictShape } from "./base";
+import { benchesOf, benchPath, useBenches, useGet, VerdictShape } from "./base";
 import { usePlant } from "./logbook";
 import { chosenSite, findSets, useSites } from "./plant";
 
@@ -14,21 +14,35 @@ const PAGES = [
   ["Rules", "/rules"],
 ] as const;
 
-export function CommandBox({ show, close }: { show: boolean; close: () => void }) {
+interface Props {
+  close: () => void;
+  /** The set that is looked at: what can be begun on it is found, too. */
+  setId: number | null;
+}
+export function CommandBox({ show, ...props }: Props & { show: boolean }) {
   return (
-    <Modal show={show} onHide={close} aria-label="Find">
-      <Finder close={close} />
+    <Modal show={show} onHide={props.close} aria-label="Find">
+      <Finder {...props} />
     </Modal>
   );
 }
-function Finder({ close }: { close: () => void }) {
+function Finder({ close, setId }: Props) {
   const site = chosenSite(useSites().data);
   const plant = usePlant(site?.id ?? null);
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
   const go = useNavigate();
+  const benches = useBenches().data;
+  const here = useGet("/api/v1/sets/{set_id}", setId === null ? null : { set_id: setId }).data;
   const sets = findSets(plant.data?.services.flatMap((s) => s.sets) ?? [], text).slice(0, 9);
-  const pages = PAGES.filter(([w]) => text && w.toLowerCase().startsWith(text.toLowerCase()));
+  const begins = (w: string) => text !== "" && w.toLowerCase().startsWith(text.toLowerCase());
+  const onSet = here && here.may !== "viewer" ? benchesOf(benches, here) : [];
+  const pages = [
+    ...onSet
+      .filter((b) => begins(b.offer))
+      .map((b) => [`${b.offer}, ${here?.tag}`, benchPath(here?.id ?? 0, b.name)]),
+    ...PAGES.filter(([w]) => begins(w)),
+  ] as [string, string][];
   const rows = [
     ...sets.map((s) => ({ key: s.tag, to: `/sets/${s.id}`, set: s })),
     ...pages.map(([w, to]) => ({ key: w, to, set: null })),

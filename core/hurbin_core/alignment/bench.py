@@ -439,6 +439,11 @@ def story(body: dict[str, Any]) -> list[StoryLine]:
 ALIGNMENT = Bench(
     name="alignment",
     title="Alignment",
+    records="Alignments",
+    key="a",
+    does="align its coupling",
+    slot="coupling",
+    place=30,
     part="coupling",
     act="hands_on_coupling",
     entry=AlignmentEntry,

@@ -350,6 +350,10 @@ def _missing(got: dict[str, Read], body: VibrationEntry, kw: float | None) -> li
 VIBRATION = Bench(
     name="vibration",
     title="Vibration",
+    records="Vibration rounds",
+    key="s",
+    does="how it shakes, bearing by bearing",
+    place=40,
     part="bearings",
     act="live_test",
     entry=VibrationEntry,

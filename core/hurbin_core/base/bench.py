@@ -103,6 +103,11 @@ class Bench(Generic[S, V]):
     with the record alone, not while its sheet is open. many: the sheet stays open and takes entries from
     several devices until it is closed. single: a set has one such sheet at a time. story: a record's facts as
     what happened. clocks: the timed runs of an answer. files: how its records go to files; none: they do not.
+
+    How it is found: records: what several of its records are called. offer: what its door on a set says.
+    key, does: the key that leads there from a set, and what it does. slot: what a set must have for it; none:
+    every set. place: where it stands among the others, lowest first. leads: it is what a set is most often
+    opened for.
     """
 
     name: str
@@ -123,6 +128,13 @@ class Bench(Generic[S, V]):
     story: Callable[[dict[str, Any]], list[StoryLine]] | None = None
     clocks: Callable[[Evaluation[V]], list[RunClock]] | None = None
     files: Filed | None = field(default_factory=Filed)
+    records: str = ""
+    offer: str = ""
+    key: str = ""
+    does: str = ""
+    slot: str = ""
+    place: int = 50
+    leads: bool = False
 
     def evaluate(self, case: Any, entries: Sequence[Any]) -> Evaluation[V]:
         """What do these entries say, with those that are filed already, on a set that stands like this?
@@ -141,12 +153,16 @@ class Bench(Generic[S, V]):
 
 
 def once(benches: Sequence[Bench[Any, Any]]) -> dict[str, Bench[Any, Any]]:
-    """The benches by name. Raises `bench_twice` when two are called the same."""
+    """The benches by name. Raises `bench_twice` when two are called the same, or reached by the same key."""
     out: dict[str, Bench[Any, Any]] = {}
+    keys: set[str] = set()
     for b in sorted(benches, key=lambda b: b.name):
         if b.name in out:
             raise HurbinError("bench_twice", f"Two benches are called {b.name}.", field="bench", value=b.name)
+        if b.key and b.key in keys:
+            raise HurbinError("bench_twice", f"{b.name} has another bench's key.", field="key", value=b.key)
         out[b.name] = b
+        keys.add(b.key)
     return out
 
 

@@ -329,4 +329,9 @@ RUNNING_CHECK = Bench(
     effects=live_evidence(judge),
     facts=newest_body,
     evidence=("restart",),
+    records="Running checks",
+    key="c",
+    does="start a running check",
+    place=90,
+    leads=True,
 )

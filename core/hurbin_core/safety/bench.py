@@ -168,6 +168,10 @@ def facts(entries: Sheet) -> dict[str, Any]:
 MAKE_SAFE = Bench(
     name="make_safe",
     title="Made safe",
+    offer="Make safe",
+    key="m",
+    does="make this set safe",
+    place=10,
     part="supply",
     entry=MakeSafeEntry,
     view=NoView,

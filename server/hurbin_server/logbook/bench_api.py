@@ -171,8 +171,14 @@ def manifest(request: HttpRequest) -> list[BenchOut]:
             single=b.single,
             files=b.files is not None,
             correctable=not b.single,
+            records=b.records or b.title,
+            offer=b.offer or b.title,
+            key=b.key,
+            does=b.does,
+            slot=b.slot,
+            leads=b.leads,
         )
-        for b in benches()
+        for b in sorted(benches(), key=lambda b: b.place)
     ]
 
 

@@ -18,6 +18,9 @@ AnyShown: Any = Union[tuple(dict.fromkeys(shown_type(Evaluation[b.view]) for b i
 class BenchOut(BaseModel):
     """One bench as the core declares it. many: its sheet takes entries until it is closed; single: a set has
     one such sheet at a time; files: its records go to files; correctable: a record of it can be corrected.
+    records: what several of them are called; offer: what its door on a set says; key, does: the key that
+    leads there and what it does; slot: what a set must have for it, empty: nothing; leads: a set is most
+    often opened for it.
     """
 
     name: str
@@ -29,6 +32,12 @@ class BenchOut(BaseModel):
     single: bool
     files: bool
     correctable: bool
+    records: str
+    offer: str
+    key: str
+    does: str
+    slot: str
+    leads: bool
 
 
 class SaveOut(BaseModel):

@@ -30,7 +30,7 @@ const pass = (ms: number) =>
     await vi.advanceTimersByTimeAsync(ms);
   });
 const judged = (first: unknown) =>
-  renderHook(({ body }) => useEvaluation("running_check", body, evaluator), {
+  renderHook(({ body }) => useEvaluation("running_check", body as never, evaluator), {
     initialProps: { body: first },
   });
 

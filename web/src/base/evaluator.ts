@@ -1,7 +1,10 @@
 /** The one seam through which a sheet is judged: HTTP now, a worker in the browser later. */
 import { useEffect, useRef, useState } from "react";
+import type { BenchName, Body } from "./address";
 import { ApiError, send, type Schemas } from "./client";
 
+/** What a bench is asked: its entries, each kind of which the bench types by itself. */
+type Asked = Omit<Body<`/api/v1/benches/${BenchName}/evaluate`, "POST">, "entries"> & { entries: object[] };
 /** The answer of a bench; `view` is its own drawing data. */
 export type Shown<V = unknown> = Omit<Schemas["ShownEvaluationNoView"], "view"> & { view: V };
 export interface Evaluator {
@@ -16,8 +19,8 @@ const PAUSE_MS = 120;
 
 /** The answer to the newest figures. While another is on its way the last one stays, marked `before`. */
 export function useEvaluation<V = unknown>(
-  bench: string,
-  body: unknown,
+  bench: BenchName,
+  body: Asked,
   evaluator: Evaluator = httpEvaluator,
 ) {
   const [answer, setAnswer] = useState<Shown<V> | null>(null);

@@ -1,4 +1,24 @@
+export {
+  address,
+  type Address,
+  type Answer,
+  type ApiPath,
+  type BenchName,
+  type Body,
+  type RecordsPath,
+  type Verb,
+} from "./address";
 export { ApiError, send, sendFile, type Problem, type Schemas } from "./client";
+export {
+  benchesOf,
+  benchPath,
+  defineBench,
+  useBenches,
+  type BenchDef,
+  type BenchOut,
+  type Later,
+} from "./benches";
+export { Fetched, fetchLater } from "./components/Fetched";
 export { Complaint, KeptLate, Failed, problemOf, Ready, Waiting } from "./components/States";
 export { enteredFields, FigureField, type Entered, type EnteredRule } from "./components/Figure";
 export { Keypad } from "./components/Keypad";

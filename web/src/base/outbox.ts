@@ -1,5 +1,6 @@
 /** Every write goes through here: kept on the device first, then sent, until it is answered. */
 import { openDB, type IDBPDatabase } from "idb";
+import type { Address, Answer, ApiPath, Body, Verb } from "./address";
 import { ApiError, send, sendFile } from "./client";
 
 export interface Parcel {
@@ -102,14 +103,14 @@ export class Outbox {
   }
 
   /** Keep, then send. Resolves with the answer; rejects with the refusal. Waits as long as nobody answers. */
-  async write<T>(
-    method: string,
-    path: string,
-    body: unknown,
+  async write<P extends ApiPath, M extends Verb>(
+    method: M,
+    path: Address<P>,
+    body: Body<P, M>,
     label: string,
     id: string = crypto.randomUUID(),
     file?: Blob,
-  ): Promise<T> {
+  ): Promise<Answer<P, M>> {
     const parcel: Parcel = {
       id,
       key: crypto.randomUUID(),
@@ -129,7 +130,7 @@ export class Outbox {
     void this.flush();
     const told = await outcome;
     if (!told.ok) throw told.error;
-    return told.answer as T;
+    return told.answer as Answer<P, M>;
   }
 
   async forget(id: string) {

@@ -1,8 +1,10 @@
 /** A sheet that stays open: entries kept on the device at once, sent one by one, merged with those of other devices. */
 import { useCallback, useEffect, useMemo, useState } from "react";
+import type { Address, EntriesPath } from "./address";
 import { ApiError, type Schemas } from "./client";
 import { readDraft, writeDraft, dropDraft } from "./drafts";
 import { outbox } from "./outbox";
+import type { paths } from "./generated/schema";
 import { useGet } from "./queries";
 
 export interface SheetEntry<B> {
@@ -38,6 +40,13 @@ const asEntries = <B>(s: ServerSheet): SheetEntry<B>[] =>
     .filter((e) => !e.late)
     .map((e) => ({ uuid: e.uuid, taken_at: e.taken_at, device: e.device, body: e.body as B }));
 
+/** A bench whose sheet stays open, for entries of several devices. */
+type SharedBench = keyof paths extends infer P
+  ? P extends `/api/v1/benches/${infer B}/sheets`
+    ? B
+    : never
+  : never;
+
 interface Options<B> {
   user: string;
   setId: number;
@@ -49,7 +58,7 @@ interface Options<B> {
 }
 /** The open sheet of a set: what this device holds and what the others have sent. */
 export function useOpenSheet<B>(
-  bench: "insulation" | "alignment",
+  bench: SharedBench,
   { user, setId, tag, apart = "", start, now }: Options<B>,
 ) {
   const key = `sheet:${user}:${setId}:${bench}:${apart}`;
@@ -75,10 +84,10 @@ export function useOpenSheet<B>(
   const send = useCallback(
     (to: string, e: SheetEntry<B>) => {
       outbox
-        .write<ServerSheet>(
+        .write(
           "POST",
-          `/api/v1/benches/${bench}/sheets/${to}/entries`,
-          { set_id: setId, entries: [e] },
+          `/api/v1/benches/${bench}/sheets/${to}/entries` as Address<EntriesPath>,
+          { set_id: setId, entries: [e] as never },
           `${tag}, one entry`,
           e.uuid,
         )

@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, renderHook } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
+import { address } from "./address";
 import { ApiError } from "./client";
 import { outbox } from "./outbox";
 import { useSmallForm } from "./smallform";
@@ -14,7 +15,7 @@ beforeEach(() => {
   sent.length = 0;
   answer = () => ({});
   vi.spyOn(outbox, "write").mockImplementation(async (_m, _p, body) => {
-    sent.push(body as (typeof sent)[number]);
+    sent.push(body as never);
     return answer() as never;
   });
 });
@@ -22,13 +23,18 @@ const within = ({ children }: { children: ReactNode }) => (
   <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>
 );
 const form = () =>
-  renderHook(() => useSmallForm("call:7", { uuid: crypto.randomUUID() as string, note: "" }), {
+  renderHook(() => useSmallForm("call:7", { uuid: crypto.randomUUID() as string, note: "", picture: "" }), {
     wrapper: within,
   });
 type Form = ReturnType<typeof form>["result"];
 const send = (f: Form) =>
   act(async () => {
-    await f.current.send("POST", "/api/v1/calls", f.current.v, "call");
+    await f.current.send(
+      "POST",
+      address("/api/v1/calls/{uuid}/more", { uuid: f.current.v.uuid }),
+      f.current.v,
+      "call",
+    );
   });
 const type = (f: Form, note: string) => act(() => f.current.set({ note }));
 

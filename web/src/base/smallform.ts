@@ -1,6 +1,7 @@
 /** A small form: its draft on the device, one send through the outbox, its complaint. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import type { Address, Answer, ApiPath, Body, Verb } from "./address";
 import { ApiError } from "./client";
 import { useDraft } from "./drafts";
 import { outbox } from "./outbox";
@@ -17,17 +18,17 @@ export function useSmallForm<T extends object>(key: string, start: T) {
   const [busy, setBusy] = useState(false);
   const set = (next: Partial<T>) => draft.change((d) => ({ ...d, ...next }));
   /** True when it was taken; else the complaint stands and nothing typed is lost. */
-  const send = async <R>(
-    method: string,
-    path: string,
-    body: unknown,
+  const send = async <P extends ApiPath, M extends Verb>(
+    method: M,
+    path: Address<P>,
+    body: Body<P, M>,
     label: string,
     id?: string,
-  ): Promise<R | null> => {
+  ): Promise<Answer<P, M> | null> => {
     setError(null);
     setBusy(true);
     try {
-      const answer = await outbox.write<R>(method, path, body, label, id);
+      const answer = await outbox.write(method, path, body, label, id);
       draft.done(anew());
       await client.invalidateQueries();
       return answer;

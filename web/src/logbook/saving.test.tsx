@@ -21,7 +21,15 @@ function Page() {
       </p>
       <button
         disabled={saving.sending}
-        onClick={() => void saving.put("alignment", { set_id: id }, "A-1", "sheet-1", dropped)}
+        onClick={() =>
+          void saving.put(
+            "alignment",
+            { set_id: id, sheet: "sheet-1", entries: [] },
+            "A-1",
+            "sheet-1",
+            dropped,
+          )
+        }
       >
         save
       </button>
@@ -58,7 +66,7 @@ describe("putting a sheet on record", () => {
     expect(write).toHaveBeenCalledWith(
       "POST",
       "/api/v1/benches/alignment/records",
-      { set_id: 3 },
+      { set_id: 3, sheet: "sheet-1", entries: [] },
       "A-1",
       "sheet-1",
     );

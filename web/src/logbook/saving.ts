@@ -2,7 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { outbox, type Schemas } from "../base";
+import { address, outbox, type Address, type BenchName, type Body, type RecordsPath } from "../base";
 import { useRecord } from "./queries";
 
 export type Mode = "new" | "correct" | "pencil";
@@ -20,6 +20,10 @@ export function useBenchPage() {
   const mode: Mode = recordId === null ? "new" : ((search.get("mode") ?? "correct") as Mode);
   return { id, recordId, mode, record: useRecord(recordId) };
 }
+
+type Put = Body<RecordsPath, "POST">;
+/** What is put on record: entries as the bench types them. */
+type Request = Omit<Put, "entries" | "reason"> & { entries: object[]; reason?: string };
 
 export function useSaving(setId: number) {
   const go = useNavigate();
@@ -46,12 +50,12 @@ export function useSaving(setId: number) {
     sending,
     refusal,
     /** Gives what the server refused it with, or null; `after` drops the draft once it is on record. */
-    put: (bench: string, request: object, label: string, id: string, after: () => void) =>
+    put: (bench: BenchName, request: Request, label: string, id: string, after: () => void) =>
       over(async () => {
-        const saved = await outbox.write<Schemas["RunningCheckSaveOut"]>(
+        const saved = await outbox.write(
           "POST",
-          `/api/v1/benches/${bench}/records`,
-          request,
+          `/api/v1/benches/${bench}/records` as Address<RecordsPath>,
+          request as Put,
           label,
           id,
         );
@@ -59,7 +63,12 @@ export function useSaving(setId: number) {
       }, after),
     leave: (sheet: string, reason: string, label: string, after: () => void) =>
       over(async () => {
-        await outbox.write("POST", `/api/v1/sheets/${sheet}/leave`, { reason }, label);
+        await outbox.write(
+          "POST",
+          address("/api/v1/sheets/{uuid}/leave", { uuid: sheet }),
+          { reason },
+          label,
+        );
         return undefined;
       }, after),
   };

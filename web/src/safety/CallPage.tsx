@@ -2,7 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { Complaint, outbox, Ready, useDraft, useMe, useSession, VerdictShape } from "../base";
+import { address, Complaint, outbox, Ready, useDraft, useMe, useSession, VerdictShape } from "../base";
 import { usePlant } from "../logbook";
 import { chosenSite, findSets, useSites, type Site } from "../plant";
 import { MatterBox, PictureField } from "./components";
@@ -52,10 +52,10 @@ function CallOf({ site }: { site: Site }) {
     setError(null);
     setSent({ uuid, matter: null });
     try {
-      const matter = await outbox.write<Matter>(
+      const matter = await outbox.write(
         "POST",
-        `/api/v1/sites/${site.id}/calls`,
-        { uuid, at: now().toISOString(), complaint, ...place },
+        address("/api/v1/sites/{site_id}/calls", { site_id: site.id }),
+        { uuid, at: now().toISOString(), complaint, note: "", picture: "", ...place },
         `call, ${at.word}`,
         uuid,
       );
@@ -171,9 +171,9 @@ function Sent({
     setError(null);
     try {
       setTold(
-        await outbox.write<Matter>(
+        await outbox.write(
           "POST",
-          `/api/v1/calls/${uuid}/more`,
+          address("/api/v1/calls/{uuid}/more", { uuid }),
           { note, picture },
           `call, ${word}: words`,
         ),

@@ -2,63 +2,65 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import {
+  address,
+  benchesOf,
+  benchPath,
   Complaint,
   instant,
   localField,
+  useBenches,
   useMe,
   useSession,
   useSmallForm,
   useSymbols,
   VerdictShape,
   day,
+  type BenchOut,
 } from "../base";
 import { useKinds, useSites, type SetOut } from "../plant";
 import { MatterBox, PictureField, Tags } from "./components";
 import { sentence } from "./logic";
 import { Stops } from "./Stops";
-import { useOffer, useSafetyWords, useSetSafety, type SetSafety } from "./queries";
+import { OURS, useOffer, useSafetyWords, useSetSafety, type SetSafety } from "./queries";
 
 /** The doors of a set: what is not offered now says why, and what was seen can be written down all the same. */
 export function SetOffers({ set }: { set: SetOut }) {
-  const safety = useSetSafety(set.id).data;
-  const live = useOffer(set.id, "live_test").offer;
-  const offered = live?.offered === true;
+  const benches = useBenches();
+  const mine = set.may === "viewer" ? [] : benchesOf(benches.data, set);
   return (
     <span className="rowflex">
       <Link className="btn-line" to={`/call?set=${set.id}`}>
         Call
       </Link>
-      {set.may !== "viewer" && (
-        <Link className="btn-line" to={`/sets/${set.id}/make-safe`}>
-          {safety?.isolation.scopes.length ? "How it is made safe" : "Make safe"}
-        </Link>
+      {mine.map((b) =>
+        b.leads ? <Leading key={b.name} set={set} bench={b} /> : <Door key={b.name} set={set} bench={b} />,
       )}
-      {set.may !== "viewer" && (
-        <Link className="btn-line" to={`/sets/${set.id}/insulation`}>
-          Insulation test
-        </Link>
+      {!benches.data && benches.error && (
+        <span className="mute">What can be begun here could not be fetched.</span>
       )}
-      {set.may !== "viewer" && set.slots.includes("coupling") && (
-        <Link className="btn-line" to={`/sets/${set.id}/alignment`}>
-          Alignment
-        </Link>
-      )}
-      {set.may !== "viewer" && (
-        <Link className="btn-line" to={`/sets/${set.id}/vibration`}>
-          Vibration
-        </Link>
-      )}
-      {set.may !== "viewer" &&
-        (offered ? (
-          <Link className="btn-ink" to={`/sets/${set.id}/running-check`}>
-            Running check
-          </Link>
-        ) : (
-          <Link className="linklike" to={`/sets/${set.id}/running-check`} title={live?.shut[0]?.asks}>
-            Running check{live ? ": not offered" : ""}
-          </Link>
-        ))}
     </span>
+  );
+}
+function Door({ set, bench }: { set: SetOut; bench: BenchOut }) {
+  const under = useSetSafety(set.id).data?.isolation.scopes.length;
+  return (
+    <Link className="btn-line" to={benchPath(set.id, bench.name)}>
+      {bench.name === OURS && under ? "How it is made safe" : bench.offer}
+    </Link>
+  );
+}
+function Leading({ set, bench }: { set: SetOut; bench: BenchOut }) {
+  const offer = useOffer(set.id, bench.act).offer;
+  const to = benchPath(set.id, bench.name);
+  return offer?.offered === true ? (
+    <Link className="btn-ink" to={to}>
+      {bench.offer}
+    </Link>
+  ) : (
+    <Link className="linklike" to={to} title={offer?.shut[0]?.asks}>
+      {bench.offer}
+      {offer ? ": not offered" : ""}
+    </Link>
   );
 }
 
@@ -141,7 +143,14 @@ function CheckBack({ row, may }: { row: SetSafety["check_backs"][number]; may: b
           <button
             className="btn-line"
             disabled={f.busy || !f.v.said.trim()}
-            onClick={() => void f.send("POST", `/api/v1/check-backs/${row.id}/read`, f.v, "checked back")}
+            onClick={() =>
+              void f.send(
+                "POST",
+                address("/api/v1/check-backs/{check_id}/read", { check_id: row.id }),
+                f.v,
+                "checked back",
+              )
+            }
           >
             Looked at
           </button>
@@ -184,7 +193,14 @@ function Change({ row, may }: { row: SetSafety["changes"][number]; may: boolean 
           <button
             className="btn-line"
             disabled={f.busy}
-            onClick={() => void f.send("POST", `/api/v1/changes/${row.uuid}/off`, f.v, `${row.title} off`)}
+            onClick={() =>
+              void f.send(
+                "POST",
+                address("/api/v1/changes/{uuid}/off", { uuid: row.uuid }),
+                f.v,
+                `${row.title} off`,
+              )
+            }
           >
             Taken off
           </button>
@@ -224,7 +240,14 @@ function Deferral({ row, may, setId }: { row: SetSafety["deferrals"][number]; ma
           <button
             className="btn-line"
             disabled={f.busy || !f.v.said.trim()}
-            onClick={() => void f.send("POST", `/api/v1/deferrals/${row.uuid}/end`, f.v, `${row.what}: over`)}
+            onClick={() =>
+              void f.send(
+                "POST",
+                address("/api/v1/deferrals/{uuid}/end", { uuid: row.uuid }),
+                f.v,
+                `${row.what}: over`,
+              )
+            }
           >
             End it
           </button>
@@ -257,7 +280,7 @@ function Put({ set }: { set: SetOut }) {
     if (
       await f.send(
         "POST",
-        `/api/v1/sets/${set.id}/changes`,
+        address("/api/v1/sets/{set_id}/changes", { set_id: set.id }),
         { ...f.v, at: now().toISOString() },
         `${set.tag}, temporary change`,
         uuid,
@@ -339,7 +362,7 @@ function SetAside({ set }: { set: SetOut }) {
     if (
       await f.send(
         "POST",
-        `/api/v1/sets/${set.id}/waivers`,
+        address("/api/v1/sets/{set_id}/waivers", { set_id: set.id }),
         { ...f.v, until: instant(f.v.until, zone) },
         `${set.tag}, gate set aside`,
       )
@@ -392,7 +415,7 @@ function SetAside({ set }: { set: SetOut }) {
 
 interface Bound {
   measurand: string;
-  leg: string;
+  leg: "" | "1" | "2" | "3";
   floor: boolean;
   text: string;
   unit: string;
@@ -435,13 +458,21 @@ function PutOff({ set }: { set: SetOut }) {
         .filter((x) => x.text.trim())
         .map((x) => ({
           measurand: x.measurand,
-          leg: x.measurand === "current" ? x.leg : "",
+          leg: x.measurand === "current" ? x.leg : ("" as const),
           floor: x.floor,
           value: { text: x.text, unit: x.unit },
           does: x.does,
         })),
     };
-    if (await f.send("POST", `/api/v1/sets/${set.id}/deferrals/${uuid}`, body, `${set.tag}, put off`, uuid)) {
+    if (
+      await f.send(
+        "POST",
+        address("/api/v1/sets/{set_id}/deferrals/{uuid}", { set_id: set.id, uuid }),
+        body,
+        `${set.tag}, put off`,
+        uuid,
+      )
+    ) {
       f.set({ uuid: crypto.randomUUID() });
       setOpen(false);
     }
@@ -514,7 +545,7 @@ function PutOff({ set }: { set: SetOut }) {
                 className="inline-select"
                 aria-label="Leg"
                 value={x.leg}
-                onChange={(e) => bound(i, { leg: e.target.value })}
+                onChange={(e) => bound(i, { leg: e.target.value as Bound["leg"] })}
               >
                 <option value="1">leg 1</option>
                 <option value="2">leg 2</option>

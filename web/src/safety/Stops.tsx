@@ -1,7 +1,7 @@
 /** What forbids a start, and what ends each of it; a lead releases one watched trial run once the repair is on record. */
 import { useState } from "react";
 import { Link } from "react-router";
-import { Complaint, dayTime, useMe, useSmallForm, VerdictShape } from "../base";
+import { address, Complaint, dayTime, useMe, useSmallForm, VerdictShape } from "../base";
 import { useSites, type SetOut } from "../plant";
 import { useSetSafety, type SetSafety } from "./queries";
 
@@ -91,7 +91,7 @@ function Release({ set }: { set: SetOut }) {
     if (
       await f.send(
         "POST",
-        `/api/v1/sets/${set.id}/trials/${f.v.uuid}`,
+        address("/api/v1/sets/{set_id}/trials/{uuid}", { set_id: set.id, uuid: f.v.uuid }),
         body,
         `${set.tag}, trial run`,
         f.v.uuid,

@@ -1,10 +1,10 @@
 /** Tags, the strip for what is live, the box of a gate, a matter with its first minute. */
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
-import { Complaint, sendFile, useSmallForm, VerdictShape } from "../base";
+import { address, benchPath, Complaint, sendFile, useSmallForm, VerdictShape } from "../base";
 import { chosenSite, useSites } from "../plant";
 import { sentence, TAG_OUTLINE } from "./logic";
-import { useOffer, useSetSafety, useSiteSafety, type Matter, type Offer, type Tag } from "./queries";
+import { OURS, useOffer, useSetSafety, useSiteSafety, type Matter, type Offer, type Tag } from "./queries";
 
 export function TagShape({ tag }: { tag: Tag }) {
   return (
@@ -58,7 +58,7 @@ export function LiveStrip() {
     <>
       {live.map((t) => (
         <div key={t.id} className="strip livestrip" role="alert" data-testid="livestrip">
-          <Link to={`/sets/${t.set_id}/make-safe`}>
+          <Link to={benchPath(t.set_id ?? 0, OURS)}>
             <span className="mono">{t.tag}</span> {t.says}
           </Link>
         </div>
@@ -116,8 +116,7 @@ export function Gate({
     return (
       <>
         <p className="notice" data-testid="gate">
-          {what} is not offered now: {offer.shut[0]?.asks}{" "}
-          <Link to={`/sets/${setId}/make-safe`}>Make safe</Link>
+          {what} is not offered now: {offer.shut[0]?.asks} <Link to={benchPath(setId, OURS)}>Make safe</Link>
         </p>
         {children(false)}
       </>
@@ -169,7 +168,7 @@ export function GateBox({
         ))}
       </ul>
       <p className="rowflex">
-        <Link className="btn-line" to={`/sets/${setId}/make-safe`}>
+        <Link className="btn-line" to={benchPath(setId, OURS)}>
           Make safe
         </Link>{" "}
         {children}
@@ -261,7 +260,7 @@ function EndMatter({ matter }: { matter: Matter }) {
           onClick={() =>
             void f.send(
               "POST",
-              `/api/v1/matters/${matter.id}/end`,
+              address("/api/v1/matters/{matter_id}/end", { matter_id: matter.id }),
               f.v,
               `${matter.tag || matter.where}: over`,
             )

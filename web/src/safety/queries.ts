@@ -1,6 +1,16 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
-import { AGING_MS, brings, deviceName, outbox, useGet, useSession, type Parcel, type Schemas } from "../base";
+import {
+  address,
+  AGING_MS,
+  brings,
+  deviceName,
+  outbox,
+  useGet,
+  useSession,
+  type Parcel,
+  type Schemas,
+} from "../base";
 
 export type SetSafety = Schemas["SetSafetyOut"];
 export type Tag = Schemas["Tag"];
@@ -12,6 +22,8 @@ type All<T> = Union<T> extends (k: infer I) => void ? I : never;
 type SafeEntry = Schemas["MakeSafeEntryIn"]["body"];
 type Bodies<T> = T extends { kind?: unknown } ? Omit<T, "kind"> : never;
 export type SafeBody = Partial<All<Bodies<SafeEntry>>> & { kind: NonNullable<SafeEntry["kind"]> };
+/** The bench of this room: what is isolated, and given back. */
+export const OURS = "make_safe";
 export const useSiteSafety = (site: number | null) =>
   useGet("/api/v1/sites/{site_id}/safety", site === null ? null : { site_id: site }, {
     refetchInterval: AGING_MS,
@@ -100,8 +112,13 @@ export function useSafeSheet(setId: number, tag: string) {
     try {
       await outbox.write(
         "POST",
-        `/api/v1/benches/make_safe/sheets/${open || made.current}/entries`,
-        { set_id: setId, entries: [{ uuid: id, taken_at: now().toISOString(), device: deviceName(), body }] },
+        address("/api/v1/benches/make_safe/sheets/{uuid}/entries", { uuid: open || made.current }),
+        {
+          set_id: setId,
+          entries: [
+            { uuid: id, taken_at: now().toISOString(), device: deviceName(), body: body as SafeEntry },
+          ],
+        },
         `${tag}, made safe`,
         id,
       );

@@ -3,7 +3,7 @@ import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Parcel } from "../base";
 import { GateBox, MatterBox, Tags } from "./components";
-import { IsolationDrawing } from "./IsolationDrawing";
+import { IsolationDrawing } from "./make_safe/IsolationDrawing";
 import { initials, nextDoing, sentence, waitsFor } from "./logic";
 import { ProofPanel } from "./ProofPanel";
 import { pendingOf, type Matter, type SetSafety, type Source, type Tag } from "./queries";

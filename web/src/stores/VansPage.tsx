@@ -2,6 +2,7 @@
 import { useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import {
+  address,
   Complaint,
   dayTime,
   outbox,
@@ -74,7 +75,7 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
     try {
       await outbox.write(
         "PUT",
-        `/api/v1/vans/${van.id}/shims`,
+        address("/api/v1/vans/{van_id}/shims", { van_id: van.id }),
         { size: lot.typed, count },
         `${van.name}, ${lot.size.shown}`,
       );
@@ -86,7 +87,7 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
   const add = () =>
     void form.send(
       "PUT",
-      `/api/v1/vans/${van.id}/shims`,
+      address("/api/v1/vans/{van_id}/shims", { van_id: van.id }),
       {
         size: { text: form.v.text, unit: form.v.unit },
         count: Number(form.v.count),
@@ -234,7 +235,14 @@ function NewVan({ site }: { site: number }) {
       <button
         className="btn-line"
         disabled={form.busy || !form.v.name.trim()}
-        onClick={() => void form.send("POST", `/api/v1/sites/${site}/vans`, form.v, `van ${form.v.name}`)}
+        onClick={() =>
+          void form.send(
+            "POST",
+            address("/api/v1/sites/{site_id}/vans", { site_id: site }),
+            form.v,
+            `van ${form.v.name}`,
+          )
+        }
       >
         Add it
       </button>

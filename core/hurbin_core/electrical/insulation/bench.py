@@ -399,6 +399,10 @@ def _entries(body: dict[str, Any], at: datetime) -> list[tuple[datetime, dict[st
 INSULATION = Bench(
     name="insulation",
     title="Insulation test",
+    records="Insulation tests",
+    key="i",
+    does="start an insulation test",
+    place=20,
     part="motor",
     act="insulation_test",
     entry=InsulationEntry,

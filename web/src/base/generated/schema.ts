@@ -1995,22 +1995,37 @@ export interface components {
          * BenchOut
          * @description One bench as the core declares it. many: its sheet takes entries until it is closed; single: a set has
          *     one such sheet at a time; files: its records go to files; correctable: a record of it can be corrected.
+         *     records: what several of them are called; offer: what its door on a set says; key, does: the key that
+         *     leads there and what it does; slot: what a set must have for it, empty: nothing; leads: a set is most
+         *     often opened for it.
          */
         BenchOut: {
             /** Act */
             act: string;
             /** Correctable */
             correctable: boolean;
+            /** Does */
+            does: string;
             /** Files */
             files: boolean;
+            /** Key */
+            key: string;
+            /** Leads */
+            leads: boolean;
             /** Many */
             many: boolean;
             /** Name */
             name: string;
+            /** Offer */
+            offer: string;
             /** Part */
             part: string;
+            /** Records */
+            records: string;
             /** Single */
             single: boolean;
+            /** Slot */
+            slot: string;
             /** Title */
             title: string;
             /** Topic */

@@ -1,6 +1,6 @@
 /** Something happened to this set: after it, it is another machine, and its series begin anew. */
 import { useState } from "react";
-import { Complaint, instant, localField, useSession, useSmallForm } from "../../base";
+import { address, Complaint, instant, localField, useSession, useSmallForm } from "../../base";
 import { useKinds } from "../../plant";
 
 export function Happened({ setId, tag, zone }: { setId: number; tag: string; zone: string }) {
@@ -31,7 +31,7 @@ function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: st
     if (
       await send(
         "POST",
-        `/api/v1/sets/${setId}/events`,
+        address("/api/v1/sets/{set_id}/events", { set_id: setId }),
         { kind: v.kind, at, note: v.note },
         `${tag}: something happened`,
       )

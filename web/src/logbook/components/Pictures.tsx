@@ -1,6 +1,7 @@
 /** What was photographed and which papers lie with a set: its parts' and its entries' with it. */
 import { useId, useState } from "react";
 import {
+  address,
   Complaint,
   dayTime,
   MOST_BYTES,
@@ -32,9 +33,9 @@ async function put(
       `${pdf ? "The document" : "The photo"} has ${Math.round(small.size / 1e6)} MB; 8 MB are taken.`,
     );
   const uuid = crypto.randomUUID();
-  return outbox.write<Attachment>(
+  return outbox.write(
     "POST",
-    `/api/v1/sets/${setId}/attachments`,
+    address("/api/v1/sets/{set_id}/attachments", { set_id: setId }),
     { uuid, ...words },
     `${tag}, ${pdf ? "document" : "photo"}`,
     uuid,
@@ -215,7 +216,7 @@ function Aside({ a, done }: { a: Attachment; done: () => void }) {
     try {
       await outbox.write(
         "POST",
-        `/api/v1/attachments/${a.uuid}/aside`,
+        address("/api/v1/attachments/{uuid}/aside", { uuid: a.uuid }),
         { why },
         `${a.title || a.kind} put aside`,
       );

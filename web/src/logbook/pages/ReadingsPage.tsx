@@ -2,25 +2,26 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import {
+  address,
   ApiError,
   Complaint,
   dayTime,
   outbox,
   Ready,
   sendFile,
+  useBenches,
   useGet,
   useMe,
+  type BenchOut,
   type Schemas,
 } from "../../base";
 import { chosenSite, useSites, type Site } from "../../plant";
 
 type Job = Schemas["ImportJobOut"];
-const BENCHES: [string, string][] = [
-  ["insulation", "insulation tests"],
-  ["running_check", "running checks"],
-  ["alignment", "alignments"],
-  ["vibration", "vibration rounds"],
-];
+const ACTS = {
+  write: "/api/v1/readings/imports/{job_id}/write",
+  cancel: "/api/v1/readings/imports/{job_id}/cancel",
+} as const;
 const WORKING = ["checking", "writing"];
 const OUTCOMES: [keyof Job & ("taken" | "questioned" | "refused" | "there"), string, string][] = [
   ["refused", "refused", "v-act"],
@@ -31,12 +32,15 @@ const OUTCOMES: [keyof Job & ("taken" | "questioned" | "refused" | "there"), str
 
 export function ReadingsPage() {
   const sites = useSites();
+  const benches = useBenches();
   return (
     <Ready query={sites} what="Fetching your sites">
       {(list) => {
         const site = chosenSite(list);
         return site ? (
-          <Files site={site} />
+          <Ready query={benches} what="Fetching the kinds of readings">
+            {(all) => <Files site={site} kinds={all.filter((b) => b.files)} />}
+          </Ready>
         ) : (
           <p className="emptyword">You are on no site yet: ask an admin to add you.</p>
         );
@@ -45,8 +49,8 @@ export function ReadingsPage() {
   );
 }
 
-function Files({ site }: { site: Site }) {
-  const [bench, setBench] = useState("insulation");
+function Files({ site, kinds }: { site: Site; kinds: BenchOut[] }) {
+  const [bench, setBench] = useState(kinds[0]?.name ?? "");
   const [order, setOrder] = useState("");
   const [error, setError] = useState<unknown>(null);
   const [sending, setSending] = useState("");
@@ -89,9 +93,9 @@ function Files({ site }: { site: Site }) {
           value={bench}
           onChange={(e) => setBench(e.target.value)}
         >
-          {BENCHES.map(([k, w]) => (
-            <option key={k} value={k}>
-              {w}
+          {kinds.map((b) => (
+            <option key={b.name} value={b.name}>
+              {b.records.charAt(0).toLowerCase() + b.records.slice(1)}
             </option>
           ))}
         </select>
@@ -229,7 +233,7 @@ function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () =
   const act = async (what: "write" | "cancel") => {
     setError(null);
     try {
-      await outbox.write("POST", `/api/v1/readings/imports/${j.id}/${what}`, {}, `${j.name}, ${what}`);
+      await outbox.write("POST", address(ACTS[what], { job_id: j.id }), undefined, `${j.name}, ${what}`);
       refetch();
       await client.invalidateQueries({ queryKey: ["/api/v1/sites/{site_id}/readings/imports"] });
     } catch (e) {

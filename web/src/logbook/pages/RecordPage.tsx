@@ -1,30 +1,22 @@
 /** One record: the facts as typed, the judgement as it stands; correct it, or try a figure in pencil. */
 import type { ReactNode } from "react";
 import { Link, useParams } from "react-router";
-import { dayTime, Ready, useMe, useSymbols, type Schemas } from "../../base";
+import {
+  benchPath,
+  dayTime,
+  enteredFields,
+  Ready,
+  useMe,
+  useSchema,
+  useSymbols,
+  type Schemas,
+} from "../../base";
 import { useSet, useSites } from "../../plant";
 import { AddPicture, Pictures } from "../components/Pictures";
 import { Judged } from "../components/Judged";
 import { useRecord } from "../queries";
 
 type RecordOut = Schemas["RecordOut"];
-const LABELS: Record<string, string> = {
-  volts_12: "L1-L2",
-  volts_23: "L2-L3",
-  volts_31: "L3-L1",
-  amps_1: "L1",
-  amps_2: "L2",
-  amps_3: "L3",
-  speed: "drive",
-  ambient: "room",
-  valve_turns: "valve turns",
-  valve_turns_full: "of turns",
-  test_volts: "test volts",
-  winding: "winding",
-  humidity: "humidity",
-  ceiling: "tester reads up to",
-};
-
 export function RecordPage({ draw }: { draw?: (r: RecordOut) => ReactNode }) {
   const record = useRecord(Number(useParams().recordId));
   return (
@@ -62,7 +54,9 @@ function RecordOf({
   const me = useMe();
   const symbols = useSymbols();
   const typed = typedOf(r.body);
-  const bench = `/sets/${r.set_id}/${r.bench.replace("_", "-")}`;
+  const schema = useSchema(`/api/v1/benches/${r.bench}/schema`).data;
+  const rules = schema ? enteredFields(schema) : {};
+  const bench = benchPath(r.set_id, r.bench);
   return (
     <>
       <h1>
@@ -118,7 +112,7 @@ function RecordOf({
               >
                 {e.text} {symbols[e.unit ?? ""] ?? ""}
               </span>
-              <span className="lab">{LABELS[name] ?? name.replaceAll("_", " ")}</span>
+              <span className="lab">{rules[name]?.label ?? name.replaceAll("_", " ")}</span>
             </div>
           ))}
         </div>

@@ -1,7 +1,7 @@
 /** Every rule and limit with its source; a lead lays the site's own figure over one, with a reason. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Complaint, day, outbox, Ready, useDraft, useMe, type Schemas } from "../../base";
+import { address, Complaint, day, outbox, Ready, useDraft, useMe, type Schemas } from "../../base";
 import { chosenSite, useSites, type Site } from "../../plant";
 import { sourced } from "../components/FindingBox";
 import { useRules } from "../queries";
@@ -125,7 +125,12 @@ function Standing({
 }) {
   const client = useQueryClient();
   const end = async (id: number) => {
-    await outbox.write("DELETE", `/api/v1/sites/${site.id}/overrides/${id}`, undefined, "withdraw a limit");
+    await outbox.write(
+      "DELETE",
+      address("/api/v1/sites/{site_id}/overrides/{override_id}", { site_id: site.id, override_id: id }),
+      undefined,
+      "withdraw a limit",
+    );
     await client.invalidateQueries();
   };
   return (
@@ -197,8 +202,14 @@ function OverrideForm({
       const value = draft.value.value.trim().replace(",", ".");
       await outbox.write(
         "POST",
-        `/api/v1/sites/${site.id}/overrides`,
-        { limit, value: value === "" ? null : value, unit, reason: draft.value.reason },
+        address("/api/v1/sites/{site_id}/overrides", { site_id: site.id }),
+        {
+          limit,
+          value: value === "" ? null : value,
+          unit,
+          choice: "",
+          reason: draft.value.reason,
+        },
         "a limit",
       );
       draft.done({ value: "", reason: "" });
@@ -252,8 +263,8 @@ function SchoolLine({ site, row, may }: { site: Site; row: SchoolRow; may: boole
     try {
       await outbox.write(
         "POST",
-        `/api/v1/sites/${site.id}/overrides`,
-        { limit: row.id, choice, reason },
+        address("/api/v1/sites/{site_id}/overrides", { site_id: site.id }),
+        { limit: row.id, choice, unit: "", reason },
         "a school",
       );
       setError(null);

@@ -1,7 +1,16 @@
 /** One pump set: its train large, what its parts said last, plates, trends, history. */
 import type { ReactNode } from "react";
 import { useLocation, useNavigate, useParams, Link } from "react-router";
-import { Ready, useKeys, useNarrow, VerdictWord, type Schemas } from "../../base";
+import {
+  benchesOf,
+  benchPath,
+  Ready,
+  useBenches,
+  useKeys,
+  useNarrow,
+  VerdictWord,
+  type Schemas,
+} from "../../base";
 import { partPlaces, Train, useSet, useSites, type SetOut, type TrainTag } from "../../plant";
 import { Happened } from "../components/Happened";
 import { History } from "../components/History";
@@ -35,15 +44,11 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
   const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
   const go = useNavigate();
   const narrow = useNarrow();
-  const check = `/sets/${set.id}/running-check`;
+  const benches = useBenches().data;
   useKeys([
-    { key: "c", does: "start a running check", run: () => void go(check) },
-    { key: "i", does: "start an insulation test", run: () => void go(`/sets/${set.id}/insulation`) },
-    { key: "m", does: "make this set safe", run: () => void go(`/sets/${set.id}/make-safe`) },
-    { key: "s", does: "how it shakes, bearing by bearing", run: () => void go(`/sets/${set.id}/vibration`) },
-    ...(set.slots.includes("coupling")
-      ? [{ key: "a", does: "align its coupling", run: () => void go(`/sets/${set.id}/alignment`) }]
-      : []),
+    ...benchesOf(benches, set)
+      .filter((b) => b.key)
+      .map((b) => ({ key: b.key, does: b.does, run: () => void go(benchPath(set.id, b.name)) })),
     { key: "b", does: "plates and parts of this set", run: () => void go(`/sets/${set.id}/parts`) },
   ]);
   const said = useLocation().state as Said | null;
@@ -161,24 +166,21 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
             {set.may !== "viewer" && <Happened setId={set.id} tag={set.tag} zone={zone} />}
             <History setId={set.id} zone={zone} />
             <p className="mute noprint" style={{ marginTop: 8 }}>
-              {[
-                ["insulation", "Insulation tests"],
-                ["running_check", "Running checks"],
-                ["alignment", "Alignments"],
-                ["vibration", "Vibration rounds"],
-              ].map(([b, words]) => (
-                <span key={b}>
-                  {words}:{" "}
-                  <a href={`/api/v1/sets/${set.id}/readings/${b}.csv`} download>
-                    CSV
-                  </a>
-                  ,{" "}
-                  <a href={`/api/v1/sets/${set.id}/readings/${b}.json`} download>
-                    JSON
-                  </a>
-                  .{" "}
-                </span>
-              ))}
+              {(benches ?? [])
+                .filter((b) => b.files)
+                .map((b) => (
+                  <span key={b.name}>
+                    {b.records}:{" "}
+                    <a href={`/api/v1/sets/${set.id}/readings/${b.name}.csv`} download>
+                      CSV
+                    </a>
+                    ,{" "}
+                    <a href={`/api/v1/sets/${set.id}/readings/${b.name}.json`} download>
+                      JSON
+                    </a>
+                    .{" "}
+                  </span>
+                ))}
             </p>
           </section>
         </div>

@@ -25,6 +25,11 @@ const job = (more: Partial<Job> = {}): Job => ({
   finished_at: null,
   ...more,
 });
+const KINDS = [
+  { name: "make_safe", records: "Made safe", files: false },
+  { name: "insulation", records: "Insulation tests", files: true },
+  { name: "running_check", records: "Running checks", files: true },
+];
 let now: Job;
 let role = "technician";
 let next = "";
@@ -37,6 +42,7 @@ let answer: () => Promise<unknown> = async () => job();
 
 vi.mock("../../base", async (real) => ({
   ...(await real<object>()),
+  useBenches: () => ({ data: KINDS }),
   useMe: () => ({ locale: "en-GB", username: "tia" }),
   sendFile: (...words: unknown[]) => {
     sent(...words);
@@ -191,6 +197,11 @@ describe("readings as files", () => {
       "/api/v1/sites/1/readings/insulation.csv",
     );
     expect(screen.queryByTestId("import")).toBeNull();
+  });
+  it("offers the kinds that go to files, and no other", () => {
+    show();
+    const kinds = [...screen.getByLabelText("Kind of readings").querySelectorAll("option")];
+    expect(kinds.map((k) => k.textContent)).toEqual(["insulation tests", "running checks"]);
   });
   it("leads to the empty template of the kind that is chosen", () => {
     show();

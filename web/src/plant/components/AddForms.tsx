@@ -1,7 +1,21 @@
 /** Making a site, a service, a duty pair or one set. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
-import { ApiError, Complaint, outbox, problemOf, useDraft, useMe, type Schemas } from "../../base";
+import {
+  address,
+  ApiError,
+  Complaint,
+  outbox,
+  problemOf,
+  useDraft,
+  useMe,
+  type Schemas,
+  type Address,
+  type Answer,
+  type ApiPath,
+  type Body,
+  type Verb,
+} from "../../base";
 import { useKinds, type Site } from "../queries";
 import { Train } from "./Train";
 
@@ -37,11 +51,16 @@ function useForm<T extends object>(key: string, start: T) {
   const [error, setError] = useState<unknown>(null);
   const [busy, setBusy] = useState(false);
   const set = (change: Partial<T>) => draft.change((d) => ({ ...d, ...change }));
-  const post = async <R,>(path: string, label: string, body: unknown, method = "POST"): Promise<R | null> => {
+  const send = async <P extends ApiPath, M extends Verb>(
+    method: M,
+    path: Address<P>,
+    body: Body<P, M>,
+    label: string,
+  ): Promise<Answer<P, M> | null> => {
     setBusy(true);
     setError(null);
     try {
-      const made = await outbox.write<R>(method, path, body, label);
+      const made = await outbox.write(method, path, body, label);
       draft.done(first);
       await client.invalidateQueries();
       return made;
@@ -53,7 +72,7 @@ function useForm<T extends object>(key: string, start: T) {
     }
   };
   const current = error instanceof ApiError && error.code === "stale" ? error.current : null;
-  return { v: draft.value, set, error, busy, post, current };
+  return { v: draft.value, set, error, busy, send, current };
 }
 function Frame({
   children,
@@ -133,13 +152,13 @@ export function SiteForm({ old, done }: { old?: Site; done: (id: number) => void
       altitude_m: altitude === "" ? null : altitude,
     };
     const made = old
-      ? await f.post<Site>(
-          `/api/v1/sites/${old.id}`,
-          `site ${old.code}`,
-          { ...body, version: f.v.version },
+      ? await f.send(
           "PUT",
+          address("/api/v1/sites/{site_id}", { site_id: old.id }),
+          { ...body, version: f.v.version },
+          `site ${old.code}`,
         )
-      : await f.post<Site>("/api/v1/sites", "a site", body);
+      : await f.send("POST", address("/api/v1/sites", {}), body, "a site");
     if (made) done(made.id);
   };
   return (
@@ -241,13 +260,18 @@ export function ServiceForm({
       place_in_order: place,
     };
     const made = old
-      ? await f.post(
-          `/api/v1/services/${old.id}`,
-          `service ${old.code}`,
-          { ...body, version: f.v.version },
+      ? await f.send(
           "PUT",
+          address("/api/v1/services/{service_id}", { service_id: old.id }),
+          { ...body, version: f.v.version },
+          `service ${old.code}`,
         )
-      : await f.post(`/api/v1/sites/${siteId}/services`, "a service", body);
+      : await f.send(
+          "POST",
+          address("/api/v1/sites/{site_id}/services", { site_id: siteId }),
+          body,
+          "a service",
+        );
     if (made) done();
   };
   return (
@@ -328,22 +352,24 @@ export function AddSets({ serviceId, pair, done }: { serviceId: number; pair: bo
     place: "",
     nickname: "",
     kind: "base_mounted",
-    control: "starter",
+    control: "starter" as Schemas["SetIn"]["control"],
   });
   const kind = kinds.find((k) => k.id === f.v.kind);
   const go = async () => {
     const shared = { name: f.v.name, place: f.v.place, kind: f.v.kind, control: f.v.control };
     const made = pair
-      ? await f.post<Schemas["SetOut"][]>(`/api/v1/services/${serviceId}/pairs`, "a duty pair", {
-          ...shared,
-          duty_tag: f.v.tag,
-          standby_tag: f.v.standby,
-        })
-      : await f.post<Schemas["SetOut"]>(`/api/v1/services/${serviceId}/sets`, "a pump set", {
-          ...shared,
-          tag: f.v.tag,
-          nickname: f.v.nickname,
-        });
+      ? await f.send(
+          "POST",
+          address("/api/v1/services/{service_id}/pairs", { service_id: serviceId }),
+          { ...shared, duty_tag: f.v.tag, standby_tag: f.v.standby },
+          "a duty pair",
+        )
+      : await f.send(
+          "POST",
+          address("/api/v1/services/{service_id}/sets", { service_id: serviceId }),
+          { ...shared, tag: f.v.tag, nickname: f.v.nickname, role: "single", pair: "" },
+          "a pump set",
+        );
     if (made) done();
   };
   return (
@@ -391,7 +417,11 @@ export function AddSets({ serviceId, pair, done }: { serviceId: number; pair: bo
       </div>
       <div className="field">
         <label htmlFor="new-control">Started by</label>
-        <select id="new-control" value={f.v.control} onChange={(e) => f.set({ control: e.target.value })}>
+        <select
+          id="new-control"
+          value={f.v.control}
+          onChange={(e) => f.set({ control: e.target.value as Schemas["SetIn"]["control"] })}
+        >
           <option value="starter">a starter</option>
           <option value="soft_starter">a soft starter</option>
           <option value="drive">a drive</option>

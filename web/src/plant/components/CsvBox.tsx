@@ -1,7 +1,7 @@
 /** The register as a file: download, look at what a file would do row by row, then do it whole or not at all. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ApiError, Complaint, outbox, type Schemas } from "../../base";
+import { address, ApiError, Complaint, outbox, type Schemas } from "../../base";
 import type { Site } from "../queries";
 
 type Import = Schemas["ImportOut"];
@@ -29,9 +29,9 @@ export function CsvBox({ site }: { site: Site }) {
   const ask = async (body: string, write: boolean) => {
     setError(null);
     try {
-      const told = await outbox.write<Import>(
+      const told = await outbox.write(
         "POST",
-        `/api/v1/sites/${site.id}/register.csv`,
+        address("/api/v1/sites/{site_id}/register.csv", { site_id: site.id }),
         { text: body, write },
         write ? "the register file" : "a look at the register file",
       );

@@ -1,7 +1,18 @@
 /** Who may do what on this site. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Complaint, outbox, problemOf, Ready, send, useDraft, useGet, useMe, type Schemas } from "../../base";
+import {
+  address,
+  Complaint,
+  outbox,
+  problemOf,
+  Ready,
+  send,
+  useDraft,
+  useGet,
+  useMe,
+  type Schemas,
+} from "../../base";
 import type { Site } from "../queries";
 
 type Person = Schemas["PersonOut"];
@@ -16,7 +27,7 @@ export function People({ site }: { site: Site }) {
     try {
       await outbox.write(
         "PATCH",
-        `/api/v1/sites/${site.id}/people/${p.username}`,
+        address("/api/v1/sites/{site_id}/people/{username}", { site_id: site.id, username: p.username }),
         edit,
         `rights of ${p.username}`,
       );
@@ -78,7 +89,12 @@ function AddPerson({ site }: { site: Site }) {
     setError(null);
     try {
       // Not through the outbox: a password is never kept on the device.
-      setMade((await send("POST", `/api/v1/sites/${site.id}/people`, { ...v, password: word })) as Person);
+      setMade(
+        (await send("POST", address("/api/v1/sites/{site_id}/people", { site_id: site.id }), {
+          ...v,
+          password: word,
+        })) as Person,
+      );
       draft.done(start);
       setWord("");
       await client.invalidateQueries();

@@ -2,6 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import {
+  address,
   ApiError,
   Complaint,
   enteredFields,
@@ -14,7 +15,6 @@ import {
   useSchema,
   useSymbols,
   type Entered,
-  type Schemas,
 } from "../../base";
 import type { Component } from "../queries";
 
@@ -160,9 +160,9 @@ function Stamped({
     setBusy(true);
     setError(null);
     try {
-      await outbox.write<Schemas["ComponentOut"]>(
+      await outbox.write(
         "POST",
-        `/api/v1/components/${c.id}/plates`,
+        address("/api/v1/components/{component_id}/plates", { component_id: c.id }),
         { expected_version: version, plate, reason },
         `plate of ${c.label}`,
       );

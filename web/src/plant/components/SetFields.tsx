@@ -1,7 +1,7 @@
 /** Tag, name, place of a set; a stale edit shows both. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ApiError, Complaint, outbox, problemOf, useDraft, useMe, type Schemas } from "../../base";
+import { address, ApiError, Complaint, outbox, problemOf, useDraft, useMe, type Schemas } from "../../base";
 import { useRegister, type SetOut } from "../queries";
 
 const FIELDS = [
@@ -34,7 +34,7 @@ export function SetFields({ set, done }: { set: SetOut; done: () => void }) {
   const save = async () => {
     setError(null);
     try {
-      await outbox.write("PUT", `/api/v1/sets/${set.id}`, v, `${set.tag}: edit`);
+      await outbox.write("PUT", address("/api/v1/sets/{set_id}", { set_id: set.id }), v, `${set.tag}: edit`);
       draft.done(start);
       await client.invalidateQueries();
       done();

@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import {
+  address,
   Complaint,
   dayTime,
   instant,
@@ -190,9 +191,9 @@ function Swap({
     try {
       let id = Number(v.component);
       if (!v.component) {
-        const made = await outbox.write<Component>(
+        const made = await outbox.write(
           "POST",
-          `/api/v1/sites/${set.site_id}/components`,
+          address("/api/v1/sites/{site_id}/components", { site_id: set.site_id }),
           { kind: v.kind, label: v.label || `${set.tag} ${part.title.toLowerCase()}` },
           "a new part",
         );
@@ -201,7 +202,7 @@ function Swap({
       }
       await outbox.write(
         "POST",
-        `/api/v1/sets/${set.id}/fittings`,
+        address("/api/v1/sets/{set_id}/fittings", { set_id: set.id }),
         {
           slot: part.id,
           component_id: id,

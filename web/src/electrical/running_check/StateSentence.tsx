@@ -1,6 +1,6 @@
 /** The state the readings were taken in, as a sentence with its values underlined to change. */
 import type { Entered } from "../../base";
-import type { Body } from "../logic/sheet";
+import type { Body } from "./sheet";
 
 const READ_AT = {
   motor_leads: "the motor leads",

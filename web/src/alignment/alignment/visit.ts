@@ -9,8 +9,8 @@ import {
   useSession,
   type Schemas,
   type SheetEntry,
-} from "../base";
-import { useSaving } from "../logbook";
+} from "../../base";
+import { useSaving } from "../../logbook";
 import type { SheetProps } from "./AlignmentPage";
 import { entriesOf, hasFigures, held, type Body, type Figure } from "./logic";
 

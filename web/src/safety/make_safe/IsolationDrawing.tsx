@@ -1,6 +1,6 @@
 /** Every source as a line that runs into the set: broken where it is shut, locks hanging at the break, dead beyond it. */
-import { initials, nextDoing, waitsFor, type Doing } from "./logic";
-import type { SafeBody, Source } from "./queries";
+import { initials, nextDoing, waitsFor, type Doing } from "../logic";
+import type { SafeBody, Source } from "../queries";
 
 const GLYPH: Record<string, string> = {
   electrical: "M4-9L-3 1H3L-4 10",

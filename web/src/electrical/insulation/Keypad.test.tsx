@@ -2,7 +2,7 @@ import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { Keypad } from "../../base";
-import { RunningStrip } from "../insulation/RunningStrip";
+import { RunningStrip } from "./RunningStrip";
 
 let running: unknown[] = [];
 const T = Date.parse("2026-03-02T09:00:00Z");

@@ -1,5 +1,5 @@
 /** The alignment sheet as typed: its fields by instrument, which entry a field belongs to, how drawings turn to where you stand. No rule of the trade. */
-import type { Schemas, SheetEntry } from "../base";
+import type { Schemas, SheetEntry } from "../../base";
 
 type Parts = Schemas["PassRead"] & Omit<Schemas["Moved"], "kind"> & Omit<Schemas["VisitTakenBack"], "kind">;
 export type Kind =

@@ -1,6 +1,6 @@
 /** One figure where it belongs on a drawing: typed, with its unit, refused in its place. */
 import { Fragment } from "react";
-import type { EnteredRule, Shown } from "../base";
+import type { EnteredRule, Shown } from "../../base";
 import type { Body, Figure } from "./logic";
 
 export interface Tools {

@@ -1,11 +1,10 @@
 /** A visit on record: as found and as left drawn, every pass beside the others. */
-import type { Schemas } from "../base";
+import type { Schemas } from "../../base";
 import { PassStrip } from "./PassStrip";
 import { ShaftDrawing } from "./shafts";
 
 export function VisitDrawn({ record }: { record: Schemas["RecordOut"] }) {
-  const passes =
-    record.bench === "alignment" ? (record.evaluation.view as Schemas["ShownAlignmentView"]).passes : [];
+  const { passes } = record.evaluation.view as Schemas["ShownAlignmentView"];
   const ends = passes.length > 1 ? [passes[0]!, passes.at(-1)!] : passes;
   if (!passes.length) return null;
   return (

@@ -9,10 +9,10 @@ import {
   type EnteredRule,
   type Schemas,
   type SheetEntry,
-} from "../base";
-import { useBenchPage, type Mode } from "../logbook";
-import { useSet, type SetOut } from "../plant";
-import { Gate } from "../safety";
+} from "../../base";
+import { useBenchPage, type Mode } from "../../logbook";
+import { useSet, type SetOut } from "../../plant";
+import { Gate } from "../../safety";
 import { Bench } from "./Bench";
 import { carried, type Body } from "./logic";
 

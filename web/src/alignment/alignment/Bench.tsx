@@ -10,8 +10,8 @@ import {
   useNarrow,
   useSymbols,
   type Shown,
-} from "../base";
-import { AddPicture, Judged } from "../logbook";
+} from "../../base";
+import { AddPicture, Judged } from "../../logbook";
 import type { SheetProps } from "./AlignmentPage";
 import { Before } from "./Before";
 import { ClockFace, StandHere } from "./clock";

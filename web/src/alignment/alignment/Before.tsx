@@ -1,5 +1,5 @@
 /** Before readings count: the base from above, each foot loosened alone; hubs, pipes, and what lies under the coupling. */
-import type { Schemas } from "../base";
+import type { Schemas } from "../../base";
 import { Labelled, Placed, Tick, type Tools } from "./fields";
 import type { Foot } from "./logic";
 

@@ -1,6 +1,6 @@
 /** The two shafts from the side and from above, exaggerated; what each foot asks for beneath them. Turned over for who stands on the other side. */
 import type { ReactNode } from "react";
-import type { Schemas } from "../base";
+import type { Schemas } from "../../base";
 
 type Shaft = Schemas["ShownShaftView"];
 const WIDE = 520;

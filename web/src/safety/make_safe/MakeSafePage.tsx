@@ -2,15 +2,26 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { Complaint, outbox, Ready, useKeys, useMe, useSmallForm, type Schemas } from "../base";
-import { AddPicture } from "../logbook";
-import { Train, useSet, useSites, type SetOut } from "../plant";
-import { Tags } from "./components";
+import {
+  address,
+  benchPath,
+  Complaint,
+  outbox,
+  Ready,
+  useBenches,
+  useKeys,
+  useMe,
+  useSmallForm,
+  type Schemas,
+} from "../../base";
+import { AddPicture } from "../../logbook";
+import { Train, useSet, useSites, type SetOut } from "../../plant";
+import { Tags } from "../components";
 import { IsolationDrawing } from "./IsolationDrawing";
 import { ListEditor } from "./ListEditor";
-import { type Doing } from "./logic";
-import { ProofPanel } from "./ProofPanel";
-import { useSafeSheet, useSafetyWords, type SafeBody, type SetSafety, type Source } from "./queries";
+import { type Doing } from "../logic";
+import { ProofPanel } from "../ProofPanel";
+import { useSafeSheet, useSafetyWords, type SafeBody, type SetSafety, type Source } from "../queries";
 
 type Step = Schemas["Step"];
 
@@ -70,8 +81,8 @@ function Stands({
     try {
       await outbox.write(
         "POST",
-        "/api/v1/benches/make_safe/records",
-        { set_id: set.id, sheet: iso.sheet, entries: [] },
+        address("/api/v1/benches/make_safe/records", {}),
+        { set_id: set.id, sheet: iso.sheet, entries: [], reason: "" },
         `${set.tag}, given back`,
         `${iso.sheet}-record`,
       );
@@ -87,7 +98,7 @@ function Stands({
     try {
       await outbox.write(
         "POST",
-        `/api/v1/sheets/${iso.sheet}/leave`,
+        address("/api/v1/sheets/{uuid}/leave", { uuid: iso.sheet }),
         { reason: "not begun after all" },
         `${set.tag}, left`,
       );
@@ -357,6 +368,7 @@ function Now({
   may: boolean;
   setId: number;
 }) {
+  const benches = useBenches().data ?? [];
   return (
     <section className="nowstep" aria-label={`Now: ${step.title}`}>
       <h2>Now</h2>
@@ -447,9 +459,13 @@ function Now({
       {may && step.id === "check" && (
         <>
           <p>
-            <Link className="btn-ink" to={`/sets/${setId}/running-check`}>
-              Running check
-            </Link>
+            {benches
+              .filter((b) => b.leads)
+              .map((b) => (
+                <Link key={b.name} className="btn-ink" to={benchPath(setId, b.name)}>
+                  {b.offer}
+                </Link>
+              ))}
           </p>
           <Said
             id="nocheck"

@@ -1,5 +1,5 @@
 /** Bolts drawn in the order in which they are drawn up, round after round. */
-import type { Schemas } from "../base";
+import type { Schemas } from "../../base";
 
 export function Tighten({
   bolts,

@@ -1,6 +1,6 @@
 /** The passes of a visit side by side: they must come closer. */
-import type { Schemas } from "../base";
-import { VerdictShape } from "../base";
+import type { Schemas } from "../../base";
+import { VerdictShape } from "../../base";
 
 type Pass = Schemas["ShownPassView"];
 const FIGURES: [string, string][] = [

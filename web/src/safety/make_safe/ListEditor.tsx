@@ -1,8 +1,8 @@
 /** The isolation list of a set: every kind of source with its device, or the word that there is none. */
 import { useState } from "react";
-import { ApiError, Complaint, useSmallForm, type Schemas } from "../base";
-import type { SetOut } from "../plant";
-import { useSafetyWords, type SetSafety } from "./queries";
+import { address, ApiError, Complaint, useSmallForm, type Schemas } from "../../base";
+import type { SetOut } from "../../plant";
+import { useSafetyWords, type SetSafety } from "../queries";
 
 type Line = Schemas["IsolationSource"];
 
@@ -48,7 +48,7 @@ export function ListEditor({
     if (
       await f.send(
         "PUT",
-        `/api/v1/sets/${set.id}/isolation-list`,
+        address("/api/v1/sets/{set_id}/isolation-list", { set_id: set.id }),
         { version: f.v.version, lines },
         `${set.tag}, isolation list`,
       )

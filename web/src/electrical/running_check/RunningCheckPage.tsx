@@ -24,8 +24,8 @@ import {
 import { AddPicture, Judged, TrendPlot, useBenchPage, useSaving, useTrends, type Mode } from "../../logbook";
 import { Train, useSet, useSites, type SetOut } from "../../plant";
 import { Gate, NotToBeStarted } from "../../safety";
-import { Circuit } from "../components/Circuit";
-import { StateSentence } from "../components/StateSentence";
+import { Circuit } from "./Circuit";
+import { StateSentence } from "./StateSentence";
 import {
   carryState,
   emptyDraft,
@@ -35,7 +35,7 @@ import {
   type Body,
   type Draft,
   type FigureName,
-} from "../logic/sheet";
+} from "./sheet";
 
 type Context = Schemas["Context"];
 

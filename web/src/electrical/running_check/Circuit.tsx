@@ -1,7 +1,7 @@
 /** Three legs from the supply to the motor, figures where they belong, gauges that rise with the amps. */
 import { useRef } from "react";
 import type { Entered, EnteredRule, Schemas, Shown } from "../../base";
-import { AMPS, VOLTS, type Body, type FigureName } from "../logic/sheet";
+import { AMPS, VOLTS, type Body, type FigureName } from "./sheet";
 
 type Ghost = Schemas["Ghost"];
 interface Props {

@@ -1,3 +1,0 @@
-export { AlignmentPage } from "./AlignmentPage";
-export { VisitDrawn } from "./VisitDrawn";
-export { VibrationPage } from "./vibration/VibrationPage";

@@ -1,0 +1,6 @@
+import { defineBench } from "../../base";
+
+export default defineBench({
+  bench: "vibration",
+  page: () => import("./VibrationPage").then((m) => m.VibrationPage),
+});

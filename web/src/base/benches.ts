@@ -1,0 +1,28 @@
+/** The benches as the core declares them, and what the web adds to each: its page, its drawings. */
+import type { ComponentType } from "react";
+import type { Schemas } from "./client";
+import { useGet } from "./queries";
+
+export type BenchOut = Schemas["BenchOut"];
+/** A page or drawing that is fetched when it is first wanted. */
+export type Later<P = object> = () => Promise<ComponentType<P>>;
+
+export interface BenchDef {
+  bench: string;
+  page: Later;
+  /** A record of it, drawn. */
+  recorded?: Later<{ record: Schemas["RecordOut"] }>;
+  /** What of it goes on while other pages are looked at. */
+  strip?: Later;
+}
+/** Called once, in `<topic>/<bench>/def.ts`; nobody has to be told of it. */
+export const defineBench = (def: BenchDef): BenchDef => def;
+
+/** Asked once; the same until the page is loaded anew. */
+export const useBenches = () => useGet("/api/v1/benches", {}, { staleTime: Infinity });
+
+export const benchPath = (setId: number | string, bench: string) =>
+  `/sets/${setId}/${bench.replaceAll("_", "-")}`;
+/** Those that this set can have. */
+export const benchesOf = (all: BenchOut[] | undefined, set: { slots: string[] }) =>
+  (all ?? []).filter((b) => !b.slot || set.slots.includes(b.slot));

@@ -1,0 +1,57 @@
+/** What is fetched when it is first wanted: shown once it is there, asked for again when it could not be had. */
+import { useEffect, useState, type ComponentType } from "react";
+import type { Later } from "../benches";
+import { ApiError } from "../client";
+import { Failed, Waiting } from "./States";
+
+const held = new Map<unknown, ComponentType<never>>();
+
+/** Fetch it now, for whenever it is wanted: in the pump room there may be no signal. */
+export function fetchLater<P>(load: Later<P>): Promise<ComponentType<P> | undefined> {
+  return load().then(
+    (got) => {
+      held.set(load, got as ComponentType<never>);
+      return got;
+    },
+    () => undefined,
+  );
+}
+
+export function Fetched<P extends object>({
+  load,
+  with: given,
+  quiet = false,
+}: {
+  load: Later<P>;
+  with: P;
+  /** Nothing is said while it is not there. */
+  quiet?: boolean;
+}) {
+  const [, setGot] = useState(0);
+  const [failed, setFailed] = useState(false);
+  const Page = held.get(load) as ComponentType<P> | undefined;
+  const [turn, setTurn] = useState(0);
+  useEffect(() => {
+    if (held.has(load)) return;
+    let over = false;
+    setFailed(false);
+    void fetchLater(load).then((got) => {
+      if (over) return;
+      if (got) setGot((n) => n + 1);
+      else setFailed(true);
+    });
+    return () => {
+      over = true;
+    };
+  }, [load, turn]);
+  useEffect(() => {
+    const heard = () => setTurn((n) => n + 1);
+    window.addEventListener("online", heard);
+    return () => window.removeEventListener("online", heard);
+  }, []);
+  if (Page) return <Page {...given} />;
+  if (quiet) return null;
+  if (!failed) return <Waiting what="Fetching the page" />;
+  const error = new ApiError(0, "no_connection", "This page could not be fetched. What you typed is kept.");
+  return <Failed error={error} again={() => setTurn((n) => n + 1)} />;
+}

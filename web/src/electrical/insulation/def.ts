@@ -1,0 +1,7 @@
+import { defineBench } from "../../base";
+
+export default defineBench({
+  bench: "insulation",
+  page: () => import("./InsulationPage").then((m) => m.InsulationPage),
+  strip: () => import("./RunningStrip").then((m) => m.RunningStrip),
+});
