@@ -316,7 +316,7 @@ def main() -> None:
     text = "\n".join(
         [
             f"By `./hurbin bench --only server` at {here()}. {Record.objects.count()} records.",
-            "A machine's pace changes: beside a time by itself: what two million multiplications took.",
+            "A machine's pace changes: “pace” is what two million multiplications took just then.",
             "",
             *HEAD,
             *(f"| {' | '.join(r)} |" for r in table),

@@ -96,6 +96,28 @@ def test_keyboard_alone(open_as: Opener, stack: Stack) -> None:
     expect(page.locator("html")).to_have_attribute("data-sheet", "light")
 
 
+def test_no_key_has_two_meanings_and_what_can_be_begun_is_found(open_as: Opener, stack: Stack) -> None:
+    page = open_as()
+    for rest in ("/insulation", "/alignment", "/vibration", "/running-check", "/make-safe", "/parts", ""):
+        set_page(page, stack, "KELP-21", rest)
+        page.locator("main h1").first.wait_for()
+        page.get_by_role("link", name="Vibration", exact=True).wait_for() if not rest else None
+        page.keyboard.press("?")
+        keys = page.get_by_role("dialog").locator("kbd").all_inner_texts()
+        assert len(keys) > 5, rest
+        assert sorted(set(keys)) == sorted(keys), (rest, keys)
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_have_count(0)
+    assert {"c", "i", "a", "s", "m"} <= set(keys)
+    page.keyboard.press("/")
+    page.keyboard.type("vibr")
+    expect(page.locator("#found li").first).to_contain_text("Vibration, KELP-21")
+    expect(page.get_by_role("combobox")).to_have_attribute("aria-activedescendant", "found-0")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Vibration")
+    expect(page).to_have_url(re.compile(r"/vibration$"))
+
+
 def tab_to(page: Page, selector: str) -> None:
     """Tab until the hand is there; a place that Tab does not reach fails."""
     for _ in range(80):

@@ -63,6 +63,7 @@ function Finder({ close, setId }: Props) {
           role="combobox"
           aria-expanded={rows.length > 0}
           aria-controls="found"
+          aria-activedescendant={rows[at] ? `found-${at}` : undefined}
           value={text}
           onChange={(e) => {
             setText(e.target.value);
@@ -81,6 +82,7 @@ function Finder({ close, setId }: Props) {
         {rows.map((r, i) => (
           <li
             key={r.key}
+            id={`found-${i}`}
             role="option"
             aria-selected={i === at}
             style={{

@@ -1,5 +1,6 @@
 /** Every bench that a room defines, by its name; and all of it fetched while nobody waits. */
 import { fetchLater, type BenchDef } from "./base";
+import { PLOT } from "./logbook";
 
 const found = import.meta.glob<{ default: BenchDef }>("./*/*/def.ts", { eager: true });
 export const BENCHES: BenchDef[] = Object.values(found).map((m) => m.default);
@@ -7,6 +8,7 @@ export const BENCHES: BenchDef[] = Object.values(found).map((m) => m.default);
 export const benchDef = (name: string) => BENCHES.find((b) => b.bench === name);
 
 export async function fetchAll() {
+  await fetchLater(PLOT);
   for (const b of BENCHES) {
     await fetchLater(b.page);
     if (b.recorded) await fetchLater(b.recorded);

@@ -1,7 +1,7 @@
 export { FindingBox } from "./components/FindingBox";
 export { Judged } from "./components/Judged";
 export { AddPicture, Pictures } from "./components/Pictures";
-export { TrendPlot } from "./components/TrendPlot";
+export { PLOT, TrendPlot } from "./components/TrendPlot";
 export { PlantPage } from "./pages/PlantPage";
 export { RecordPage } from "./pages/RecordPage";
 export { RulesPage } from "./pages/RulesPage";

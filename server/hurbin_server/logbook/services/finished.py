@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import multiprocessing
 import os
 import queue
@@ -16,7 +15,7 @@ from hurbin_core.base import HurbinError, body_of, kept
 from hurbin_core.catalogue import bench as find_bench
 
 from ..beside import LOOK_S, judge_beside
-from ..models import ImportRow, ReadingsImport, deflated
+from ..models import ImportRow, ReadingsImport
 from .judging import finding_rows, series_rows
 from .rows import Judged, judge_rows
 
@@ -25,9 +24,12 @@ AHEAD = 4  # batches that may wait to be written: the judging never runs further
 
 @dataclass(slots=True)
 class Finished:
-    """One row as it will stand in the tables: plain values, nothing of the database in it."""
+    """One row as it will stand in the tables: plain values, nothing of the database in it. context: the case
+    it was judged in, as JSON; who writes it deflates it, for who judges has less time.
+    """
 
     sheet: str
+    context: str
     pump_set: int
     entries: list[dict[str, Any]]
     record: dict[str, Any]
@@ -39,10 +41,10 @@ class Finished:
 
 def finished(j: Judged) -> Finished:
     at, evaluation, motor = j.row.taken_at, j.evaluation, j.parts.get("motor")
-    text = j.case.model_dump_json(exclude_defaults=True)
     answer = kept(evaluation).model_dump(mode="json", exclude_defaults=True)
     return Finished(
         sheet=j.sheet,
+        context=j.case.model_dump_json(exclude_defaults=True),
         pump_set=j.pump_set.pk,
         entries=[
             {
@@ -60,12 +62,10 @@ def finished(j: Judged) -> Finished:
         },
         judgement={
             "rules_version": evaluation.rules_version,
-            "context_deflated": deflated(text),
-            "context_hash": hashlib.sha256(text.encode()).hexdigest(),
             "evaluation": answer,
             "verdict": str(evaluation.verdict.value),
         },
-        findings=[{**row, "taken_at": at} for row in finding_rows(evaluation)],
+        findings=[{**row, "taken_at": at} for row in finding_rows(evaluation, answer)],
         series=series_rows(j.pump_set, evaluation, j.parts),
         points=[(p.value, str(p.bound.value)) for p in evaluation.points],
     )

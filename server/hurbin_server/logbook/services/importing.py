@@ -25,7 +25,7 @@ from hurbin_server.plant.models import PumpSet
 
 from ..models import Entry, Finding, ImportRow, Judgement, Point, ReadingsImport, Record, Series, Sheet
 from .finished import Finished, batches
-from .judging import rejudge_newest
+from .judging import in_context, rejudge_newest
 from .rolling import roll
 from .rows import EVERY, judge_rows, open_file
 
@@ -257,7 +257,8 @@ def _write_batch(job: ReadingsImport, batch: list[Finished], keys: dict[str, int
     on_record = {"bench": job.bench, "by_id": job.by_id, "saved_at": at}
     put_in(Record, ({"sheet_id": f.sheet, "pump_set_id": f.pump_set, **on_record, **f.record} for f in batch))
     records = dict(Record.objects.filter(sheet_id__in=[f.sheet for f in batch]).values_list("sheet_id", "pk"))
-    put_in(Judgement, ({"record_id": records[f.sheet], "made_at": at, **f.judgement} for f in batch))
+    judged = ({"record_id": records[f.sheet], **in_context(f.context), **f.judgement} for f in batch)
+    put_in(Judgement, ({"made_at": at, **x} for x in judged))
     judgements = dict(
         Judgement.objects.filter(record_id__in=records.values(), newest=True).values_list("record_id", "pk")
     )

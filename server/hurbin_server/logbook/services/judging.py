@@ -62,12 +62,12 @@ def write_judgement(
     gone = list(Point.objects.filter(record=record, live=True).values_list("series_id", flat=True))
     Point.objects.filter(record=record, live=True).update(live=False)
     Finding.objects.filter(record=record, live=True).update(live=False)
+    told = evaluation.model_dump(mode="json", exclude_defaults=True)
     judgement = Judgement.objects.create(
         record=record,
         rules_version=evaluation.rules_version,
-        context_deflated=deflated(text),
-        context_hash=hashlib.sha256(text.encode()).hexdigest(),
-        evaluation=evaluation.model_dump(mode="json", exclude_defaults=True),
+        **in_context(text),
+        evaluation=told,
         verdict=evaluation.verdict,
         made_at=now(),
     )
@@ -79,7 +79,7 @@ def write_judgement(
             taken_at=record.taken_at,
             **row,
         )
-        for row in finding_rows(evaluation)
+        for row in finding_rows(evaluation, told)
     )
     series = _series(record.pump_set, evaluation, parts)
     Point.objects.bulk_create(
@@ -97,8 +97,18 @@ def write_judgement(
     return judgement
 
 
-def finding_rows(evaluation: Evaluation[Any]) -> list[dict[str, Any]]:
-    """An evaluation's answers as plain values: its findings, and the questions it settles."""
+def in_context(case: str) -> dict[str, Any]:
+    """The case of a judgement, as JSON, as it is kept."""
+    return {
+        "context_deflated": deflated(case),
+        "context_hash": hashlib.sha256(case.encode()).hexdigest(),
+    }
+
+
+def finding_rows(evaluation: Evaluation[Any], told: dict[str, Any]) -> list[dict[str, Any]]:
+    """An evaluation's answers as plain values: its findings, and the questions it settles. `told`: the
+    evaluation as it is kept, of which each finding's reason and line are parts.
+    """
     due = evaluation.due.at if evaluation.due else None
     rows: list[dict[str, Any]] = [
         {
@@ -109,11 +119,11 @@ def finding_rows(evaluation: Evaluation[Any]) -> list[dict[str, Any]]:
             "beside": str(f.beside.value) if f.beside else "",
             "by": f.by or "",
             "unknown": f.unknown or "",
-            "reason": f.reason.model_dump(mode="json"),
-            "line": f.line.model_dump(mode="json") if f.line else None,
+            "reason": as_kept["reason"],
+            "line": as_kept.get("line"),
             "due": f.due or due,
         }
-        for f in evaluation.findings
+        for f, as_kept in zip(evaluation.findings, told.get("findings", []), strict=True)
     ]
     return rows + [{"question": q, "part": "", "verdict": SETTLED, "reason": {}} for q in evaluation.settled]
 

@@ -1,5 +1,5 @@
 /** What is fetched when it is first wanted: shown once it is there, asked for again when it could not be had. */
-import { useEffect, useState, type ComponentType } from "react";
+import { useEffect, useState, type ComponentType, type ReactNode } from "react";
 import type { Later } from "../benches";
 import { ApiError } from "../client";
 import { Failed, Waiting } from "./States";
@@ -21,11 +21,14 @@ export function Fetched<P extends object>({
   load,
   with: given,
   quiet = false,
+  meanwhile = quiet ? null : <Waiting what="Fetching the page" />,
 }: {
   load: Later<P>;
   with: P;
-  /** Nothing is said while it is not there. */
+  /** Nothing is said of it when it cannot be had. */
   quiet?: boolean;
+  /** What stands there until then. */
+  meanwhile?: ReactNode;
 }) {
   const [, setGot] = useState(0);
   const [failed, setFailed] = useState(false);
@@ -50,8 +53,7 @@ export function Fetched<P extends object>({
     return () => window.removeEventListener("online", heard);
   }, []);
   if (Page) return <Page {...given} />;
-  if (quiet) return null;
-  if (!failed) return <Waiting what="Fetching the page" />;
+  if (quiet || !failed) return <>{meanwhile}</>;
   const error = new ApiError(0, "no_connection", "This page could not be fetched. What you typed is kept.");
   return <Failed error={error} again={() => setTurn((n) => n + 1)} />;
 }

@@ -6,7 +6,7 @@ import { FindingBox, sourced } from "./FindingBox";
 import { History } from "./History";
 import { Judged } from "./Judged";
 import { tiers } from "../pages/SetPage";
-import { TrendPlot } from "./TrendPlot";
+import { TrendDrawn } from "./TrendDrawn";
 import { Trends } from "./Trends";
 
 type Finding = Schemas["ShownFinding"];
@@ -257,14 +257,14 @@ describe("a trend", () => {
     ...more,
   });
   it("never joins a bound to the line, and leaves a reading of nothing off a log axis", () => {
-    render(<TrendPlot trend={trend()} zone="UTC" />);
+    render(<TrendDrawn trend={trend()} zone="UTC" />);
     expect(drawn[0]?.data[1]).toEqual([null, 900, null]);
     expect((drawn[0]?.options.scales as { y: { distr: number } }).y.distr).toBe(3);
   });
   it("does not draw its line across an event", () => {
     const points = [point(86400, 40), point(86400 * 9, 1800)];
     render(
-      <TrendPlot
+      <TrendDrawn
         trend={trend({
           points,
           events: [{ at: new Date(86400 * 5000).toISOString(), kind: "rewind", note: "rewound", by: "Leo" }],
@@ -279,13 +279,13 @@ describe("a trend", () => {
     expect((drawn[0]?.options.series as { spanGaps?: boolean }[])[1]?.spanGaps).toBe(false);
   });
   it("keeps the floor and the forecast in sight", () => {
-    render(<TrendPlot trend={trend({ path: [{ t: 864000, likely: 6, low: 4, high: 9 }] })} zone="UTC" />);
+    render(<TrendDrawn trend={trend({ path: [{ t: 864000, likely: 6, low: 4, high: 9 }] })} zone="UTC" />);
     const scales = drawn[0]?.options.scales as { x: { range: number[] }; y: { range: number[] } };
     expect(scales.y.range[0]).toBeLessThan(5);
     expect(scales.x.range[1]).toBeGreaterThan(864000);
   });
   it("has every figure behind it as a table, newest first, bounds as they are", () => {
-    render(<TrendPlot trend={trend()} zone="UTC" />);
+    render(<TrendDrawn trend={trend()} zone="UTC" />);
     fireEvent.click(screen.getByRole("button", { name: "the figures" }));
     const cells = screen.getAllByRole("cell").map((c) => c.textContent);
     expect(cells[1]).toBe("0 MΩ");
@@ -293,7 +293,7 @@ describe("a trend", () => {
   });
   it("says the word in which it differs, and what the twin did", () => {
     render(
-      <TrendPlot
+      <TrendDrawn
         trend={trend({ differs: "250 V", twin: { tag: "C-2", differs: "", points: [point(86400, 640)] } })}
         zone="UTC"
       />,
@@ -302,7 +302,7 @@ describe("a trend", () => {
     expect(document.body.textContent).toContain("Faint: C-2, 640 MΩ");
     cleanup();
     render(
-      <TrendPlot trend={trend({ twin: { tag: "C-2", differs: "links out", points: [] } })} zone="UTC" />,
+      <TrendDrawn trend={trend({ twin: { tag: "C-2", differs: "links out", points: [] } })} zone="UTC" />,
     );
     expect(document.body.textContent).toContain("C-2 was read otherwise: links out");
   });
