@@ -160,8 +160,11 @@ def _e2e() -> None:
     install.build_web(exe)
     words = os.environ.get("HURBIN_E2E", "e2e").split()
     # Each browser has a stack of its own and takes whole files, whose tests go on from one another.
+    # Their servers' directories are made here, one after the other: two at once get in each other's way.
     for n in range(BROWSERS):
-        secret(f"db-e2e-gw{n}")
+        db = Database(f"e2e-gw{n}")
+        db.start(fast=True)
+        db.stop()
     apart = ["-n", str(BROWSERS), "--dist", "loadfile"]
     _shown([str(exe), "-m", "pytest", "-q", *apart, *words], env, "end to end")
 

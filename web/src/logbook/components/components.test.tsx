@@ -330,10 +330,11 @@ describe("the trends of a set", () => {
     twin: null,
     events: [],
   });
-  it("draws the newest at once, says that they are, and fetches all when asked", () => {
+  it("draws the newest at once, says that they are, and fetches all when asked", async () => {
     [newest, every] = [[trend(298, true)], [trend(1, false)]];
     render(<Trends setId={7} zone="UTC" />);
-    expect(document.body.textContent).toContain("the newest 3 of 300 points");
+    expect(document.querySelector(".plotroom")).toBeTruthy();
+    await screen.findByText(/the newest 3 of 300 points/);
     expect((drawn.at(-1)?.data[0] as number[])[0]).toBe(298 * 86400);
     fireEvent.click(screen.getByRole("button", { name: "show all points" }));
     expect((drawn.at(-1)?.data[0] as number[])[0]).toBe(86400);
