@@ -13,7 +13,11 @@ export function fetchLater<P>(load: Later<P>): Promise<ComponentType<P> | undefi
       held.set(load, got as ComponentType<never>);
       return got;
     },
-    () => undefined,
+    (error: unknown) => {
+      // No signal, most often; a page that breaks while it is read is to be seen, too.
+      console.error(error);
+      return undefined;
+    },
   );
 }
 
