@@ -1,21 +1,6 @@
 /** Making a site, a service, a duty pair or one set. */
-import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
-import {
-  address,
-  ApiError,
-  Complaint,
-  outbox,
-  problemOf,
-  useDraft,
-  useMe,
-  type Schemas,
-  type Address,
-  type Answer,
-  type ApiPath,
-  type Body,
-  type Verb,
-} from "../../base";
+import { address, ApiError, Complaint, problemOf, useSmallForm, type Schemas } from "../../base";
 import { useKinds, type Site } from "../queries";
 import { Train } from "./Train";
 
@@ -42,37 +27,11 @@ function Line({
     </div>
   );
 }
-/** A small form: kept while typed, sent through the outbox, refused in place. */
+/** A small form that also tells what stands on file when another was quicker. */
 function useForm<T extends object>(key: string, start: T) {
-  const me = useMe();
-  const client = useQueryClient();
-  const [first] = useState(start);
-  const draft = useDraft<T>(`${me.username}:${key}`, first);
-  const [error, setError] = useState<unknown>(null);
-  const [busy, setBusy] = useState(false);
-  const set = (change: Partial<T>) => draft.change((d) => ({ ...d, ...change }));
-  const send = async <P extends ApiPath, M extends Verb>(
-    method: M,
-    path: Address<P>,
-    body: Body<P, M>,
-    label: string,
-  ): Promise<Answer<P, M> | null> => {
-    setBusy(true);
-    setError(null);
-    try {
-      const made = await outbox.write(method, path, body, label);
-      draft.done(first);
-      await client.invalidateQueries();
-      return made;
-    } catch (e) {
-      setError(e);
-      return null;
-    } finally {
-      setBusy(false);
-    }
-  };
-  const current = error instanceof ApiError && error.code === "stale" ? error.current : null;
-  return { v: draft.value, set, error, busy, send, current };
+  const form = useSmallForm(key, start);
+  const { error } = form;
+  return { ...form, current: error instanceof ApiError && error.code === "stale" ? error.current : null };
 }
 function Frame({
   children,
