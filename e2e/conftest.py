@@ -169,7 +169,7 @@ def type_check(page: Page, volts: tuple[str, ...], amps: tuple[str, ...]) -> Non
         *zip(("volts_12", "volts_23", "volts_31"), volts, strict=False),
         *zip(("amps_1", "amps_2", "amps_3"), amps, strict=False),
     ):
-        page.locator(f"#{name}").fill(text)
+        page.locator(f"#f-{name}").fill(text)
 
 
 def answered(page: Page) -> None:

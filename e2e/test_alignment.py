@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 
 def type_all(page: Page, **figures: str) -> None:
     for name, text in figures.items():
-        page.locator(f"#a-{name}").fill(text)
+        page.locator(f"#f-{name}").fill(text)
 
 
 def open_bench(page: Page) -> None:
@@ -51,18 +51,18 @@ def test_from_feeler_to_feet_to_record(open_as: Opener, stack: Stack) -> None:
     page.get_by_role("button", name="The set", exact=True).click()
     page.get_by_label("pump and motor stay within 10 K of ambient at work").check()
     page.get_by_role("button", name="Read", exact=True).click()
-    page.locator("#a-x_rear").fill("150")
+    page.locator("#f-x_rear").fill("150")
     expect(page.get_by_test_id("problems")).to_contain_text(
         "The rear feet lie further back than the front ones."
     )
-    page.locator("#a-x_rear").fill("500")
+    page.locator("#f-x_rear").fill("500")
     answered(page)
     page.keyboard.press("Control+Enter")
     expect(newest(page).first).to_contain_text("Alignment")
     page.goto(page.url + "/alignment")
     open_bench(page)
-    expect(page.locator("#a-face_diameter")).to_have_value("150")  # asked once
-    expect(page.locator("#a-step_12")).to_have_value("")
+    expect(page.locator("#f-face_diameter")).to_have_value("150")  # asked once
+    expect(page.locator("#f-step_12")).to_have_value("")
     type_all(page, step_12="0", step_3="0", step_6="0", step_9="0")
     type_all(page, gap_12="3.15", gap_3="3.15", gap_6="3.15", gap_9="3.15")
     answered(page)
@@ -108,7 +108,7 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
     page.get_by_role("button", name="The set", exact=True).click()
     type_all(page, face_diameter="150", x_front="200", x_rear="500", speed="1475")
     for foot in ("front_left", "front_right", "rear_left", "rear_right"):
-        page.locator(f"#a-pack_{foot}").fill("1.0 + 0.25 mm")
+        page.locator(f"#f-pack_{foot}").fill("1.0 + 0.25 mm")
     page.get_by_label("Van", exact=True).select_option("Van 9")
     page.get_by_role("button", name="Before", exact=True).click()
     type_all(
@@ -121,7 +121,7 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
         run_out_face="0.02",
     )
     expect(page.get_by_test_id("judged")).to_contain_text("Shim the rear left foot by 0.160")
-    page.locator("#a-soft_rear_left").fill("0.02")
+    page.locator("#f-soft_rear_left").fill("0.02")
     page.get_by_role("button", name="Read", exact=True).click()
     type_all(
         page,
@@ -209,15 +209,15 @@ def test_vibration_by_bearing(open_as: Opener, stack: Stack) -> None:
     page = open_as("saskia", phone=True)
     set_page(page, stack, "KELP-22", "/vibration")
     page.get_by_label("Foundation").select_option("rigid")
-    page.locator("#v-power").fill("30")
-    page.locator("#v-motor_near_a").fill("5.0")
-    page.locator("#v-pump_near_h").fill("2.0")
+    page.locator("#f-power").fill("30")
+    page.locator("#f-motor_near_a").fill("5.0")
+    page.locator("#f-pump_near_h").fill("2.0")
     expect(page.locator("[data-question=vibration_motor]")).to_have_attribute("data-verdict", "stop")
     expect(page.locator("[data-question=vibration_motor]")).to_contain_text(
         "motor, coupling end, axial: 5.00"
     )
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth + 1")
-    page.locator("#v-motor_near_a").fill("2.0")
+    page.locator("#f-motor_near_a").fill("2.0")
     answered(page)
     page.get_by_role("button", name="not read").tap()
     page.get_by_role("button", name="Put on record").tap()
@@ -230,18 +230,18 @@ def test_dials_that_are_not_one_shaft_and_a_phone(open_as: Opener, stack: Stack)
     expect(page.locator("[data-measurand=align_offset_v]").first).to_be_visible()
     page.get_by_role("link", name="Alignment", exact=True).tap()
     page.get_by_role("button", name="It was read all the same").tap()
-    page.locator("#a-step_12").tap()
+    page.locator("#f-step_12").tap()
     page.get_by_role("button", name="a hair high").tap()
-    expect(page.locator("#a-step_12")).to_have_value("a hair high")
+    expect(page.locator("#f-step_12")).to_have_value("a hair high")
     page.get_by_label("Read with").select_option("rim_face")
-    page.locator("#a-rim_3").tap()
+    page.locator("#f-rim_3").tap()
     for key in ("±", "0", ".", "1"):
         page.get_by_role("group", name="Keypad").get_by_role("button", name=key, exact=True).tap()
-    expect(page.locator("#a-rim_3")).to_have_value("-0.1")
+    expect(page.locator("#f-rim_3")).to_have_value("-0.1")
     page.get_by_role("button", name="next", exact=True).tap()
-    expect(page.locator("#a-rim_6")).to_be_focused()
+    expect(page.locator("#f-rim_6")).to_be_focused()
     for name, text in (("rim_6", "-0.3"), ("rim_9", "0.5")):
-        page.locator(f"#a-{name}").fill(text)
+        page.locator(f"#f-{name}").fill(text)
     expect(page.get_by_test_id("problems")).to_contain_text(
         "These four are not one shaft: a loose bracket, a slipped dial, or a sign."
     )

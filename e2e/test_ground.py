@@ -29,7 +29,7 @@ def test_what_is_not_entered_is_asked_for_and_never_good(open_as: Opener, stack:
     page.reload()
     answered(page)
     expect(load).to_have_attribute("data-verdict", "unknown")
-    expect(page.locator("#amps_2")).to_have_value("45.2")
+    expect(page.locator("#f-amps_2")).to_have_value("45.2")
     state(page, Valve="open", Coupled="true")
     answered(page)
     expect(load).to_have_attribute("data-verdict", "good")
@@ -89,13 +89,13 @@ def test_without_a_connection_nothing_is_offered_and_what_was_typed_stays(
 ) -> None:
     page = open_as()
     set_page(page, stack, "LAG-12", "/running-check")
-    page.locator("#amps_1").fill("44.3")
+    page.locator("#f-amps_1").fill("44.3")
     expect(page.get_by_test_id("gate-unknown")).to_have_count(0)
     page.context.set_offline(True)
     expect(page.get_by_test_id("gate-unknown")).to_contain_text(
         "not offered until that is known", timeout=15_000
     )
-    expect(page.locator("#amps_1")).to_have_value("44.3")
+    expect(page.locator("#f-amps_1")).to_have_value("44.3")
     page.context.set_offline(False)
     expect(page.get_by_test_id("gate-unknown")).to_have_count(0, timeout=15_000)
-    expect(page.locator("#amps_1")).to_have_value("44.3")
+    expect(page.locator("#f-amps_1")).to_have_value("44.3")

@@ -141,7 +141,7 @@ def test_a_lost_connection_keeps_every_reading(open_as: Opener, stack: Stack) ->
     expect(page.locator("[data-value=minute]")).to_have_text(re.compile("≥ 2.00"), timeout=20_000)
     page.wait_for_function("() => !document.body.innerText.includes('Sending:')", timeout=20_000)
     expect(page.locator("[data-question=insulation]")).to_have_attribute("data-verdict", "good")
-    page.locator("#why-left").fill("called away")
+    page.locator("#why").fill("called away")
     page.get_by_role("button", name="Leave the test").click()
     expect(page.get_by_role("heading", name="LIFT-61")).to_be_visible()
 
@@ -202,7 +202,7 @@ def test_correct_an_insulation_test(open_as: Opener, stack: Stack) -> None:
     page.get_by_role("link", name="Correct this record").click()
     page.get_by_role("button", name="Take back 9 at 01:00").click()
     read_at(page, "60", "900")
-    page.locator("#why-left").fill("read on the wrong range")
+    page.locator("#why").fill("read on the wrong range")
     page.get_by_role("button", name="Put the correction on record").click()
     page.wait_for_url("**/sets/*")
     expect(page.locator(".hist")).to_contain_text("read on the wrong range")

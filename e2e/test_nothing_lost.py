@@ -21,10 +21,10 @@ def test_a_reload_keeps_the_draft(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     typed(page, stack, ("17.1", "17.2"))
     page.reload()
-    expect(page.locator("#amps_2")).to_have_value("17.2")
+    expect(page.locator("#f-amps_2")).to_have_value("17.2")
     expect(page.get_by_text("Taken up where you left it")).to_be_visible()
     page.get_by_role("button", name="Start afresh").click()
-    expect(page.locator("#amps_2")).to_have_value("")
+    expect(page.locator("#f-amps_2")).to_have_value("")
 
 
 def test_a_lost_connection_sends_later_and_once(open_as: Opener, stack: Stack) -> None:
@@ -73,7 +73,7 @@ def test_database_gone_in_the_middle_of_a_save(open_as: Opener, stack: Stack) ->
     try:
         page.get_by_role("button", name="Put on record").click()
         expect(page.get_by_text("No answer from the server")).to_be_visible(timeout=15_000)
-        expect(page.locator("#amps_1")).to_have_value("17.0")
+        expect(page.locator("#f-amps_1")).to_have_value("17.0")
     finally:
         stack.db.start(fast=True)
     page.wait_for_url("**/sets/*", timeout=30_000)
@@ -85,13 +85,13 @@ def test_session_expires_in_mid_entry(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     before = typed(page, stack, ("17.5", "17.2"))
     stack.db.sql("delete from base_session", database="hurbin_e2e")
-    page.locator("#amps_3").fill("17.3")
+    page.locator("#f-amps_3").fill("17.3")
     expect(page.get_by_text("Your session has ended")).to_be_visible()
-    expect(page.locator("#amps_1")).to_have_value("17.5")
+    expect(page.locator("#f-amps_1")).to_have_value("17.5")
     page.get_by_label("Password").fill(WORD)
     page.get_by_role("button", name="Sign in").click()
     expect(page.get_by_text("Your session has ended")).to_have_count(0)
-    page.locator("#amps_3").fill("17.4")
+    page.locator("#f-amps_3").fill("17.4")
     answered(page)
     page.get_by_role("button", name="Put on record").click()
     page.wait_for_url("**/sets/*")
@@ -119,6 +119,6 @@ def test_a_disabled_person_is_told_and_keeps_what_was_typed(open_as: Opener, sta
     expect(admin.locator("[data-person=jun]").get_by_role("button", name="give access back")).to_be_visible()
     page.get_by_role("button", name="Put on record").click()
     expect(page.get_by_text("An admin has ended your access").first).to_be_visible()
-    expect(page.locator("#amps_1")).to_have_value("17.7")
+    expect(page.locator("#f-amps_1")).to_have_value("17.7")
     admin.locator("[data-person=jun]").get_by_role("button", name="give access back").click()
     expect(admin.locator("[data-person=jun]").get_by_role("button", name="end access")).to_be_visible()

@@ -76,7 +76,7 @@ def test_from_nothing_to_a_judged_pair(open_as: Opener, stack: Stack) -> None:
     page.get_by_label("Coupled").select_option("true")
     answered(page)
     expect(page.locator("[data-question=load]")).to_contain_text("94.6 % of plate")
-    page.locator("#amps_3").press("Control+Enter")
+    page.locator("#f-amps_3").press("Control+Enter")
     page.wait_for_url("**/sets/*")
     page.reload()
     expect(page.get_by_test_id("set-verdict")).to_contain_text("good")

@@ -68,18 +68,18 @@ def test_impossible_odd_missing_and_zero(open_as: Opener, stack: Stack) -> None:
     page.get_by_role("button", name="Put on record").click()
     expect(page.get_by_role("alert").filter(has_text="4010 V").last).to_be_visible()
     assert stack.records() == before
-    expect(page.locator("#volts_12")).to_have_value("4010")
-    page.locator("#volts_12").fill("401")
-    page.locator("#amps_3").fill("")
+    expect(page.locator("#f-volts_12")).to_have_value("4010")
+    page.locator("#f-volts_12").fill("401")
+    page.locator("#f-amps_3").fill("")
     answered(page)
     expect(page.locator("[data-question=current_unbalance]")).to_contain_text("A missing leg is not zero")
     expect(page.locator(".est")).to_have_text(
         re.compile(r"about 1[67]\.\d")
     )  # by the last check's ratio of the three legs
-    page.locator("#amps_3").fill("0")
+    page.locator("#f-amps_3").fill("0")
     answered(page)
     expect(page.locator("[data-question=single_phasing]")).to_contain_text("single phasing. Stop it")
-    page.locator("#amps_3").fill("-4")
+    page.locator("#f-amps_3").fill("-4")
     answered(page)
     expect(page.get_by_test_id("problems")).to_contain_text("cannot be negative")
 
@@ -114,7 +114,7 @@ def test_correct_a_record_and_try_one_in_pencil(open_as: Opener, stack: Stack) -
     record = page.url
     page.get_by_role("link", name="Try a figure in pencil").click()
     before = stack.records()
-    page.locator("#amps_1").fill("19")
+    page.locator("#f-amps_1").fill("19")
     answered(page)
     expect(page.locator("[data-question=load]")).to_contain_text("stop")
     expect(page.get_by_role("button", name="Put")).to_have_count(0)
@@ -122,7 +122,7 @@ def test_correct_a_record_and_try_one_in_pencil(open_as: Opener, stack: Stack) -
     page.goto(record)
     page.get_by_role("link", name="Correct this record").click()
     for leg in ("1", "2", "3"):
-        page.locator(f"#amps_{leg}").fill("12.3")
+        page.locator(f"#f-amps_{leg}").fill("12.3")
     page.get_by_role("button", name="Put the correction on record").click()
     expect(page.get_by_role("alert").last).to_contain_text("Say what was wrong")
     page.get_by_label("What was wrong").fill("clamp around two leads")
@@ -184,10 +184,10 @@ def test_a_lead_reads_the_tables_and_is_refused_what_makes_a_bad_figure_good(ope
 def test_units_switch_at_the_field(open_as: Opener, stack: Stack) -> None:
     page = open_as("jun")
     set_page(page, stack, "OZON-71", "/running-check")
-    page.locator("#volts_12").fill("0.401")
+    page.locator("#f-volts_12").fill("0.401")
     page.get_by_label("Volts L1-L2, unit").select_option("kV")
-    page.locator("#volts_23").fill("0.400")
-    page.locator("#volts_31").fill("0.399")
+    page.locator("#f-volts_23").fill("0.400")
+    page.locator("#f-volts_31").fill("0.399")
     answered(page)
     expect(page.locator("[data-question=line_voltage]")).to_contain_text("0.400 kV")
     page.get_by_label("Volts L1-L2, unit").select_option("V")

@@ -232,7 +232,7 @@ def test_temporary_change_deferral_and_the_hand_over(open_as: Opener, stack: Sta
     page = open_as("jun")
     set_page(page, stack, "KELP-22")
     page.get_by_role("button", name="put on a temporary change").click()
-    page.get_by_role("button", name="Jumper").click()
+    page.get_by_role("radio", name="Jumper").click()
     page.get_by_role("button", name="Put it on").click()
     expect(page.get_by_text("Say where it is, so that the next shift finds it.")).to_be_visible()
     page.get_by_label("Where, so that").fill("terminals 4 and 5, hall A panel")

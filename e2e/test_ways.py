@@ -24,9 +24,9 @@ def test_phone_from_plant_to_record_with_our_keypad(open_as: Opener, stack: Stac
     page.locator(".uplot").first.wait_for()
     no_sideways(page)
     page.get_by_role("link", name="Running check").click()
-    page.locator("#volts_12").tap()
+    page.locator("#f-volts_12").tap()
     pad = page.get_by_role("group", name="Keypad")
-    expect(page.locator("#volts_12")).to_have_attribute("inputmode", "none")
+    expect(page.locator("#f-volts_12")).to_have_attribute("inputmode", "none")
     before = stack.records()
     for text in ("401", "400", "399", "16.8", "16.9", "16.7"):
         for key in text:
@@ -35,7 +35,7 @@ def test_phone_from_plant_to_record_with_our_keypad(open_as: Opener, stack: Stac
     expect(pad).to_have_count(0)
     answered(page)
     no_sideways(page)
-    expect(page.locator("#amps_3")).to_have_value("16.7")
+    expect(page.locator("#f-amps_3")).to_have_value("16.7")
     for key in page.locator(".figure input").all():
         box = key.bounding_box()
         assert box is not None
@@ -48,19 +48,19 @@ def test_phone_from_plant_to_record_with_our_keypad(open_as: Opener, stack: Stac
 def test_keypad_keys_are_big_and_turn_for_the_left_hand(open_as: Opener, stack: Stack) -> None:
     page = open_as("teodor", phone=True)
     set_page(page, stack, "OZON-71", "/running-check")
-    page.locator("#amps_1").tap()
+    page.locator("#f-amps_1").tap()
     seven = page.get_by_role("button", name="7", exact=True)
     right = seven.bounding_box()
     assert right is not None
     assert right["height"] >= 56
     page.get_by_role("button", name="same").tap()
-    expect(page.locator("#amps_1")).not_to_have_value("")
+    expect(page.locator("#f-amps_1")).not_to_have_value("")
     page.get_by_role("button", name="take back one").tap()
     page.get_by_role("button", name="not read").tap()
-    expect(page.locator("#amps_1")).to_have_value("")
+    expect(page.locator("#f-amps_1")).to_have_value("")
     page.locator(".who summary").tap()
     page.get_by_role("button", name="Keypad for the left hand").tap()
-    page.locator("#amps_1").tap()
+    page.locator("#f-amps_1").tap()
     left = seven.bounding_box()
     assert left is not None
     assert left["x"] > right["x"]
@@ -81,12 +81,12 @@ def test_keyboard_alone(open_as: Opener, stack: Stack) -> None:
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", level=1)).to_contain_text("KELP-21")
     page.keyboard.press("c")
-    page.locator("#volts_12").wait_for()
+    page.locator("#f-volts_12").wait_for()
     page.keyboard.press("e")
     for text in ("401", "400", "399", "30.1", "30.2", "30.3"):
         page.keyboard.type(text)
         page.keyboard.press("Enter")
-    expect(page.locator("#amps_3")).to_have_value("30.3")
+    expect(page.locator("#f-amps_3")).to_have_value("30.3")
     answered(page)
     page.keyboard.press("Control+Enter")
     expect(page.get_by_test_id("set-verdict")).to_be_visible()
@@ -194,7 +194,7 @@ def test_a_call_and_making_safe_with_the_keyboard_alone(open_as: Opener, stack: 
     page.locator(".scopes").wait_for()
     tab_to(page, ".scopes button:nth-child(1)")
     page.keyboard.press("Enter")
-    tab_to(page, "#say-told")
+    tab_to(page, ".nowstep input")
     page.keyboard.type("the diver")
     page.keyboard.press("Enter")
     expect(page.get_by_label("Now: Stop it in the ordinary way")).to_be_visible()
@@ -218,10 +218,10 @@ def test_an_alignment_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> 
     page.get_by_test_id("gate").wait_for()
     tab_to(page, "[data-testid=gate] button")
     page.keyboard.press("Enter")
-    page.locator("#a-step_12").wait_for()
+    page.locator("#f-step_12").wait_for()
     page.keyboard.press("1")
     for foot in ("front_left", "rear_left", "front_right", "rear_right"):
-        tab_to(page, f"#a-pack_{foot}")
+        tab_to(page, f"#f-pack_{foot}")
         page.keyboard.press("Control+a")
         page.keyboard.type("1.0 + 0.25 mm")
     page.evaluate("document.activeElement.blur()")
@@ -229,13 +229,13 @@ def test_an_alignment_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> 
     expect(page.get_by_label("Before readings")).to_be_visible()
     page.keyboard.press("3")
     for name, text in (("face_diameter", "150"), ("x_front", "200"), ("x_rear", "500")):
-        tab_to(page, f"#a-{name}")
+        tab_to(page, f"#f-{name}")
         page.keyboard.press("Control+a")
         page.keyboard.type(text)
     answered(page)
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("e")
-    page.locator("#a-step_12:focus").wait_for()
+    page.locator("#f-step_12:focus").wait_for()
     for text in ("0.2", "0", "-0.2", "0", "3.1", "3.1", "3.1", "3.1"):
         page.keyboard.type(text)
         page.keyboard.press("Enter")
@@ -292,7 +292,7 @@ def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: S
     set_page(page, stack, "KELP-21")
     walk("set", ".uplot")
     set_page(page, stack, "KELP-21", "/running-check")
-    page.locator("#volts_12").wait_for()
+    page.locator("#f-volts_12").wait_for()
     type_check(page, ("401", "390", "399"), ("30", "36", "30"))
     answered(page)
     page.locator(".ftitle").first.click()
@@ -313,8 +313,8 @@ def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: S
     walk("make safe", ".sourceline")
     set_page(page, stack, "KELP-21", "/alignment")
     page.get_by_role("button", name="It was read all the same").click()
-    page.locator("#a-step_12").fill("0.1")
-    page.locator("#a-step_6").fill("-0.1")
+    page.locator("#f-step_12").fill("0.1")
+    page.locator("#f-step_6").fill("-0.1")
     for name, text in (
         ("gap_12", "3.1"),
         ("gap_6", "3"),
@@ -322,7 +322,7 @@ def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: S
         ("x_rear", "500"),
         ("face_diameter", "150"),
     ):
-        page.locator(f"#a-{name}").fill(text)
+        page.locator(f"#f-{name}").fill(text)
     answered(page)
     walk("alignment", ".footgrid")
     for step, ready in (

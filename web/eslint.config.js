@@ -2,7 +2,7 @@ import reactHooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 import { noQuantityArithmetic } from "./lint/no-quantity-arithmetic.js";
 
-const rooms = ["base", "plant", "logbook", "safety", "electrical", "alignment"];
+const rooms = ["base", "plant", "logbook", "safety", "stores", "electrical", "alignment"];
 const plain = "The web never formats a quantity: the API returns `shown`.";
 
 // A room sees only the rooms beneath it, and those through their index.
@@ -44,9 +44,15 @@ export default tseslint.config(
       "no-restricted-syntax": [
         "error",
         { selector: "CallExpression[callee.property.name=/^(toFixed|toPrecision)$/]", message: plain },
+        {
+          selector: "JSXAttribute[name.name='style']",
+          message: "A class says it; a place on a drawing: Spot.",
+        },
         { selector: "MemberExpression[object.name='Intl'][property.name='NumberFormat']", message: plain },
       ],
     },
   },
+  // The one place that sets what a drawing works out.
+  { files: ["src/base/components/Spot.tsx"], rules: { "no-restricted-syntax": "off" } },
   ...fences,
 );

@@ -1,8 +1,10 @@
 import { useEffect, useState } from "react";
+import { HotkeysProvider } from "react-hotkeys-hook";
 import { BrowserRouter, Link, Outlet, Route, Routes, useMatch, useNavigate, useParams } from "react-router";
 import {
   benchPath,
   Fetched,
+  PAGE_KEYS,
   SessionProvider,
   Shell,
   SignInPage,
@@ -18,6 +20,7 @@ import { PlantPage, ReadingsPage, RecordPage, RulesPage, SetPage } from "./logbo
 import { PartsPage, RegisterPage } from "./plant";
 import { VansPage } from "./stores";
 import {
+  BenchPage,
   CallPage,
   HandOverPage,
   LiveOver,
@@ -112,30 +115,32 @@ function Pages() {
   const { me } = useSession();
   if (!me) return <SignInPage />;
   return (
-    <BrowserRouter>
-      <Routes>
-        <Route element={<Frame />}>
-          <Route index element={<PlantHere />} />
-          <Route path="sets/:setId" element={<SetHere />} />
-          {BENCHES.map((b) => (
-            <Route
-              key={b.bench}
-              path={benchPath(":setId", b.bench).slice(1)}
-              element={<Fetched key={b.bench} load={b.page} with={{}} />}
-            />
-          ))}
-          <Route path="call" element={<CallPage />} />
-          <Route path="hand-over" element={<HandOverPage />} />
-          <Route path="sets/:setId/parts" element={<PartsPage />} />
-          <Route path="records/:recordId" element={<RecordPage draw={(r) => <Recorded record={r} />} />} />
-          <Route path="vans" element={<VansPage />} />
-          <Route path="register" element={<RegisterPage />} />
-          <Route path="readings" element={<ReadingsPage />} />
-          <Route path="rules" element={<RulesPage />} />
-          <Route path="*" element={<NotFound />} />
-        </Route>
-      </Routes>
-    </BrowserRouter>
+    <HotkeysProvider initiallyActiveScopes={[PAGE_KEYS]}>
+      <BrowserRouter>
+        <Routes>
+          <Route element={<Frame />}>
+            <Route index element={<PlantHere />} />
+            <Route path="sets/:setId" element={<SetHere />} />
+            {BENCHES.map((b) => (
+              <Route
+                key={b.bench}
+                path={benchPath(":setId", b.bench).slice(1)}
+                element={<BenchPage key={b.bench} def={b} />}
+              />
+            ))}
+            <Route path="call" element={<CallPage />} />
+            <Route path="hand-over" element={<HandOverPage />} />
+            <Route path="sets/:setId/parts" element={<PartsPage />} />
+            <Route path="records/:recordId" element={<RecordPage draw={(r) => <Recorded record={r} />} />} />
+            <Route path="vans" element={<VansPage />} />
+            <Route path="register" element={<RegisterPage />} />
+            <Route path="readings" element={<ReadingsPage />} />
+            <Route path="rules" element={<RulesPage />} />
+            <Route path="*" element={<NotFound />} />
+          </Route>
+        </Routes>
+      </BrowserRouter>
+    </HotkeysProvider>
   );
 }
 export function App() {

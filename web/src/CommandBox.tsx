@@ -1,18 +1,26 @@
 /** A set by three letters of its tag, place or nickname; a page by its name. */
+import { useCombobox } from "downshift";
+import { matchSorter } from "match-sorter";
 import { useState } from "react";
 import Modal from "react-bootstrap/Modal";
 import { useNavigate } from "react-router";
-import { benchesOf, benchPath, useBenches, useGet, VerdictShape } from "./base";
-import { usePlant } from "./logbook";
+import { benchesOf, benchPath, useBenches, useGet, useQuiet, VerdictShape } from "./base";
+import { usePlant, type PlantSet } from "./logbook";
 import { chosenSite, findSets, useSites } from "./plant";
 
-const PAGES = [
-  ["Plant", "/"],
-  ["Call", "/call"],
-  ["Hand over", "/hand-over"],
-  ["Register", "/register"],
-  ["Rules", "/rules"],
-] as const;
+interface Row {
+  word: string;
+  to: string;
+  set?: PlantSet;
+}
+const PAGES: Row[] = [
+  { word: "Plant", to: "/" },
+  { word: "Call", to: "/call" },
+  { word: "Hand over", to: "/hand-over" },
+  { word: "Register", to: "/register" },
+  { word: "Rules", to: "/rules" },
+];
+const MOST = 9;
 
 interface Props {
   close: () => void;
@@ -20,94 +28,78 @@ interface Props {
   setId: number | null;
 }
 export function CommandBox({ show, ...props }: Props & { show: boolean }) {
+  useQuiet(show);
   return (
     <Modal show={show} onHide={props.close} aria-label="Find">
       <Finder {...props} />
     </Modal>
   );
 }
-function Finder({ close, setId }: Props) {
+/** What goes by this text: sets, what can be begun on the one looked at, pages. */
+function useRows(setId: number | null, text: string): Row[] {
   const site = chosenSite(useSites().data);
   const plant = usePlant(site?.id ?? null);
-  const [text, setText] = useState("");
-  const [at, setAt] = useState(0);
-  const go = useNavigate();
   const benches = useBenches().data;
   const here = useGet("/api/v1/sets/{set_id}", setId === null ? null : { set_id: setId }).data;
-  const sets = findSets(plant.data?.services.flatMap((s) => s.sets) ?? [], text).slice(0, 9);
-  const begins = (w: string) => text !== "" && w.toLowerCase().startsWith(text.toLowerCase());
+  if (!text) return [];
+  const sets = findSets(plant.data?.services.flatMap((s) => s.sets) ?? [], text).slice(0, MOST);
   const onSet = here && here.may !== "viewer" ? benchesOf(benches, here) : [];
-  const pages = [
-    ...onSet
-      .filter((b) => begins(b.offer))
-      .map((b) => [`${b.offer}, ${here?.tag}`, benchPath(here?.id ?? 0, b.name)]),
-    ...PAGES.filter(([w]) => begins(w)),
-  ] as [string, string][];
-  const rows = [
-    ...sets.map((s) => ({ key: s.tag, to: `/sets/${s.id}`, set: s })),
-    ...pages.map(([w, to]) => ({ key: w, to, set: null })),
+  const begun = onSet.map((b) => ({
+    word: `${b.offer}, ${here?.tag}`,
+    to: benchPath(here?.id ?? 0, b.name),
+  }));
+  const threshold = matchSorter.rankings.STARTS_WITH;
+  return [
+    ...sets.map((set) => ({ word: set.tag, to: `/sets/${set.id}`, set })),
+    ...[begun, PAGES].flatMap((rows) => matchSorter(rows, text, { keys: ["word"], threshold })),
   ];
-  const open = (to: string | undefined) => {
-    if (!to) return;
-    close();
-    void go(to);
-  };
+}
+function Finder({ close, setId }: Props) {
+  const [text, setText] = useState("");
+  const go = useNavigate();
+  const rows = useRows(setId, text);
+  const list = useCombobox<Row>({
+    items: rows,
+    isOpen: true,
+    inputValue: text,
+    defaultHighlightedIndex: 0,
+    inputId: "find",
+    menuId: "found",
+    getItemId: (i) => `found-${i}`,
+    itemToString: (row) => row?.word ?? "",
+    onSelectedItemChange: ({ selectedItem }) => {
+      if (!selectedItem) return;
+      close();
+      void go(selectedItem.to);
+    },
+  });
   return (
     <Modal.Body>
       <div className="field">
-        <label htmlFor="find">Tag, place, nickname or page</label>
+        <label {...list.getLabelProps()}>Tag, place, nickname or page</label>
         <input
-          id="find"
+          {...list.getInputProps({ onChange: (e) => setText(e.currentTarget.value) })}
           autoFocus
           autoComplete="off"
-          role="combobox"
-          aria-expanded={rows.length > 0}
-          aria-controls="found"
-          aria-activedescendant={rows[at] ? `found-${at}` : undefined}
-          value={text}
-          onChange={(e) => {
-            setText(e.target.value);
-            setAt(0);
-          }}
-          onKeyDown={(e) => {
-            if (e.key === "ArrowDown") setAt(Math.min(at + 1, rows.length - 1));
-            else if (e.key === "ArrowUp") setAt(Math.max(at - 1, 0));
-            else if (e.key === "Enter") open(rows[at]?.to);
-            else return;
-            e.preventDefault();
-          }}
         />
       </div>
-      <ul id="found" role="listbox" className="hist">
-        {rows.map((r, i) => (
-          <li
-            key={r.key}
-            id={`found-${i}`}
-            role="option"
-            aria-selected={i === at}
-            style={{
-              cursor: "pointer",
-              background: i === at ? "var(--raised)" : undefined,
-              padding: "8px 6px",
-              minHeight: 44,
-            }}
-            onClick={() => open(r.to)}
-          >
-            {r.set ? (
-              <>
-                <VerdictShape verdict={r.set.verdict} /> <span className="mono">{r.set.tag}</span>{" "}
-                {r.set.name}{" "}
-                <span className="mute">
-                  {[r.set.place, r.set.nickname && `“${r.set.nickname}”`].filter(Boolean).join(", ")}
-                </span>
-              </>
-            ) : (
-              r.key
-            )}
+      <ul {...list.getMenuProps()} className="hist finder">
+        {rows.map((row, index) => (
+          <li key={row.to} {...list.getItemProps({ item: row, index })}>
+            {row.set ? <Found set={row.set} /> : row.word}
           </li>
         ))}
       </ul>
       {text.length > 1 && rows.length === 0 && <p className="mute">Nothing here goes by that.</p>}
     </Modal.Body>
+  );
+}
+function Found({ set }: { set: PlantSet }) {
+  const where = [set.place, set.nickname && `“${set.nickname}”`].filter(Boolean).join(", ");
+  return (
+    <>
+      <VerdictShape verdict={set.verdict} /> <span className="mono">{set.tag}</span> {set.name}{" "}
+      <span className="mute">{where}</span>
+    </>
   );
 }

@@ -5,7 +5,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./App";
-import { ApiError } from "./base";
+import { ApiError, openDrafts } from "./base";
 import "./theme/theme.scss";
 
 const client = new QueryClient({
@@ -18,12 +18,11 @@ const client = new QueryClient({
   },
 });
 const root = document.getElementById("root");
-if (root) {
-  createRoot(root).render(
-    <StrictMode>
-      <QueryClientProvider client={client}>
-        <App />
-      </QueryClientProvider>
-    </StrictMode>,
-  );
-}
+const app = (
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <App />
+    </QueryClientProvider>
+  </StrictMode>
+);
+if (root) void openDrafts().then(() => createRoot(root).render(app));

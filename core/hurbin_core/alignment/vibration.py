@@ -351,6 +351,7 @@ VIBRATION = Bench(
     name="vibration",
     title="Vibration",
     records="Vibration rounds",
+    one="a vibration round",
     key="s",
     does="how it shakes, bearing by bearing",
     place=40,

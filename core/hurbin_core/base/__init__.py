@@ -35,6 +35,7 @@ from .limits import (
     check_override,
 )
 from .model import Model
+from .offers import Offer
 from .phrases import Args, Phrase, amount, nominal, phrase
 from .quantity import Bound, Entered, FieldRule, Quantity, Read, entered_field, field_rules, read, read_fields
 from .render import present, render, show_finding, show_line, show_quantity, shown_type
@@ -85,6 +86,7 @@ __all__ = [
     "Measurand",
     "Missing",
     "Model",
+    "Offer",
     "Needs",
     "NoView",
     "Override",

@@ -107,7 +107,9 @@ class Bench(Generic[S, V]):
     How it is found: records: what several of its records are called. offer: what its door on a set says.
     key, does: the key that leads there from a set, and what it does. slot: what a set must have for it; none:
     every set. place: where it stands among the others, lowest first. leads: it is what a set is most often
-    opened for.
+    opened for. one: a record of it, with its article. gated: what is not offered while its gates are shut,
+    the whole sheet being kept back then; none: the bench itself shows what its gates keep back. seen: under
+    what words something that was read all the same is written down.
     """
 
     name: str
@@ -135,6 +137,9 @@ class Bench(Generic[S, V]):
     slot: str = ""
     place: int = 50
     leads: bool = False
+    one: str = ""
+    gated: str = ""
+    seen: str = ""
 
     def evaluate(self, case: Any, entries: Sequence[Any]) -> Evaluation[V]:
         """What do these entries say, with those that are filed already, on a set that stands like this?

@@ -37,8 +37,8 @@ from .matters import (
     threat,
 )
 from .sources import MEANS, SCOPES, SOURCES, STEPS, IsolationSource, SetFacts, check_list, needed, unsaid
-from .steps import Step, rail, wanting, way_back
-from .tagging import deferral_words, interim_words, isolation_words, waiver_words
+from .steps import Step, at_source, rail, wanting, way_back
+from .tagging import deferral_words, interim_words, isolation_words, stands, waiver_words
 
 BENCHES = (MAKE_SAFE,)
 
@@ -90,6 +90,7 @@ __all__ = [
     "age",
     "amps_seen",
     "ask",
+    "at_source",
     "change_words",
     "check_back_due",
     "check_back_words",
@@ -112,6 +113,7 @@ __all__ = [
     "released",
     "scope_words",
     "standby_clock",
+    "stands",
     "stop_words",
     "threat",
     "unsaid",

@@ -169,6 +169,7 @@ MAKE_SAFE = Bench(
     name="make_safe",
     title="Made safe",
     offer="Make safe",
+    one="an isolation",
     key="m",
     does="make this set safe",
     place=10,

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from ..base import RULEBOOK, HurbinError, Model, Phrase, by_id, known, phrase
+from ..base import RULEBOOK, HurbinError, Model, Offer, Phrase, by_id, known, phrase
 from ..logbook import AnyCase
 from ..plant import KINDS, PARTS, motor_facts
 
@@ -52,9 +52,24 @@ class Scope(Model):
 
 
 class StepKind(Model):
+    """One step of making safe and giving back. under: what stands beneath it.
+    offers: what can be said at it. opens: what stands open at it,
+    the three readings of a proof or the bench that a set is most often opened for; empty: nothing.
+    """
+
     id: str
     title: str
     caution: str = ""
+    under: str = ""
+    offers: list[Offer] = []
+    opens: Literal["", "proof", "leading"] = ""
+
+
+class AtSourceKind(Model):
+    """What the hand does next at one source, by the act that its entry is."""
+
+    id: Literal["shut", "lock", "release", "unlock", "open"]
+    word: str
 
 
 class _File(Model):
@@ -62,6 +77,7 @@ class _File(Model):
     source: list[SourceKind]
     scope: list[Scope]
     step: list[StepKind]
+    at_source: list[AtSourceKind]
 
 
 _data = RULEBOOK.section("safety/sources.toml", _File)
@@ -69,6 +85,7 @@ MEANS: dict[str, Means] = by_id(_data.means)
 SOURCES: dict[str, SourceKind] = by_id(_data.source)
 SCOPES: dict[str, Scope] = by_id(_data.scope)
 STEPS: dict[str, StepKind] = by_id(_data.step)
+AT_SOURCE: dict[str, AtSourceKind] = by_id(_data.at_source)
 
 
 def check_sources(means: Iterable[Means], scopes: Iterable[Scope]) -> None:

@@ -2,17 +2,19 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Any, Literal
 
-from ..base import Model
+from ..base import Model, Offer
 from ..logbook import AnyCase
-from .isolation import Isolation, Said
-from .sources import SOURCES, STEPS
+from .entry import make_safe_entry
+from .isolation import Isolation, Said, SourceState
+from .sources import AT_SOURCE, SOURCES, STEPS
 
 
 class Step(Model):
     """One step of the rail. `waits`: what is still wanting. `caution`: the words that belong here, while it
-    is open.
+    is open. `offers`: what can be said at it now; `opens`: what stands open at it; both of the step that is
+    next alone.
     """
 
     id: str
@@ -22,12 +24,15 @@ class Step(Model):
     says: str = ""
     waits: list[str] = []
     caution: str = ""
+    under: str = ""
+    offers: list[Offer] = []
+    opens: str = ""
 
 
 @dataclass(slots=True)
 class Told:
     """How far one step has come. left_out: it is over because there was nothing to do, or it was never
-    done.
+    done. held: something else comes first, it cannot be said yet.
     """
 
     done: bool
@@ -35,6 +40,7 @@ class Told:
     said: Said | None = None
     says: str = ""
     left_out: bool = False
+    held: bool = False
 
 
 def rail(iso: Isolation, case: AnyCase) -> list[Step]:
@@ -50,7 +56,7 @@ def rail(iso: Isolation, case: AnyCase) -> list[Step]:
         state: Literal["done", "now", "later", "left_out"] = "now" if now else "later"
         if told.done:
             state = "left_out" if told.left_out else "done"
-        now = now and told.done
+        next_one, now = state == "now", now and told.done
         out.append(
             Step(
                 id=kind.id,
@@ -60,6 +66,9 @@ def rail(iso: Isolation, case: AnyCase) -> list[Step]:
                 says=told.says or (told.said.words if told.said else ""),
                 waits=told.waits,
                 caution=kind.caution if not told.done else "",
+                under=kind.under if next_one else "",
+                offers=kind.offers if next_one and not told.held else [],
+                opens=kind.opens if next_one else "",
             )
         )
     return out
@@ -163,7 +172,8 @@ def _open(iso: Isolation, case: AnyCase) -> Told:
     said = iso.restored.get("valves_as_found")
     if said is None:
         waits.append("valves and sources said to be as found")
-    return Told(not waits, waits, said)
+    held = any(s.shut is not None for s in iso.sources)
+    return Told(not waits, waits, said, held=held)
 
 
 def _check(iso: Isolation, case: AnyCase) -> Told:
@@ -194,6 +204,42 @@ _ANSWERS: dict[str, Callable[[Isolation, AnyCase], Told]] = {
     "check": _check,
     "alarms": _restored("alarms", "alarms cleared"),
 }
+# An offer that makes no entry of this sheet is refused when the rulebook is read.
+for _step in STEPS.values():
+    for _offer in _step.offers:
+        for _body in _offer.entries:
+            make_safe_entry(**_body)
+
+
+def at_source(source: SourceState, person: str, back: bool) -> Offer | None:
+    """What does this person's hand do next at this source, on the way in or on the way back? None: nothing of
+    theirs is left to do there. What is let out by its volts asks for them.
+    """
+    mine = [k for k in source.locks if k.who == person]
+    line = source.source.id
+    if back:
+        if mine:
+            return _offer_at("unlock", [{"kind": "unlock", "lock": k.id} for k in mine])
+        if source.shut is not None and not source.locks:
+            return _offer_at("open", [{"kind": "opened", "source": line}])
+        return None
+    if source.shut is None:
+        return _offer_at("shut", [{"kind": "shut", "source": line}])
+    if not mine:
+        return _offer_at("lock", [{"kind": "lock", "source": line}])
+    if not source.release or source.released is not None:
+        return None
+    entry = {"kind": "released", "source": line}
+    if not source.read:
+        return _offer_at("release", [{**entry, "seen": source.release}])
+    asks = f"{source.title}: {source.release}, after the label’s time"
+    return _offer_at("release", [entry]).model_copy(update={"asks": asks, "into": "reading", "unit": "V"})
+
+
+def _offer_at(act: str, entries: list[dict[str, Any]]) -> Offer:
+    return Offer(word=AT_SOURCE[act].word, entries=entries)
+
+
 # What may be wanting when a set is given back: never a lock, a source or a person.
 _WAY_BACK = ("guard", "clear", "unlock", "open", "automatic", "check", "alarms")
 

@@ -29,6 +29,11 @@ def isolation_words(state: State, scopes: Sequence[str], names: Sequence[str]) -
     return Verdict.STOP if state == "live" else Verdict.WATCH, phrase(f"tag.{state}", **args)
 
 
+def stands(state: State) -> Phrase | None:
+    """How does a set stand, in the fewest words? None: nothing is made safe on it."""
+    return None if state == "nothing" else phrase(f"safety.stands_{state}")
+
+
 def interim_words(x: InterimLimit) -> Phrase:
     """A limit of a repair put off, as it was agreed on."""
     figure = MEASURANDS[x.measurand].title + (f", leg {x.leg}" if x.leg else "")

@@ -177,6 +177,9 @@ def manifest(request: HttpRequest) -> list[BenchOut]:
             does=b.does,
             slot=b.slot,
             leads=b.leads,
+            one=b.one,
+            gated=b.gated,
+            seen=b.seen,
         )
         for b in sorted(benches(), key=lambda b: b.place)
     ]

@@ -20,7 +20,8 @@ class BenchOut(BaseModel):
     one such sheet at a time; files: its records go to files; correctable: a record of it can be corrected.
     records: what several of them are called; offer: what its door on a set says; key, does: the key that
     leads there and what it does; slot: what a set must have for it, empty: nothing; leads: a set is most
-    often opened for it.
+    often opened for it. one: a record of it, with its article; gated: what is kept back while its gates are
+    shut, empty: nothing as a whole; seen: the words under which something read all the same is written down.
     """
 
     name: str
@@ -38,6 +39,9 @@ class BenchOut(BaseModel):
     does: str
     slot: str
     leads: bool
+    one: str
+    gated: str
+    seen: str
 
 
 class SaveOut(BaseModel):

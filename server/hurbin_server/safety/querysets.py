@@ -26,6 +26,7 @@ from hurbin_core.safety import (
     TwinState,
     age,
     ask,
+    at_source,
     change_words,
     check_back_words,
     deferral_words,
@@ -35,6 +36,7 @@ from hurbin_core.safety import (
     matter_words,
     rail,
     standby_clock,
+    stands,
     stop_words,
     threat,
     waiver_words,
@@ -377,7 +379,7 @@ def _said(x: Any) -> s.SaidOut | None:
     return s.SaidOut(by=x.by, at=x.at, words=x.words) if x is not None else None
 
 
-def _source(x: SourceState, user: User, prefs: Prefs) -> s.SourceOut:
+def _source(x: SourceState, user: User, prefs: Prefs, back: bool) -> s.SourceOut:
     line = x.source
     return s.SourceOut(
         id=line.id,
@@ -405,6 +407,7 @@ def _source(x: SourceState, user: User, prefs: Prefs) -> s.SourceOut:
         released=_said(x.released),
         left=show(x.left, prefs) if x.left is not None else "",
         counts=x.counts,
+        next=at_source(x, user.username, back),
     )
 
 
@@ -414,7 +417,7 @@ def _isolation(
     case = case_for(row, bench(BENCH), now())[0]
     motor = case.context.motor
     single = motor is not None and motor.phases == 1
-    p = iso.proof
+    p, back = iso.proof, way_back(iso)
     at = p.acts.get("live_after") or p.acts.get("dead") or p.acts.get("live_before")
     words = (
         write(isolation_words(iso.state, iso.scopes, [w.name for w in iso.workers])[1], prefs)
@@ -424,10 +427,11 @@ def _isolation(
     listed = {x.id: x.model_dump(exclude={"absent"}) for x in lines if not x.absent}
     return s.IsolationOut(
         state=iso.state,
+        stands=write(short, prefs) if (short := stands(iso.state)) else "",
         sheet=sheet,
         since=iso.since,
         scopes=iso.scopes,
-        sources=[_source(x, user, prefs) for x in iso.sources],
+        sources=[_source(x, user, prefs, back) for x in iso.sources],
         unsaid=[s.UnsaidOut(kind=k, title=SOURCES[k].title) for k in iso.unsaid],
         proof=s.ProofOut(
             state=p.state,
@@ -453,10 +457,12 @@ def _isolation(
         removals=[x for r in iso.removals if (x := _said(r))],
         handovers=[x for h in iso.handovers if (x := _said(h))],
         steps=[
-            step.model_copy(update={"caution": write(phrase(step.caution), prefs) if step.caution else ""})
+            step.model_copy(
+                update={k: write(phrase(v), prefs) for k in ("caution", "under") if (v := getattr(step, k))}
+            )
             for step in rail(iso, case)
         ],
-        back=way_back(iso),
+        back=back,
         wanting=wanting(iso, case),
         conductors=list(SINGLE_PHASE if single else THREE_PHASE),
         live=words,

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from pydantic import AwareDatetime, BaseModel, Field
 
-from hurbin_core.base import Verdict
+from hurbin_core.base import Offer, Verdict
 from hurbin_core.plant import Serves
 from hurbin_core.safety import Answer, Chapter, IsolationSource, Step, StopWords, Tag
 
@@ -115,6 +115,7 @@ class SourceOut(BaseModel):
     released: SaidOut | None
     left: str
     counts: bool
+    next: Offer | None
 
 
 class ProofOut(BaseModel):
@@ -142,7 +143,10 @@ class UnsaidOut(BaseModel):
 
 
 class IsolationOut(BaseModel):
+    """How a set is made safe. stands: its state in the fewest words."""
+
     state: str
+    stands: str
     sheet: str
     since: datetime | None
     scopes: list[str]

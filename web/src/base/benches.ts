@@ -1,4 +1,4 @@
-/** The benches as the core declares them, and what the web adds to each: its page, its drawings. */
+/** The benches as the core declares them, and how they are reached. */
 import type { ComponentType } from "react";
 import type { Schemas } from "./client";
 import { useGet } from "./queries";
@@ -6,17 +6,6 @@ import { useGet } from "./queries";
 export type BenchOut = Schemas["BenchOut"];
 /** A page or drawing that is fetched when it is first wanted. */
 export type Later<P = object> = () => Promise<ComponentType<P>>;
-
-export interface BenchDef {
-  bench: string;
-  page: Later;
-  /** A record of it, drawn. */
-  recorded?: Later<{ record: Schemas["RecordOut"] }>;
-  /** What of it goes on while other pages are looked at. */
-  strip?: Later;
-}
-/** Called once, in `<topic>/<bench>/def.ts`; nobody has to be told of it. */
-export const defineBench = (def: BenchDef): BenchDef => def;
 
 /** Asked once; the same until the page is loaded anew. */
 export const useBenches = () => useGet("/api/v1/benches", {}, { staleTime: Infinity });

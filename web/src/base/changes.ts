@@ -38,6 +38,27 @@ export function concerns(key: QueryKey, moved: Moved[]): boolean {
   return moved.length > 0 && !/\/(sites|kinds|units|words|schema|benches)$/.test(path);
 }
 
+/** What an act moved, as far as this page can tell by itself: a set with its site, a site, or it cannot. */
+export type Where = { set: number } | { site: number } | "anything";
+export function whereOf(path: string, body?: unknown): Where {
+  const said = (body ?? {}) as { set_id?: unknown; site_id?: unknown };
+  const [set, site] = ["sets", "sites"].map((kind) => new RegExp(`/${kind}/(\\d+)(/|$)`).exec(path)?.[1]);
+  if (set ?? said.set_id) return { set: Number(set ?? said.set_id) };
+  if (site ?? said.site_id) return { site: Number(site ?? said.site_id) };
+  return "anything";
+}
+/** The reads that an act of this page made old, and no others; the poll tells of what it moved elsewhere. */
+export async function renew(client: QueryClient, where: Where): Promise<void> {
+  const of = "set" in Object(where) ? (where as { set: number }).set : null;
+  const set = of && client.getQueryData<{ site_id: number }>(["/api/v1/sets/{set_id}", { set_id: of }]);
+  const site = set ? set.site_id : "site" in Object(where) ? (where as { site: number }).site : null;
+  if (where === "anything" || site === null) return client.invalidateQueries();
+  const moved: Pick<Moved, "kind" | "ref" | "site">[] = [
+    of ? { kind: "set", ref: of, site } : { kind: "site", ref: site, site },
+  ];
+  return client.invalidateQueries({ predicate: (q) => concerns(q.queryKey, moved as Moved[]) });
+}
+
 const covered = new Map<string, string[]>();
 /** A read that brings these others with it: while it is shown, they are renewed by it and not one by one. */
 export function brings(path: string, others: string[]) {

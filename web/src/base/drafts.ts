@@ -1,23 +1,98 @@
 /** What was typed and not yet saved: kept on the device at every keystroke, per person and place. */
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { alone, channel, store } from "./store";
 
-const PREFIX = "hurbin-draft:";
+/** Written here first, at once and without waiting; gone from here when the store has it. */
+const JOURNAL = "hurbin-draft:";
+interface Told {
+  key: string;
+  value: unknown;
+}
+const held = new Map<string, unknown>();
+const heard = new Set<(told: Told) => void>();
+/** Typed in another tab of this device: this one shows it, too. */
+const tell = channel<Told>("drafts", (told) => {
+  if (told.value === null) held.delete(told.key);
+  else held.set(told.key, told.value);
+  heard.forEach((h) => h(told));
+});
 
-export function readDraft<T>(key: string): T | null {
+function journal(): [string, unknown][] {
+  const out: [string, unknown][] = [];
+  for (const name of Object.keys(localStorage)) {
+    if (!name.startsWith(JOURNAL)) continue;
+    try {
+      out.push([name.slice(JOURNAL.length), JSON.parse(localStorage.getItem(name) ?? "") as unknown]);
+    } catch {
+      localStorage.removeItem(name);
+    }
+  }
+  return out;
+}
+/** Read once, before the first page: what the store holds, and what was typed in the moment of a kill. */
+export async function openDrafts(): Promise<void> {
   try {
-    const text = localStorage.getItem(PREFIX + key);
-    return text ? (JSON.parse(text) as T) : null;
+    for (const draft of await (await store()).getAll("drafts")) held.set(draft.key, draft.value);
   } catch {
-    return null;
+    // No store in this browser: the journal alone keeps what is typed.
+  }
+  for (const [key, value] of journal()) {
+    held.set(key, value);
+    void settle(key);
   }
 }
-export function writeDraft(key: string, value: unknown) {
-  localStorage.setItem(PREFIX + key, JSON.stringify(value));
-}
-export function dropDraft(key: string) {
-  localStorage.removeItem(PREFIX + key);
+/** Into the store; what was typed meanwhile stays in the journal until its own turn. */
+async function settle(key: string) {
+  try {
+    await alone(`draft-${key}`, async () => {
+      const text = localStorage.getItem(JOURNAL + key);
+      const work = (await store()).transaction("drafts", "readwrite");
+      if (held.has(key)) void work.store.put({ key, value: held.get(key) });
+      else void work.store.delete(key);
+      work.commit();
+      await work.done;
+      if (text !== null && localStorage.getItem(JOURNAL + key) === text)
+        localStorage.removeItem(JOURNAL + key);
+    });
+  } catch {
+    // It stays in the journal, and is there again at the next start.
+  }
 }
 
+export function readDraft<T>(key: string): T | null {
+  return (held.get(key) as T | undefined) ?? null;
+}
+export function writeDraft(key: string, value: unknown) {
+  held.set(key, value);
+  localStorage.setItem(JOURNAL + key, JSON.stringify(value));
+  tell({ key, value });
+  void settle(key);
+}
+export function dropDraft(key: string) {
+  held.delete(key);
+  localStorage.removeItem(JOURNAL + key);
+  tell({ key, value: null });
+  void settle(key);
+}
+/** Nothing is known any more, as on another device: for whoever tries it. */
+export function forgetDrafts() {
+  held.clear();
+}
+
+/** Hears what another tab of this device types under this key. */
+export function useElsewhere<T>(key: string, take: (value: T | null) => void) {
+  const latest = useRef(take);
+  useEffect(() => {
+    latest.current = take;
+  });
+  useEffect(() => {
+    const hear = (told: Told) => {
+      if (told.key === key) latest.current(told.value as T | null);
+    };
+    heard.add(hear);
+    return () => void heard.delete(hear);
+  }, [key]);
+}
 /** State that survives a reload until `done` is called. `kept` tells that it came from an earlier visit. */
 export function useDraft<T>(key: string, start: T) {
   const [kept, setKept] = useState(() => readDraft<T>(key) !== null);
@@ -30,6 +105,10 @@ export function useDraft<T>(key: string, start: T) {
     setKept(found !== null);
     setAt(key);
   }, [key, at, start]);
+  useElsewhere<T>(key, (told) => {
+    setValue(told ?? start);
+    if (told === null) setKept(false);
+  });
   const change = useCallback(
     (next: T | ((old: T) => T)) =>
       setValue((old) => {

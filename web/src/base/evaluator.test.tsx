@@ -1,6 +1,7 @@
 import { act, cleanup, renderHook } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError } from "./client";
+vi.mock("./session", () => ({ useMe: () => reader }));
 import { useEvaluation, type Evaluator, type Shown } from "./evaluator";
 
 interface Asked {
@@ -10,8 +11,9 @@ interface Asked {
   fail: (e: unknown) => void;
 }
 let asked: Asked[] = [];
+let reader = { units: { current: "A" }, locale: "en-GB" };
 const evaluator: Evaluator = {
-  evaluate: (_, body, signal) =>
+  evaluate: ({ body }, signal) =>
     new Promise((resolve, reject) => {
       asked.push({ body, signal, answer: (said) => resolve(said as Shown), fail: reject });
       signal.addEventListener("abort", () => reject(new DOMException("stopped", "AbortError")));
@@ -37,9 +39,9 @@ const judged = (first: unknown) =>
 describe("judging while typing", () => {
   it("waits until the hand rests, and asks once", async () => {
     const hook = judged({ n: 1 });
-    await pass(60);
+    await pass(20);
     hook.rerender({ body: { n: 2 } });
-    await pass(60);
+    await pass(20);
     hook.rerender({ body: { n: 3 } });
     expect(asked).toHaveLength(0);
     await pass(130);
@@ -65,6 +67,16 @@ describe("judging while typing", () => {
     expect(hook.result.current.before).toBe(false);
     hook.rerender({ body: { n: 2 } });
     expect([hook.result.current.before, hook.result.current.answer?.verdict]).toEqual([true, "watch"]);
+  });
+  it("asks anew for a reader in other units, and says until then that the answer is not for them", async () => {
+    const hook = judged({ n: 1 });
+    await pass(130);
+    await act(async () => asked[0]?.answer({ verdict: "watch" }));
+    reader = { ...reader, units: { current: "mA" } };
+    hook.rerender({ body: { n: 1 } });
+    expect(hook.result.current.before).toBe(true);
+    await pass(130);
+    expect(asked).toHaveLength(2);
   });
   it("does not ask again for the same figures", async () => {
     const hook = judged({ n: 1 });

@@ -9,33 +9,30 @@ export {
   type Verb,
 } from "./address";
 export { ApiError, send, sendFile, type Problem, type Schemas } from "./client";
-export {
-  benchesOf,
-  benchPath,
-  defineBench,
-  useBenches,
-  type BenchDef,
-  type BenchOut,
-  type Later,
-} from "./benches";
+export { benchesOf, benchPath, useBenches, type BenchOut, type Later } from "./benches";
 export { Fetched, fetchLater } from "./components/Fetched";
-export { Complaint, KeptLate, Failed, problemOf, Ready, Waiting } from "./components/States";
-export { enteredFields, FigureField, type Entered, type EnteredRule } from "./components/Figure";
+export { Complaint, KeptLate, Failed, problemOf, Ready, together, Waiting } from "./components/States";
+export { enteredFields, FigureField, type EnteredRule } from "./components/Figure";
+export { FigureInput, type Entered, type FigureInputProps } from "./components/FigureInput";
 export { Keypad } from "./components/Keypad";
+export { RadioGroup } from "./components/RadioGroup";
 export { press } from "./press";
 export { useSmallForm } from "./smallform";
 export { MarginLine } from "./components/MarginLine";
 export { Shell, type Place } from "./components/Shell";
+export { Spot } from "./components/Spot";
 export { SignInForm, SignInPage } from "./components/SignIn";
 export { byWord, VerdictShape, VerdictWord } from "./components/VerdictWord";
-export { dropDraft, readDraft, useDraft, writeDraft } from "./drafts";
+export { dropDraft, openDrafts, readDraft, useDraft, writeDraft } from "./drafts";
 export { deviceName, mergeEntries, useOpenSheet, type LocalSheet, type SheetEntry } from "./sheets";
 export { httpEvaluator, useEvaluation, type Evaluator, type Shown } from "./evaluator";
-export { listKeys, useKeys, type Key } from "./keys";
+export { listKeys, PAGE_KEYS, useKeys, useQuiet, type Key } from "./keys";
+export { useKept } from "./kept";
 export { useNarrow } from "./media";
 export { shrunk, MOST_BYTES } from "./shrink";
-export { AGING_MS, brings } from "./changes";
+export { AGING_MS, brings, renew, whereOf, type Where } from "./changes";
 export { outbox, Outbox, type Parcel, type Refusal } from "./outbox";
 export { useGet, useSchema, useSymbols } from "./queries";
 export { SessionProvider, useMe, useSession, type Me } from "./session";
 export { day, dayTime, instant, localField } from "./time";
+export { default as small } from "./small.module.scss";

@@ -1,7 +1,7 @@
 /** Every write goes through here: kept on the device first, then sent, until it is answered. */
-import { openDB, type IDBPDatabase } from "idb";
 import type { Address, Answer, ApiPath, Body, Verb } from "./address";
-import { ApiError, send, sendFile } from "./client";
+import { ApiError, send, sendFile, type Problem } from "./client";
+import { alone, channel, store } from "./store";
 
 export interface Parcel {
   id: string;
@@ -33,19 +33,17 @@ export interface Refusal {
   at: number;
 }
 type Outcome = { ok: true; answer: unknown } | { ok: false; error: ApiError };
+/** How a parcel ended, told to the other tabs: one of them may wait for it. */
+interface Ended {
+  id: string;
+  key: string;
+  answer?: unknown;
+  refused?: { status: number; code: string; message: string; problems: Problem[] };
+}
 type Listener = (waiting: Parcel[], refused: Refusal[]) => void;
 
 const RETRY_MS = 3000;
 const LONGEST_MS = 60_000;
-let database: Promise<IDBPDatabase> | null = null;
-const open = () =>
-  (database ??= openDB("hurbin", 2, {
-    upgrade(db) {
-      if (!db.objectStoreNames.contains("outbox")) db.createObjectStore("outbox", { keyPath: "id" });
-      if (!db.objectStoreNames.contains("refused")) db.createObjectStore("refused", { keyPath: "id" });
-    },
-  }));
-
 /** What must keep its order: everything about one set; else what goes to one address. */
 function lane(p: Parcel): string {
   const said = (p.body as { set_id?: number } | null)?.set_id;
@@ -72,6 +70,15 @@ export class Outbox {
   private offset = 0;
   /** Refusals that the page itself told to whoever sent them: shown apart only after a reload. */
   private told = new Set<string>();
+  private readonly tellTabs = channel<Ended | null>("outbox", (ended) => {
+    if (ended) {
+      const { refused } = ended;
+      const error = refused && new ApiError(refused.status, refused.code, refused.message, refused.problems);
+      if (error && this.waiters.has(ended.id)) this.told.add(ended.id);
+      this.answered(ended.id, error ? { ok: false, error } : { ok: true, answer: ended.answer });
+    }
+    void this.tell();
+  });
 
   /** Whose parcels may go: another person's stay until they sign in again. */
   signedIn(user: string) {
@@ -94,11 +101,11 @@ export class Outbox {
     return () => this.listeners.delete(listener);
   }
   async waiting(): Promise<Parcel[]> {
-    const all = ((await (await open()).getAll("outbox")) as Parcel[]).map(today);
+    const all = ((await (await store()).getAll("outbox")) as Parcel[]).map(today);
     return all.filter((p) => p.user === this.user).sort((a, b) => a.made - b.made);
   }
   async refused(): Promise<Refusal[]> {
-    const all = (await (await open()).getAll("refused")) as Refusal[];
+    const all = (await (await store()).getAll("refused")) as Refusal[];
     return all.filter((r) => r.user === this.user && !this.told.has(r.id)).sort((a, b) => a.at - b.at);
   }
 
@@ -125,8 +132,8 @@ export class Outbox {
       after: 0,
       ...(file ? { file } : {}),
     };
-    await (await open()).put("outbox", parcel);
     const outcome = new Promise<Outcome>((resolve) => this.waiters.set(id, resolve));
+    await (await store()).put("outbox", parcel);
     void this.flush();
     const told = await outcome;
     if (!told.ok) throw told.error;
@@ -134,12 +141,12 @@ export class Outbox {
   }
 
   async forget(id: string) {
-    await (await open()).delete("outbox", id);
+    await (await store()).delete("outbox", id);
     await this.tell();
   }
   /** Seen, and not wanted any more. */
   async putAside(id: string) {
-    await (await open()).delete("refused", id);
+    await (await store()).delete("refused", id);
     await this.tell();
   }
 
@@ -148,20 +155,25 @@ export class Outbox {
     this.busy = true;
     clearTimeout(this.timer);
     try {
-      const held = new Set<string>();
-      for (const parcel of await this.waiting()) {
-        if (held.has(lane(parcel))) continue;
-        await this.tell();
-        const told = parcel.after > Date.now() ? "kept" : await this.deliver(parcel);
-        if (told === "away") break;
-        if (told === "kept") held.add(lane(parcel));
-      }
+      await alone("outbox", () => this.round());
     } finally {
       this.busy = false;
       await this.tell();
     }
     if (!this.paused && (await this.waiting()).length > 0)
       this.timer = setTimeout(() => void this.flush(), RETRY_MS);
+  }
+
+  /** Everything that waits, in its order. */
+  private async round() {
+    const held = new Set<string>();
+    for (const parcel of await this.waiting()) {
+      if (held.has(lane(parcel))) continue;
+      await this.tell();
+      const told = parcel.after > Date.now() ? "kept" : await this.deliver(parcel);
+      if (told === "away") break;
+      if (told === "kept") held.add(lane(parcel));
+    }
   }
 
   /** `away`: nobody answers, the rest waits too. `kept`: the server failed over this one; others may go. */
@@ -194,12 +206,12 @@ export class Outbox {
   }
   /** Unless another was put in its place meanwhile. */
   private async keep(parcel: Parcel) {
-    const store = (await open()).transaction("outbox", "readwrite").store;
-    const there = (await store.get(parcel.id)) as Parcel | undefined;
-    if (there && today(there).key === parcel.key) await store.put(parcel);
+    const waiting = (await store()).transaction("outbox", "readwrite").store;
+    const there = (await waiting.get(parcel.id)) as Parcel | undefined;
+    if (there && today(there).key === parcel.key) await waiting.put(parcel);
   }
   private async settle(parcel: Parcel, outcome: Outcome) {
-    const db = await open();
+    const db = await store();
     // The refusal is on the device before the parcel is gone: at no moment is there neither.
     const work = db.transaction(["outbox", "refused"], "readwrite");
     const there = (await work.objectStore("outbox").get(parcel.id)) as Parcel | undefined;
@@ -228,8 +240,17 @@ export class Outbox {
     }
     await work.done;
     if (!mine && there) return;
-    const waiter = this.waiters.get(parcel.id);
-    this.waiters.delete(parcel.id);
+    this.answered(parcel.id, outcome);
+    const { id, key } = parcel;
+    if (outcome.ok) this.tellTabs({ id, key, answer: outcome.answer });
+    else {
+      const { status, code, message, problems } = outcome.error;
+      this.tellTabs({ id, key, refused: { status, code, message, problems } });
+    }
+  }
+  private answered(id: string, outcome: Outcome) {
+    const waiter = this.waiters.get(id);
+    this.waiters.delete(id);
     waiter?.(outcome);
   }
   private async tell() {

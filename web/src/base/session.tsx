@@ -4,6 +4,7 @@ import { createContext, useCallback, useContext, useEffect, useMemo, useState, t
 import { DeviceClock } from "./clock";
 import { ApiError, onAnswer, send, setCsrf, type Schemas } from "./client";
 import { useChanges } from "./changes";
+import { dropKept } from "./kept";
 import { outbox } from "./outbox";
 
 export type Me = Schemas["Me"];
@@ -113,6 +114,7 @@ export function SessionProvider({
       signOut: async () => {
         take((await send("DELETE", "/api/v1/session")) as Session);
         client.clear();
+        await dropKept().catch(() => undefined);
       },
       setPrefs: async (prefs) => {
         // At once, not when the server has answered: the next field must not be typed in the unit before.

@@ -1,6 +1,7 @@
 import "fake-indexeddb/auto";
 import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { forgetDrafts, readDraft } from "./drafts";
 import { outbox } from "./outbox";
 import { deviceName, mergeEntries, useOpenSheet, type SheetEntry } from "./sheets";
 
@@ -29,6 +30,7 @@ const json = (code: number, body: unknown) =>
 
 beforeEach(() => {
   localStorage.clear();
+  forgetDrafts();
   open = [];
   posted.length = 0;
   status = 200;
@@ -63,13 +65,10 @@ describe("a sheet that stays open", () => {
     const { result } = opened();
     act(() => void result.current.add({ kind: "start" }));
     expect(result.current.entries).toHaveLength(1);
-    const kept = JSON.parse(localStorage.getItem("hurbin-draft:sheet:tia:7:insulation:") ?? "{}") as {
-      entries: unknown[];
-      sheet: string;
-    };
-    expect(kept.entries).toHaveLength(1);
+    const kept = readDraft<{ entries: unknown[]; sheet: string }>("sheet:tia:7:insulation:");
+    expect(kept?.entries).toHaveLength(1);
     await waitFor(() => expect(posted).toHaveLength(1));
-    expect(posted[0]?.path).toBe(`/api/v1/benches/insulation/sheets/${kept.sheet}/entries`);
+    expect(posted[0]?.path).toBe(`/api/v1/benches/insulation/sheets/${kept?.sheet}/entries`);
     expect(posted[0]?.body.entries[0]?.uuid).toBe(result.current.entries[0]?.uuid);
   });
   it("is there again after the page was killed", () => {

@@ -2,7 +2,7 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import type { Address, EntriesPath } from "./address";
 import { ApiError, type Schemas } from "./client";
-import { readDraft, writeDraft, dropDraft } from "./drafts";
+import { readDraft, writeDraft, dropDraft, useElsewhere } from "./drafts";
 import { outbox } from "./outbox";
 import type { paths } from "./generated/schema";
 import { useGet } from "./queries";
@@ -67,6 +67,7 @@ export function useOpenSheet<B>(
     [start],
   );
   const [local, setLocal] = useState<LocalSheet<B>>(() => readDraft<LocalSheet<B>>(key) ?? fresh());
+  useElsewhere<LocalSheet<B>>(key, (told) => setLocal(told ?? fresh()));
   const [refusal, setRefusal] = useState<ApiError | null>(null);
   /** The sheet was closed meanwhile: what was entered since is kept beside it. */
   const [late, setLate] = useState<ServerSheet | null>(null);

@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { address } from "./address";
 import { ApiError } from "./client";
+import { forgetDrafts } from "./drafts";
 import { outbox } from "./outbox";
 import { useSmallForm } from "./smallform";
 
@@ -12,6 +13,7 @@ const sent: { uuid: string; note: string }[] = [];
 let answer: () => unknown = () => ({});
 beforeEach(() => {
   localStorage.clear();
+  forgetDrafts();
   sent.length = 0;
   answer = () => ({});
   vi.spyOn(outbox, "write").mockImplementation(async (_m, _p, body) => {

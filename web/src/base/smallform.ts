@@ -2,6 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Address, Answer, ApiPath, Body, Verb } from "./address";
+import { renew, whereOf } from "./changes";
 import { ApiError } from "./client";
 import { useDraft } from "./drafts";
 import { outbox } from "./outbox";
@@ -21,16 +22,17 @@ export function useSmallForm<T extends object>(key: string, start: T) {
   const send = async <P extends ApiPath, M extends Verb>(
     method: M,
     path: Address<P>,
-    body: Body<P, M>,
+    said: Body<P, M> | Promise<Body<P, M>>,
     label: string,
     id?: string,
   ): Promise<Answer<P, M> | null> => {
     setError(null);
     setBusy(true);
     try {
+      const body = await said;
       const answer = await outbox.write(method, path, body, label, id);
       draft.done(anew());
-      await client.invalidateQueries();
+      await renew(client, whereOf(path, body));
       return answer;
     } catch (e) {
       setError(e);

@@ -2,7 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { address, outbox, type Address, type BenchName, type Body, type RecordsPath } from "../base";
+import { address, outbox, renew, type Address, type BenchName, type Body, type RecordsPath } from "../base";
 import { useRecord } from "./queries";
 
 export type Mode = "new" | "correct" | "pencil";
@@ -37,7 +37,7 @@ export function useSaving(setId: number) {
     try {
       const state = await write();
       after();
-      await client.invalidateQueries();
+      await renew(client, { set: setId });
       void go(`/sets/${setId}`, { state });
       return null;
     } catch (e) {

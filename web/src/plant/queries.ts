@@ -1,3 +1,4 @@
+import { matchSorter } from "match-sorter";
 import { useGet, type Schemas } from "../base";
 
 export type Site = Schemas["SiteOut"];
@@ -22,24 +23,16 @@ export function chosenSite(sites: Site[] | undefined): Site | undefined {
 }
 export const chooseSite = (id: number) => localStorage.setItem(KEY, String(id));
 
-/** Three letters find a set by tag, place, name or nickname. */
+/** Three letters find a set by tag, nickname, name or place, in this order; of several words each must be there. */
 export function findSets<T extends { tag: string; name: string; place: string; nickname: string }>(
   sets: T[],
   text: string,
 ): T[] {
-  const wanted = text.toLowerCase().split(/\s+/).filter(Boolean);
-  if (!wanted.length) return [];
-  const score = (s: T): number => {
-    const all = `${s.tag} ${s.name} ${s.place} ${s.nickname}`.toLowerCase();
-    if (!wanted.every((w) => all.includes(w))) return 0;
-    const first = wanted[0] ?? "";
-    if (s.tag.toLowerCase().startsWith(first)) return 4;
-    if (s.nickname.toLowerCase().includes(first)) return 3;
-    return s.tag.toLowerCase().includes(first) ? 2 : 1;
-  };
-  return sets
-    .map((s) => ({ s, n: score(s) }))
-    .filter((x) => x.n > 0)
-    .sort((a, b) => b.n - a.n || a.s.tag.localeCompare(b.s.tag))
-    .map((x) => x.s);
+  const words = text.split(/\s+/).filter(Boolean);
+  if (!words.length) return [];
+  const keys = ["tag", "nickname", "name", "place"];
+  const threshold = matchSorter.rankings.CONTAINS;
+  const baseSort = (a: { item: T }, b: { item: T }) => a.item.tag.localeCompare(b.item.tag);
+  // The first word ranks them: it is applied last.
+  return words.reduceRight((left, word) => matchSorter(left, word, { keys, threshold, baseSort }), sets);
 }

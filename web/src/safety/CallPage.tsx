@@ -2,7 +2,18 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { address, Complaint, outbox, Ready, useDraft, useMe, useSession, VerdictShape } from "../base";
+import {
+  address,
+  Complaint,
+  outbox,
+  Ready,
+  renew,
+  small,
+  useDraft,
+  useMe,
+  useSession,
+  VerdictShape,
+} from "../base";
 import { usePlant } from "../logbook";
 import { chosenSite, findSets, useSites, type Site } from "../plant";
 import { MatterBox, PictureField } from "./components";
@@ -61,7 +72,7 @@ function CallOf({ site }: { site: Site }) {
       );
       setSent({ uuid, matter });
       text.done("");
-      await client.invalidateQueries();
+      await renew(client, { site: site.id });
     } catch (e) {
       setError(e);
       setSent(null);
@@ -87,8 +98,8 @@ function CallOf({ site }: { site: Site }) {
           <>
             What is it at <span className="mono">{at.word}</span>?{" "}
             <button
-              className="linklike"
-              style={{ fontSize: "1rem", fontWeight: 400 }}
+              className={`linklike ${small.plainText}`}
+
               onClick={() => setWhere({ word: "" })}
             >
               another place
@@ -178,7 +189,7 @@ function Sent({
           `call, ${word}: words`,
         ),
       );
-      await client.invalidateQueries();
+      await renew(client, "anything");
     } catch (e) {
       setError(e);
     }
@@ -201,7 +212,7 @@ function Sent({
       </div>
       <PictureField id="call-picture" siteId={site.id} value={picture} onChange={setPicture} />
       <Complaint error={error} />
-      <div className="savebar" style={{ justifyContent: "flex-start" }}>
+      <div className={`savebar ${small.fromLeft}`}>
         <button className="btn-ink" disabled={!now || (!note.trim() && !picture)} onClick={() => void more()}>
           Add it to the call
         </button>

@@ -1,6 +1,6 @@
 /** Everything that hangs anywhere, read out for the next shift: one page, also on paper. */
 import { Link } from "react-router";
-import { dayTime, Ready, useGet, useKeys, useMe, VerdictWord } from "../base";
+import { dayTime, Ready, small, useGet, useKeys, useMe, VerdictWord } from "../base";
 import { chosenSite, useSites } from "../plant";
 import { TagShape } from "./components";
 import { sentence } from "./logic";
@@ -14,9 +14,9 @@ export function HandOverPage() {
     <Ready query={page} what="Reading the tags">
       {(p) => (
         <div className="handover">
-          <div className="rowflex" style={{ justifyContent: "space-between" }}>
+          <div className={`rowflex ${small.between}`}>
             <h1>
-              Hand over <span style={{ fontWeight: 400 }}>{p.site}</span>
+              Hand over <span className={small.light}>{p.site}</span>
             </h1>
             <span className="rowflex noprint">
               <button className="btn-line" onClick={() => window.print()}>
@@ -27,7 +27,7 @@ export function HandOverPage() {
               </a>
             </span>
           </div>
-          <p className="mute" style={{ margin: 0 }}>
+          <p className={`mute ${small.flush}`}>
             Read out {dayTime(p.as_of, p.time_zone, me.locale)} by {p.by}.
           </p>
           {p.chapters.length === 0 && (

@@ -1,6 +1,6 @@
 /** Dead, proved in three acts: the tester on a live source, every conductor to each other and to ground, the live source again. */
 import { useState } from "react";
-import { Complaint, Keypad, press, useDraft, useMe, useNarrow, type Entered } from "../base";
+import { Complaint, Keypad, press, small, Spot, useDraft, useMe, useNarrow, type Entered } from "../base";
 import { useSafetyWords, type SafeBody, type SetSafety } from "./queries";
 
 interface Typed {
@@ -130,7 +130,7 @@ export function ProofPanel({
                 id="p-tester"
                 value={v.tester}
                 autoComplete="off"
-                style={{ width: "9em" }}
+                className={small.w9}
                 onFocus={() => setHeld(null)}
                 onChange={(e) => draft.change((d) => ({ ...d, tester: e.target.value }))}
               />
@@ -159,7 +159,7 @@ export function ProofPanel({
               id="p-point"
               value={v.point}
               autoComplete="off"
-              style={{ width: "14em" }}
+              className={small.w14}
               onFocus={() => setHeld(null)}
               onChange={(e) => draft.change((d) => ({ ...d, point: e.target.value }))}
             />
@@ -182,16 +182,16 @@ export function ProofPanel({
               ))}
             </svg>
             {pairs.map((p) => (
-              <span
+              <Spot
                 key={p}
                 className="pair"
-                style={{
+                at={{
                   left: `${((PLACE[p]?.[0] ?? 0) / 340) * 100}%`,
                   top: `${((PLACE[p]?.[1] ?? 0) / 200) * 100}%`,
                 }}
               >
                 {input(p, words.data?.conductors[p] ?? p)}
-              </span>
+              </Spot>
             ))}
           </div>
         </>

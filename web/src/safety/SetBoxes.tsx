@@ -6,15 +6,17 @@ import {
   benchesOf,
   benchPath,
   Complaint,
+  day,
   instant,
   localField,
+  RadioGroup,
+  small,
   useBenches,
   useMe,
   useSession,
   useSmallForm,
   useSymbols,
   VerdictShape,
-  day,
   type BenchOut,
 } from "../base";
 import { useKinds, useSites, type SetOut } from "../plant";
@@ -291,19 +293,15 @@ function Put({ set }: { set: SetOut }) {
     }
   };
   return (
-    <span className="rulebox" style={{ display: "block" }} role="group" aria-label="Temporary change">
-      <span className="scopes">
-        {(words.data?.changes ?? []).map((c) => (
-          <button
-            key={c.id}
-            className="btn-line"
-            aria-pressed={f.v.kind === c.id}
-            onClick={() => f.set({ kind: c.id })}
-          >
-            {c.title}
-          </button>
-        ))}
-      </span>
+    <span className={`rulebox ${small.block}`} role="group" aria-label="Temporary change">
+      <RadioGroup
+        className="scopes"
+        label="Which change"
+        options={(words.data?.changes ?? []).map((c) => c.id)}
+        value={f.v.kind || null}
+        onChoose={(kind) => f.set({ kind })}
+        says={(id) => words.data?.changes.find((c) => c.id === id)?.title}
+      />
       <span className="field">
         <label htmlFor="ch-place">Where, so that the next shift finds it</label>
         <input
@@ -329,7 +327,7 @@ function Put({ set }: { set: SetOut }) {
         onChange={(picture) => f.set({ picture })}
       />
       <Complaint error={f.error} />
-      <span className="rowflex" style={{ marginTop: 8 }}>
+      <span className={`rowflex ${small.under}`}>
         <button className="btn-line" disabled={f.busy || !f.v.kind} onClick={() => void save()}>
           Put it on
         </button>
@@ -363,14 +361,14 @@ function SetAside({ set }: { set: SetOut }) {
       await f.send(
         "POST",
         address("/api/v1/sets/{set_id}/waivers", { set_id: set.id }),
-        { ...f.v, until: instant(f.v.until, zone) },
+        instant(f.v.until, zone).then((until) => ({ ...f.v, until })),
         `${set.tag}, gate set aside`,
       )
     )
       setOpen(false);
   };
   return (
-    <span className="rulebox" style={{ display: "block" }} role="group" aria-label="Set a gate aside">
+    <span className={`rulebox ${small.block}`} role="group" aria-label="Set a gate aside">
       <span className="field">
         <label htmlFor="aside-gate">Which</label>
         <select id="aside-gate" value={f.v.gate} onChange={(e) => f.set({ gate: e.target.value })}>
@@ -401,7 +399,7 @@ function SetAside({ set }: { set: SetOut }) {
         />
       </span>
       <Complaint error={f.error} />
-      <span className="rowflex" style={{ marginTop: 8 }}>
+      <span className={`rowflex ${small.under}`}>
         <button className="btn-line" disabled={f.busy || !f.v.gate} onClick={() => void save()}>
           Set it aside
         </button>
@@ -453,7 +451,6 @@ function PutOff({ set }: { set: SetOut }) {
     const { uuid, limits, until, ...rest } = v;
     const body = {
       ...rest,
-      until: instant(until, zone),
       limits: limits
         .filter((x) => x.text.trim())
         .map((x) => ({
@@ -468,7 +465,7 @@ function PutOff({ set }: { set: SetOut }) {
       await f.send(
         "POST",
         address("/api/v1/sets/{set_id}/deferrals/{uuid}", { set_id: set.id, uuid }),
-        body,
+        instant(until, zone).then((at) => ({ ...body, until: at })),
         `${set.tag}, put off`,
         uuid,
       )
@@ -489,10 +486,10 @@ function PutOff({ set }: { set: SetOut }) {
     </span>
   );
   return (
-    <span className="rulebox" style={{ display: "block" }} role="group" aria-label="Put a repair off">
+    <span className={`rulebox ${small.block}`} role="group" aria-label="Put a repair off">
       {line("what", "What is put off", "what")}
       {line("why", "Why", "reason")}
-      <span className="statesentence" style={{ display: "block" }}>
+      <span className={`statesentence ${small.block}`}>
         On the{" "}
         <select
           className="inline-select"
@@ -521,7 +518,7 @@ function PutOff({ set }: { set: SetOut }) {
       {v.limits.map((x, i) => {
         const figure = words.data?.figures.find((w) => w.id === x.measurand);
         return (
-          <span key={i} className="statesentence" style={{ display: "block" }}>
+          <span key={i} className={`statesentence ${small.block}`}>
             If{" "}
             <select
               className="inline-select"
@@ -563,10 +560,10 @@ function PutOff({ set }: { set: SetOut }) {
               <option value="below">falls below</option>
             </select>{" "}
             <input
-              className="inline-input mono"
+              className={`inline-input mono ${small.w5}`}
               aria-label="Limit"
               inputMode="decimal"
-              style={{ width: "5em" }}
+
               value={x.text}
               onChange={(e) => bound(i, { text: e.target.value })}
             />
@@ -598,7 +595,7 @@ function PutOff({ set }: { set: SetOut }) {
       {line("standby", "The standby’s health", "standby")}
       {line("mind", "What would change the mind", "changes_mind")}
       <Complaint error={f.error} />
-      <span className="rowflex" style={{ marginTop: 8 }}>
+      <span className={`rowflex ${small.under}`}>
         <button className="btn-line" disabled={f.busy} onClick={() => void save()}>
           Put it off
         </button>

@@ -1,7 +1,7 @@
 /** Tags, the strip for what is live, the box of a gate, a matter with its first minute. */
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
-import { address, benchPath, Complaint, sendFile, useSmallForm, VerdictShape } from "../base";
+import { address, benchPath, Complaint, sendFile, small, useSmallForm, VerdictShape } from "../base";
 import { chosenSite, useSites } from "../plant";
 import { sentence, TAG_OUTLINE } from "./logic";
 import { OURS, useOffer, useSetSafety, useSiteSafety, type Matter, type Offer, type Tag } from "./queries";
@@ -93,6 +93,7 @@ export function Gate({
   what,
   seen,
   inPlace,
+  heading,
   children,
 }: {
   setId: number;
@@ -100,6 +101,8 @@ export function Gate({
   what: string;
   seen: string;
   inPlace?: ReactNode;
+  /** Stands over the gate where what is behind it would bring its own. */
+  heading?: ReactNode;
   children: (offered: boolean) => ReactNode;
 }) {
   const { offer, known, failed } = useOffer(setId, act);
@@ -123,6 +126,7 @@ export function Gate({
     );
   return (
     <>
+      {heading}
       <GateBox offer={offer} what={what} setId={setId}>
         {inPlace}
         {seen && (
@@ -253,7 +257,7 @@ function EndMatter({ matter }: { matter: Matter }) {
         />
       </div>
       <Complaint error={f.error} />
-      <p className="rowflex" style={{ margin: "8px 0 0" }}>
+      <p className={`rowflex ${small.below}`}>
         <button
           className="btn-line"
           disabled={f.busy}

@@ -6,3 +6,31 @@ export { useOffer, useSafeSheet, useSetPage, useSetSafety, useSiteSafety } from 
 export { SetHangs, SetOffers } from "./SetBoxes";
 export { PlantCalls } from "./PlantCalls";
 export { NotToBeStarted } from "./Stops";
+export {
+  Bench,
+  BenchFigure,
+  BenchPage,
+  defineBench,
+  Derived,
+  fieldId,
+  hasFigures,
+  NamedFigure,
+  Note,
+  opening,
+  Photo,
+  PutOnRecord,
+  Reason,
+  Sending,
+  standIn,
+  TakenUp,
+  ToolsGiven,
+  useBench,
+  useFigure,
+  useOneEntry,
+  useTools,
+  Verdicts,
+  type BenchDef,
+  type Given,
+  type Own,
+  type Tools,
+} from "./frame";

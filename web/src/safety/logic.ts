@@ -1,17 +1,6 @@
-/** What can be said next about a source, and how a hanging tag is drawn. No rule: what counts is the server's word. */
-import type { SafeBody, Source } from "./queries";
+/** What waits to be sent about a source, and how a hanging tag is drawn. */
+import type { SafeBody } from "./queries";
 
-export type Doing = "shut" | "lock" | "release" | "unlock" | "open" | "none";
-
-/** What the hand does next at this source: on the way in, or on the way out. */
-export function nextDoing(s: Source, back: boolean): Doing {
-  const mine = s.locks.some((k) => k.mine);
-  if (back) return mine ? "unlock" : s.shut && s.locks.length === 0 ? "open" : "none";
-  if (!s.shut) return "shut";
-  if (!mine) return "lock";
-  if (s.release && !s.released) return "release";
-  return "none";
-}
 /** Is a word on this source still on its way? */
 export function waitsFor(pending: { body: SafeBody }[], source: string): string {
   const last = pending.filter((p) => p.body.source === source).at(-1)?.body.kind;

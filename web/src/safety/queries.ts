@@ -130,8 +130,16 @@ export function useSafeSheet(setId: number, tag: string) {
       return false;
     }
   };
+  /** Everything that an offer puts on the sheet, with the answer that it asked for. */
+  const sayAll = async (offer: Schemas["Offer"], answer: string): Promise<boolean> => {
+    const given = offer.unit ? { text: answer, unit: offer.unit } : answer;
+    const more = offer.into && answer ? { [offer.into]: given } : {};
+    // All at once: without a signal none of them is answered, and every one is to wait in its place.
+    const all = await Promise.all((offer.entries ?? []).map((e) => add({ ...(e as SafeBody), ...more })));
+    return all.every(Boolean);
+  };
   const forget = () => {
     made.current = "";
   };
-  return { safety, pending, add, refusal, forget, last };
+  return { safety, pending, add, sayAll, refusal, forget, last };
 }

@@ -4,8 +4,9 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Parcel } from "../base";
 import { GateBox, MatterBox, Tags } from "./components";
 import { IsolationDrawing } from "./make_safe/IsolationDrawing";
-import { initials, nextDoing, sentence, waitsFor } from "./logic";
+import { initials, sentence, waitsFor } from "./logic";
 import { ProofPanel } from "./ProofPanel";
+import type { Offer } from "./Steps";
 import { pendingOf, type Matter, type SetSafety, type Source, type Tag } from "./queries";
 
 vi.mock("../base", async (real) => ({
@@ -57,25 +58,12 @@ const source = (more: Partial<Source> = {}): Source => ({
   released: null,
   left: "",
   counts: false,
+  next: null,
   ...more,
 });
 const shut = { by: "Ada", at: "2026-03-02T07:00:00Z", words: "" };
 
-describe("what the hand does next at a source", () => {
-  it.each([
-    ["open", source(), "shut"],
-    ["shut", source({ shut }), "lock"],
-    ["locked by another", source({ shut, locks: [lock("Ben")] }), "lock"],
-    ["mine", source({ shut, locks: [lock("Tia", true)] }), "none"],
-    ["mine, still holding", source({ shut, locks: [lock("Tia", true)], release: "bleed" }), "release"],
-    ["mine, let out", source({ shut, locks: [lock("Tia", true)], release: "bleed", released: shut }), "none"],
-  ])("on the way in: %s", (_, s, wanted) => expect(nextDoing(s, false)).toBe(wanted));
-  it.each([
-    ["mine", source({ shut, locks: [lock("Tia", true), lock("Ben")] }), "unlock"],
-    ["another's only", source({ shut, locks: [lock("Ben")] }), "none"],
-    ["nobody's", source({ shut }), "open"],
-    ["as found", source(), "none"],
-  ])("on the way back: %s", (_, s, wanted) => expect(nextDoing(s, true)).toBe(wanted));
+describe("small words", () => {
   it("writes initials and sentences", () => {
     expect(initials("Teodor Mbeki-Lund")).toBe("TM");
     expect([sentence("dry"), sentence("dry. "), sentence(" ")]).toEqual(["dry.", "dry.", ""]);
@@ -115,21 +103,21 @@ describe("what was said without a signal", () => {
 
 describe("the isolation drawing", () => {
   const show = (sources: Source[], more: Partial<Parameters<typeof IsolationDrawing>[0]> = {}) => {
-    const onDo = vi.fn();
+    const onSay = vi.fn(async () => true);
     const onForgotten = vi.fn();
     const { container } = render(
       <IsolationDrawing
         sources={sources}
-        back={false}
         may
         pending={[]}
-        onDo={onDo}
+        onSay={onSay}
+        setId={7}
         onForgotten={onForgotten}
         lead={false}
         {...more}
       />,
     );
-    return { onDo, onForgotten, container };
+    return { onSay, onForgotten, container };
   };
   it("draws an open source live, a counting one dead beyond its break, with every lock's initials", () => {
     const { container } = show([
@@ -156,13 +144,34 @@ describe("the isolation drawing", () => {
     expect(container.querySelectorAll(".beyond").length).toBe(0);
     expect(screen.getByRole("alert").textContent).toContain("check valve alone");
   });
-  it("offers one thing at a time, and nothing to those who may only look", () => {
-    const { onDo } = show([source({ shut })]);
+  const offered = (word: string, kind: string, more: Partial<Offer> = {}): Offer => ({
+    word,
+    entries: [{ kind, source: "q1" }],
+    asks: "",
+    into: "",
+    unit: "",
+    optional: false,
+    tone: "plain",
+    notes: [],
+    ...more,
+  });
+  const offer = offered("My lock on", "lock");
+  it("offers what the core offers at a source, and nothing to those who may only look", () => {
+    const { onSay } = show([source({ shut, next: offer })]);
     fireEvent.click(screen.getByRole("button", { name: "Supply: My lock on" }));
-    expect(onDo).toHaveBeenCalledWith(expect.objectContaining({ id: "q1" }), "lock");
+    expect(onSay).toHaveBeenCalledWith(offer, "");
     cleanup();
-    show([source()], { may: false });
+    show([source({ next: offer })], { may: false });
     expect(screen.queryByRole("button")).toBeNull();
+  });
+  it("asks for the figure before it says that something was let out", () => {
+    const volts = offered("Let out", "released", { asks: "Volts left", into: "reading", unit: "V" });
+    const { onSay } = show([source({ next: volts })]);
+    fireEvent.click(screen.getByRole("button", { name: "Supply: Let out" }));
+    expect(screen.getByRole("button", { name: "Read" })).toHaveProperty("disabled", true);
+    fireEvent.change(screen.getByLabelText("Volts left"), { target: { value: "0.3" } });
+    fireEvent.keyDown(screen.getByLabelText("Volts left"), { key: "Enter" });
+    expect(onSay).toHaveBeenCalledWith(expect.objectContaining({ into: "reading" }), "0.3");
   });
   it("lets a lead speak of a lock left behind, never of his own", () => {
     const { onForgotten } = show([source({ shut, locks: [lock("Ben"), lock("Tia", true)] })], { lead: true });

@@ -7,6 +7,7 @@ import {
   dayTime,
   outbox,
   Ready,
+  renew,
   sendFile,
   useGet,
   useMe,
@@ -79,7 +80,7 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
         { size: lot.typed, count },
         `${van.name}, ${lot.size.shown}`,
       );
-      await client.invalidateQueries();
+      await renew(client, "anything");
     } catch (e) {
       setError(e);
     }
@@ -261,7 +262,7 @@ function Files({ site, may }: { site: number; may: boolean }) {
     try {
       const answer = (await sendFile(`/api/v1/sites/${site}/vans/file`, {}, file)) as { lines: number };
       setSaid(`${answer.lines} lines taken.`);
-      await client.invalidateQueries();
+      await renew(client, { site });
     } catch (e) {
       setError(e);
     }

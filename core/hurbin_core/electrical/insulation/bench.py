@@ -400,6 +400,7 @@ INSULATION = Bench(
     name="insulation",
     title="Insulation test",
     records="Insulation tests",
+    one="an insulation test",
     key="i",
     does="start an insulation test",
     place=20,

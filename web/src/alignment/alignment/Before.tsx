@@ -1,6 +1,7 @@
 /** Before readings count: the base from above, each foot loosened alone; hubs, pipes, and what lies under the coupling. */
 import type { Schemas } from "../../base";
-import { Labelled, Placed, Tick, type Tools } from "./fields";
+import { NamedFigure, useTools } from "../../safety";
+import { Placed, Tick, type Visit } from "./fields";
 import type { Foot } from "./logic";
 
 type Sign = NonNullable<Schemas["PassRead"]["signs"]>[number];
@@ -24,7 +25,8 @@ const WORDS: Record<Foot, string> = {
   rear_right: "rear right",
 };
 
-export function Before({ t }: { t: Tools }) {
+export function Before({ t }: { t: Visit }) {
+  const { may } = useTools();
   const signs = t.body.signs ?? [];
   const toggle = (s: Sign) =>
     t.change({
@@ -42,7 +44,7 @@ export function Before({ t }: { t: Tools }) {
           <button
             key={s}
             className="btn-line"
-            disabled={!t.may}
+            disabled={!may}
             aria-pressed={signs.includes(s)}
             onClick={() => toggle(s)}
           >
@@ -80,11 +82,11 @@ export function Before({ t }: { t: Tools }) {
           </text>
         </svg>
         {(Object.keys(PLACES) as Foot[]).map((f) => (
-          <Placed key={f} t={t} name={`soft_${f}`} x={PLACES[f][0]} y={PLACES[f][1]} label={WORDS[f]} />
+          <Placed key={f} name={`soft_${f}`} x={PLACES[f][0]} y={PLACES[f][1]} label={WORDS[f]} />
         ))}
-        <Placed t={t} name="run_out_rim" x={29} y={16} label="run-out, rim" />
-        <Placed t={t} name="run_out_face" x={29} y={84} label="run-out, face" />
-        <Placed t={t} name="pipe_strain" x={10} y={84} label="moved with the pipe bolts" />
+        <Placed name="run_out_rim" x={29} y={16} label="run-out, rim" />
+        <Placed name="run_out_face" x={29} y={84} label="run-out, face" />
+        <Placed name="pipe_strain" x={10} y={84} label="moved with the pipe bolts" />
       </div>
       <div className="rowflex">
         <Tick t={t} name="springy">
@@ -98,7 +100,7 @@ export function Before({ t }: { t: Tools }) {
         <summary>A gap that differs across one foot</summary>
         <div className="setupfields">
           {(Object.keys(PLACES) as Foot[]).map((f) => (
-            <Labelled key={f} t={t} name={`across_${f}`} />
+            <NamedFigure key={f} name={`across_${f}`} />
           ))}
         </div>
       </details>

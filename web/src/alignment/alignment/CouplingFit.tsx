@@ -1,5 +1,6 @@
 /** The coupling itself: gap between the hubs, tried bare and keyed, who is fixed and who floats, its element, the guard. */
-import { Field, Pick, Placed, Tick, type Tools } from "./fields";
+import { BenchFigure, fieldId, useTools } from "../../safety";
+import { Pick, Placed, Tick, type Visit } from "./fields";
 
 const SCREWS: [string, string][] = [
   ["", "say"],
@@ -7,7 +8,8 @@ const SCREWS: [string, string][] = [
   ["floating", "floating"],
 ];
 
-export function CouplingFit({ t }: { t: Tools }) {
+export function CouplingFit({ t }: { t: Visit }) {
+  const { hold } = useTools();
   return (
     <section className="fit" aria-label="The coupling">
       <div className="hubs">
@@ -26,7 +28,7 @@ export function CouplingFit({ t }: { t: Tools }) {
             motor
           </text>
         </svg>
-        <Placed t={t} name="hub_gap" x={50} y={12} label="gap" />
+        <Placed name="hub_gap" x={50} y={12} label="gap" />
         <span className="hubside left">
           screws <Pick t={t} name="screws_pump" label="Pump’s hub" options={SCREWS} />
         </span>
@@ -35,7 +37,7 @@ export function CouplingFit({ t }: { t: Tools }) {
         </span>
       </div>
       <p className="statesentence">
-        The maker asks for a gap of <Field t={t} name="hub_gap_maker" />.
+        The maker asks for a gap of <BenchFigure name="hub_gap_maker" />.
       </p>
       <div className="ticks">
         <Tick t={t} name="bare_fit">
@@ -59,12 +61,12 @@ export function CouplingFit({ t }: { t: Tools }) {
       </div>
       {t.body.element_renewed && (
         <div className="field">
-          <label htmlFor="a-root">Why it went</label>
+          <label htmlFor={fieldId("root")}>Why it went</label>
           <input
-            id="a-root"
+            id={fieldId("root")}
             maxLength={300}
             value={t.body.root ?? ""}
-            onFocus={() => t.hold(null)}
+            onFocus={() => hold(null)}
             onChange={(e) => t.change({ root: e.target.value })}
           />
         </div>

@@ -1,6 +1,6 @@
 /** Take out, put in: four feet as they lie before you, large enough to be read from the floor; any pack changed in pencil. */
 import { useState, type ReactNode } from "react";
-import type { Schemas } from "../../base";
+import { RadioGroup, type Schemas } from "../../base";
 import { feetFrom, STANDS, type Body, type Stand } from "./logic";
 
 type Plan = Schemas["ShownPlanView"];
@@ -175,19 +175,14 @@ export function PlanBoard({
               </>
             ) : (
               choices.length > 1 && (
-                <span className="others" role="radiogroup" aria-label="Choices">
-                  {choices.map((_, i) => (
-                    <button
-                      key={i}
-                      className="btn-line"
-                      role="radio"
-                      aria-checked={which === i}
-                      onClick={() => setWhich(i)}
-                    >
-                      {i === 0 ? "best" : i === 1 ? "next best" : "third"}
-                    </button>
-                  ))}
-                </span>
+                <RadioGroup
+                  className="others"
+                  label="Choices"
+                  options={choices.map((_, i) => i)}
+                  value={which}
+                  onChoose={setWhich}
+                  says={(i) => ["best", "next best", "third"][i]}
+                />
               )
             )}
             {may && pushed}

@@ -1,5 +1,6 @@
 /** The set's own measures as dimension lines on its drawing: asked once, kept with the set. */
-import { Labelled, PackField, Pick, Placed, Tick, type Tools } from "./fields";
+import { fieldId, NamedFigure, useTools } from "../../safety";
+import { PackField, Pick, Placed, Tick, type Visit } from "./fields";
 import { FEET, type Method } from "./logic";
 
 const METALS: [string, string][] = [
@@ -17,7 +18,8 @@ const FOOT_WORDS = {
   rear_right: "rear right",
 };
 
-export function SetSketch({ t, method, vans }: { t: Tools; method: Method; vans: string[] }) {
+export function SetSketch({ t, method, vans }: { t: Visit; method: Method; vans: string[] }) {
+  const { hold } = useTools();
   const dials = method === "rim_face" || method === "reverse";
   const spacer = t.body.coupling === "spacer" || method === "reverse";
   return (
@@ -41,16 +43,16 @@ export function SetSketch({ t, method, vans }: { t: Tools; method: Method; vans:
             motor
           </text>
         </svg>
-        <Placed t={t} name="face_diameter" x={25} y={39} label="over the faces" />
-        <Placed t={t} name="x_front" x={42} y={84} label="to the front feet" />
-        <Placed t={t} name="x_rear" x={59} y={94} label="to the rear feet" />
-        <Placed t={t} name="coupling_diameter" x={27} y={9} label="coupling diameter" />
-        {spacer && <Placed t={t} name="plane_distance" x={42} y={9} />}
-        <Placed t={t} name="pump_height" x={5} y={56} label="pump, foot to shaft" />
-        <Placed t={t} name="motor_height" x={90} y={56} label="motor, foot to shaft" />
-        <Placed t={t} name="pump_temperature" x={11} y={94} label="pump’s metal at work" />
-        <Placed t={t} name="motor_temperature" x={90} y={20} label="motor’s metal at work" />
-        <Placed t={t} name="speed" x={63} y={9} />
+        <Placed name="face_diameter" x={25} y={39} label="over the faces" />
+        <Placed name="x_front" x={42} y={84} label="to the front feet" />
+        <Placed name="x_rear" x={59} y={94} label="to the rear feet" />
+        <Placed name="coupling_diameter" x={27} y={9} label="coupling diameter" />
+        {spacer && <Placed name="plane_distance" x={42} y={9} />}
+        <Placed name="pump_height" x={5} y={56} label="pump, foot to shaft" />
+        <Placed name="motor_height" x={90} y={56} label="motor, foot to shaft" />
+        <Placed name="pump_temperature" x={11} y={94} label="pump’s metal at work" />
+        <Placed name="motor_temperature" x={90} y={20} label="motor’s metal at work" />
+        <Placed name="speed" x={63} y={9} />
       </div>
       <p className="statesentence">
         The coupling is{" "}
@@ -87,30 +89,30 @@ export function SetSketch({ t, method, vans }: { t: Tools; method: Method; vans:
         )}
       </p>
       <div className="setupfields">
-        <Labelled t={t} name="cold" label="cold, as it stands now" />
-        <Labelled t={t} name="maker_offset" />
-        <Labelled t={t} name="maker_angle" />
-        <Labelled t={t} name="play" />
-        <Labelled t={t} name="torque" />
+        <NamedFigure name="cold" label="cold, as it stands now" />
+        <NamedFigure name="maker_offset" />
+        <NamedFigure name="maker_angle" />
+        <NamedFigure name="play" />
+        <NamedFigure name="torque" />
         <span className="dimfield">
-          <label htmlFor="a-bolts">bolts</label>
+          <label htmlFor={fieldId("bolts")}>bolts</label>
           <input
-            id="a-bolts"
+            id={fieldId("bolts")}
             className="mono"
             inputMode="numeric"
             value={t.body.bolts ?? ""}
-            onFocus={() => t.hold(null)}
+            onFocus={() => hold(null)}
             onChange={(e) =>
               t.change({ bolts: /^\d{1,2}$/.test(e.target.value) ? Number(e.target.value) : null })
             }
           />
         </span>
-        {dials && <Labelled t={t} name="sag" />}
+        {dials && <NamedFigure name="sag" />}
         {method === "flange" && (
           <>
-            <Labelled t={t} name="support_distance" />
-            <Labelled t={t} name="nut_pitch" />
-            <Labelled t={t} name="maker_gap" />
+            <NamedFigure name="support_distance" />
+            <NamedFigure name="nut_pitch" />
+            <NamedFigure name="maker_gap" />
           </>
         )}
       </div>

@@ -1,5 +1,6 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
+import { standIn, ToolsGiven } from "../../safety";
 import { ClockFace, StandHere } from "./clock";
 import { carried, entriesOf, feetFrom, hasFigures, held, order, rings, type Body } from "./logic";
 import { PlanBoard } from "./PlanBoard";
@@ -34,7 +35,9 @@ describe("the clock", () => {
   });
   it("draws a field at every hour, and a nought at 12 for a dial", () => {
     const { container } = render(
-      <ClockFace method="rim_face" field={(name) => <input aria-label={name} />} />,
+      <ToolsGiven value={standIn()}>
+        <ClockFace method="rim_face" />
+      </ToolsGiven>,
     );
     expect(screen.getAllByRole("textbox").length).toBe(6);
     expect([...container.querySelectorAll(".zero")].map((z) => z.textContent)).toEqual(["0", "0"]);
@@ -96,9 +99,11 @@ describe("standing elsewhere", () => {
     const at = (stand: "behind" | "pump") => {
       cleanup();
       const { container } = render(
-        <ClockFace method="straightedge" stand={stand} field={(name) => <input aria-label={name} />} />,
+        <ToolsGiven value={standIn()}>
+          <ClockFace method="straightedge" stand={stand} />
+        </ToolsGiven>,
       );
-      return (container.querySelector("[aria-label=step_3]")?.closest(".onclock") as HTMLElement).style.left;
+      return (container.querySelector("#f-step_3")?.closest(".onclock") as HTMLElement).style.left;
     };
     expect(parseFloat(at("behind"))).toBeGreaterThan(50);
     expect(parseFloat(at("pump"))).toBeLessThan(50);

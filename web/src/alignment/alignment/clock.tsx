@@ -1,22 +1,22 @@
 /** The clock at the coupling, and the little figure that says where you stand. */
-import type { ReactNode } from "react";
+import { Fragment } from "react";
+import { RadioGroup, Spot } from "../../base";
+import { BenchFigure, useTools } from "../../safety";
 import { at, mirrored, rings, STANDS, type Figure, type Hour, type Method, type Stand } from "./logic";
 
 const PLACES: Record<Hour, [number, number]> = { 12: [170, 26], 3: [300, 138], 6: [170, 262], 9: [40, 138] };
 const INNER: Record<Hour, [number, number]> = { 12: [170, 92], 3: [226, 150], 6: [170, 204], 9: [114, 150] };
 const OTHER: Record<Hour, Hour> = { 12: 12, 3: 9, 6: 6, 9: 3 };
 
-/** Seen from behind the motor, or from the pump with 3 and 9 changed over. `field` draws one figure where it is read. */
-export function ClockFace({
-  method,
-  stand = "behind",
-  field,
-}: {
-  method: Method;
-  stand?: Stand;
-  field: (name: Figure, label: string, big: boolean) => ReactNode;
-}) {
+/** Seen from behind the motor, or from the pump with 3 and 9 changed over. */
+export function ClockFace({ method, stand = "behind" }: { method: Method; stand?: Stand }) {
+  const { given } = useTools();
+  const field = (name: Figure, words: string, className: string) => (
+    <BenchFigure name={name} label={given.rules[name]?.label ?? words} className={className} />
+  );
   const r = rings(method);
+  const zero = <span className="mono zero">0</span>;
+  const place = ([x, y]: [number, number]) => ({ left: `${(x / 340) * 100}%`, top: `${(y / 300) * 100}%` });
   const hours: Hour[] = [12, 3, 6, 9];
   const where = (h: Hour): Hour => (mirrored(stand) ? OTHER[h] : h);
   return (
@@ -37,40 +37,21 @@ export function ClockFace({
         ))}
       </svg>
       {hours.map((h) => (
-        <span key={h}>
-          <span
-            className="onclock"
-            style={{
-              left: `${(PLACES[where(h)][0] / 340) * 100}%`,
-              top: `${(PLACES[where(h)][1] / 300) * 100}%`,
-            }}
-          >
-            {r.zeroed && h === 12 ? (
-              <span className="mono zero">0</span>
-            ) : (
-              field(at(r.outer, h), `${r.words[0]} at ${h}`, true)
-            )}
-          </span>
+        <Fragment key={h}>
+          <Spot className="onclock" at={place(PLACES[where(h)])}>
+            {r.zeroed && h === 12 ? zero : field(at(r.outer, h), `${r.words[0]} at ${h}`, "mono big")}
+          </Spot>
           {r.inner && (
-            <span
-              className="onclock inner"
-              style={{
-                left: `${(INNER[where(h)][0] / 340) * 100}%`,
-                top: `${(INNER[where(h)][1] / 300) * 100}%`,
-              }}
-            >
-              {r.zeroed && h === 12 ? (
-                <span className="mono zero">0</span>
-              ) : (
-                field(at(r.inner, h), `${r.words[1]} at ${h}`, false)
-              )}
-            </span>
+            <Spot className="onclock inner" at={place(INNER[where(h)])}>
+              {r.zeroed && h === 12 ? zero : field(at(r.inner, h), `${r.words[1]} at ${h}`, "mono")}
+            </Spot>
           )}
-        </span>
+        </Fragment>
       ))}
     </div>
   );
 }
+const WORDS = Object.fromEntries(STANDS) as Record<Stand, string>;
 const SPOTS: Record<Stand, [number, number]> = {
   behind: [150, 30],
   pump: [16, 30],
@@ -81,7 +62,15 @@ const SPOTS: Record<Stand, [number, number]> = {
 export function StandHere({ stand, onStand }: { stand: Stand; onStand: (s: Stand) => void }) {
   const [x, y] = SPOTS[stand];
   return (
-    <div className="standhere" role="radiogroup" aria-label="Where you stand">
+    <RadioGroup
+      className="standhere"
+      label="Where you stand"
+      options={STANDS.map(([s]) => s)}
+      value={stand}
+      onChoose={onStand}
+      named={(s) => WORDS[s]}
+      optionClass={(s) => `spot ${s}`}
+    >
       <svg viewBox="0 0 166 64" width={166} height={64} aria-hidden="true">
         <path
           className="thing"
@@ -92,17 +81,7 @@ export function StandHere({ stand, onStand }: { stand: Stand; onStand: (s: Stand
           <path d="M-7 8C-6 1 6 1 7 8" />
         </g>
       </svg>
-      {STANDS.map(([s, words]) => (
-        <button
-          key={s}
-          role="radio"
-          aria-checked={stand === s}
-          aria-label={words}
-          className={`spot ${s}`}
-          onClick={() => onStand(s)}
-        />
-      ))}
-      <span className="says">you stand {STANDS.find(([s]) => s === stand)?.[1]}</span>
-    </div>
+      <span className="says">you stand {WORDS[stand]}</span>
+    </RadioGroup>
   );
 }

@@ -1,7 +1,7 @@
-import { defineBench } from "../../base";
+import { defineBench } from "../../safety";
 
 export default defineBench({
   bench: "alignment",
-  page: () => import("./AlignmentPage").then((m) => m.AlignmentPage),
+  drawing: () => import("./Drawing").then((m) => m.Drawing),
   recorded: () => import("./VisitDrawn").then((m) => m.VisitDrawn),
 });

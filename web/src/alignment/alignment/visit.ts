@@ -11,8 +11,8 @@ import {
   type SheetEntry,
 } from "../../base";
 import { useSaving } from "../../logbook";
-import type { SheetProps } from "./AlignmentPage";
-import { entriesOf, hasFigures, held, type Body, type Figure } from "./logic";
+import type { Given, Own } from "../../safety";
+import { carried, entriesOf, hasFigures, held, order, type Body, type Figure } from "./logic";
 
 interface Draft {
   body: Body;
@@ -27,7 +27,23 @@ const afterLast = (entries: SheetEntry<Body>[]): number => {
 };
 const EMPTY: Draft = { body: {}, tries: {}, begun: "", reason: "" };
 
-export function useVisit({ set, rules, known, mode, record, start }: SheetProps) {
+/** A record's visit as entries again: the start of a correction, or of a try in pencil. */
+function entriesAgain(record: Schemas["RecordOut"]): SheetEntry<Body>[] {
+  const body = record.body as Body & { log?: { at: string; body: Body }[] };
+  const log = body.log ?? [{ at: record.taken_at, body }];
+  return log.map((e) => ({
+    uuid: crypto.randomUUID(),
+    taken_at: e.at,
+    device: deviceName(),
+    body: e.body,
+  }));
+}
+
+export function useVisit(given: Given) {
+  const { set, mode, record } = given;
+  const last = given.case.context.last?.body;
+  const known = useMemo((): Body => (record ? {} : carried(last)), [record, last]);
+  const [start] = useState(() => (record ? entriesAgain(record) : []));
   const me = useMe();
   const { now } = useSession();
   const apart = record ? `${mode}${record.id}` : "";
@@ -71,11 +87,12 @@ export function useVisit({ set, rules, known, mode, record, start }: SheetProps)
       })),
     ];
   }, [sheet.entries, fresh, draft.value.begun, draft.value.tries, opened]);
-  const { answer, before, error, ask } = useEvaluation<Schemas["ShownAlignmentView"]>("alignment", {
+  const told = useEvaluation<Schemas["ShownAlignmentView"]>("alignment", {
     set_id: set.id,
     corrects: record?.id ?? null,
     entries: live,
   });
+  const { answer, before } = told;
 
   // What nobody has said is as the visit stands, by the core's word.
   const reading = answer?.view.passes.at(-1);
@@ -86,10 +103,6 @@ export function useVisit({ set, rules, known, mode, record, start }: SheetProps)
   const body: Body = { taken: (taken as Body["taken"]) ?? null, ...standing, ...typed };
   const change = (next: Body) =>
     draft.change((d) => ({ ...d, body: { ...d.body, ...next }, begun: d.begun || now().toISOString() }));
-  const unitOf = (name: Figure) =>
-    body[name]?.unit || me.units[rules[name]?.dimension ?? ""] || rules[name]?.unit || "";
-  const type = (name: Figure, text: string, unit = unitOf(name)) =>
-    change({ [name]: text ? { text, unit } : null });
   const writes = mode !== "pencil" && set.may !== "viewer";
   /** When what is typed counts: since its first key, and after whatever is on the sheet already. */
   const after = () =>
@@ -125,24 +138,30 @@ export function useVisit({ set, rules, known, mode, record, start }: SheetProps)
     };
     await saving.put("alignment", request, `${set.tag} alignment`, `${sheet.sheet}-record`, over);
   };
-  return {
-    body,
-    answer,
-    before,
-    error,
-    ask,
-    type,
-    change,
-    unitOf,
-    writes,
+  const own: Own<Schemas["ShownAlignmentView"]> = {
+    order: order(body.method ?? "straightedge"),
+    entered: (name) => body[name as Figure],
+    put: (name, next) => change({ [name]: next }),
+    told,
+    any: live.length > 0 && (hasFigures(typed) || sheet.entries.length > 0),
     save,
-    leave: () => saving.leave(sheet.sheet, draft.value.reason, `${set.tag}, alignment left`, over),
     sending: saving.sending,
-    say,
     refusal: saving.refusal ?? sheet.refusal,
+    reason: {
+      value: draft.value.reason,
+      set: (reason) => draft.change((d) => ({ ...d, reason })),
+    },
+    note: { value: body.note ?? "", set: (note) => change({ note }) },
+    photo: sheet.entries.at(-1)?.uuid ?? "",
+  };
+  return {
+    own,
+    body,
+    change,
+    leave: () => saving.leave(sheet.sheet, draft.value.reason, `${set.tag}, alignment left`, over),
+    say,
     late: sheet.late,
     entries: sheet.entries,
-    any: live.length > 0 && (hasFigures(typed) || sheet.entries.length > 0),
     hasPass: hasFigures(typed),
     keepPass: keepTyped,
     moved: (packs: Body) => {
@@ -159,8 +178,6 @@ export function useVisit({ set, rules, known, mode, record, start }: SheetProps)
     undo: (uuid: string) => sheet.add({ kind: "undo", undoes: uuid }),
     tries: draft.value.tries,
     setTries: (tries: Body) => draft.change((d) => ({ ...d, tries })),
-    reason: draft.value.reason,
-    setReason: (reason: string) => draft.change((d) => ({ ...d, reason })),
     drawnUp: answer?.view.defaults.taken === "as_left",
     others:
       sheet.by && sheet.by !== me.full_name && sheet.entries.length > 0

@@ -1,6 +1,6 @@
-import { defineBench } from "../../base";
+import { defineBench } from "../../safety";
 
 export default defineBench({
   bench: "vibration",
-  page: () => import("./VibrationPage").then((m) => m.VibrationPage),
+  drawing: () => import("./Drawing").then((m) => m.Drawing),
 });

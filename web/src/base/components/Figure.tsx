@@ -1,8 +1,7 @@
-/** A typed figure with its unit, the unit switchable in place. */
+/** What a schema says of its figures, and a figure in a form, under its name. */
 import { useId } from "react";
-import type { Schemas } from "../client";
+import { FigureInput, type Entered } from "./FigureInput";
 
-export type Entered = Schemas["Entered"];
 export interface EnteredRule {
   label: string;
   dimension: string;
@@ -35,41 +34,28 @@ export function FigureField(props: {
   onChange: (next: Entered | null) => void;
 }) {
   const id = useId();
-  const unit = props.value?.unit || props.preferred || props.rule.unit;
+  const { rule, value, problem } = props;
+  const unit = value?.unit || props.preferred || rule.unit;
   return (
     <div className="field">
-      <label htmlFor={id}>{props.rule.label}</label>
+      <label htmlFor={id}>{rule.label}</label>
       <div className="withunit">
-        <input
+        <FigureInput
           id={id}
-          className="mono"
-          inputMode="decimal"
-          autoComplete="off"
-          value={props.value?.text ?? ""}
-          aria-invalid={Boolean(props.problem)}
-          onChange={(e) => props.onChange(e.target.value ? { text: e.target.value, unit } : null)}
+          label={rule.label}
+          value={value}
+          unit={unit}
+          units={rule.units}
+          unitClass=""
+          symbols={props.symbols}
+          refused={Boolean(problem)}
+          onChange={props.onChange}
         />
-        {props.rule.units.length > 1 ? (
-          <select
-            aria-label={`${props.rule.label}, unit`}
-            value={unit}
-            onChange={(e) => props.onChange({ text: props.value?.text ?? "", unit: e.target.value })}
-          >
-            {props.rule.units.map((u) => (
-              <option key={u} value={u}>
-                {props.symbols[u] ?? u}
-              </option>
-            ))}
-          </select>
-        ) : (
-          <span className="mute" style={{ alignSelf: "center", padding: "0 8px" }}>
-            {props.symbols[unit] ?? ""}
-          </span>
-        )}
+        {rule.units.length === 1 && <span className="mute onlyunit">{props.symbols[unit] ?? ""}</span>}
       </div>
-      {props.problem && (
+      {problem && (
         <span className="bad" role="alert">
-          {props.problem}
+          {problem}
         </span>
       )}
     </div>

@@ -2,7 +2,7 @@
 import { useEffect, useState, type ReactNode } from "react";
 import Modal from "react-bootstrap/Modal";
 import { Link, NavLink } from "react-router";
-import { listKeys, useKeys } from "../keys";
+import { listKeys, useKeys, useQuiet } from "../keys";
 import { outbox, type Parcel, type Refusal } from "../outbox";
 import { useSession } from "../session";
 import { SignInForm } from "./SignIn";
@@ -71,6 +71,7 @@ export function Shell({
     [],
   );
   const night = () => void setPrefs({ sheet: me?.sheet === "night" ? "light" : "night" });
+  useQuiet(keys || (expired && me !== null));
   useKeys([
     { key: "?", does: "list the keys", run: () => setKeys(true) },
     { key: "/", does: "find a pump set", run: find },

@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { ApiError, type Schemas } from "../client";
+import small from "../small.module.scss";
 
 export function Waiting({ what = "" }: { what?: string }) {
   const [slow, setSlow] = useState(false);
@@ -11,7 +12,7 @@ export function Waiting({ what = "" }: { what?: string }) {
     return () => clearTimeout(timer);
   }, []);
   return (
-    <div role="status" style={{ padding: "24px 0" }}>
+    <div role="status" className={small.waitsHere}>
       <div className="waiting-line" />
       {slow && <p className="mute">{what || "Still fetching"}…</p>}
     </div>
@@ -44,13 +45,32 @@ export function Failed({ error, again }: { error: unknown; again?: () => void })
   );
 }
 
+export interface Query<T> {
+  data: T | undefined;
+  error: unknown;
+  refetch: () => unknown;
+}
+/** Several reads as one: there when all are there, failed when one is, tried again where it failed. */
+export function together<Q extends Record<string, Query<unknown>>>(
+  queries: Q,
+): Query<{ [K in keyof Q]: NonNullable<Q[K]["data"]> }> {
+  const all = Object.entries(queries);
+  const there = all.every(([, q]) => q.data !== undefined);
+  const data = there ? Object.fromEntries(all.map(([name, q]) => [name, q.data])) : undefined;
+  return {
+    data: data as { [K in keyof Q]: NonNullable<Q[K]["data"]> } | undefined,
+    error: all.find(([, q]) => q.data === undefined && q.error)?.[1].error,
+    refetch: () => all.forEach(([, q]) => q.data === undefined && q.refetch()),
+  };
+}
+
 /** Loading, failed, or the page: one place for the three. */
 export function Ready<T>({
   query,
   what,
   children,
 }: {
-  query: { data: T | undefined; error: unknown; refetch: () => unknown };
+  query: Query<T>;
   what?: string;
   children: (data: T) => ReactNode;
 }) {

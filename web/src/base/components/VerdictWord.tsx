@@ -1,4 +1,5 @@
 /** A verdict's shape and its word. */
+import small from "../small.module.scss";
 const WORDS: Record<string, string> = {
   good: "good",
   watch: "watch",
@@ -35,7 +36,7 @@ export function VerdictShape({ verdict, size = 16 }: { verdict: string; size?: n
 }
 export function VerdictWord({ verdict, beside }: { verdict: string; beside?: string | null | undefined }) {
   return (
-    <span className={`v-${verdict}`} style={{ fontWeight: 600, whiteSpace: "nowrap" }}>
+    <span className={`v-${verdict} ${small.word}`}>
       <VerdictShape verdict={verdict} /> {WORDS[verdict] ?? verdict}
       {beside ? <span className={`v-${beside}`}>{` and ${WORDS[beside] ?? beside}`}</span> : null}
     </span>

@@ -1997,7 +1997,8 @@ export interface components {
          *     one such sheet at a time; files: its records go to files; correctable: a record of it can be corrected.
          *     records: what several of them are called; offer: what its door on a set says; key, does: the key that
          *     leads there and what it does; slot: what a set must have for it, empty: nothing; leads: a set is most
-         *     often opened for it.
+         *     often opened for it. one: a record of it, with its article; gated: what is kept back while its gates are
+         *     shut, empty: nothing as a whole; seen: the words under which something read all the same is written down.
          */
         BenchOut: {
             /** Act */
@@ -2008,6 +2009,8 @@ export interface components {
             does: string;
             /** Files */
             files: boolean;
+            /** Gated */
+            gated: string;
             /** Key */
             key: string;
             /** Leads */
@@ -2018,10 +2021,14 @@ export interface components {
             name: string;
             /** Offer */
             offer: string;
+            /** One */
+            one: string;
             /** Part */
             part: string;
             /** Records */
             records: string;
+            /** Seen */
+            seen: string;
             /** Single */
             single: boolean;
             /** Slot */
@@ -2940,7 +2947,10 @@ export interface components {
              */
             why: string;
         };
-        /** IsolationOut */
+        /**
+         * IsolationOut
+         * @description How a set is made safe. stands: its state in the fewest words.
+         */
         IsolationOut: {
             /** Back */
             back: boolean;
@@ -2967,6 +2977,8 @@ export interface components {
             since: string | null;
             /** Sources */
             sources: components["schemas"]["SourceOut"][];
+            /** Stands */
+            stands: string;
             /** State */
             state: string;
             /** Steps */
@@ -3725,18 +3737,54 @@ export interface components {
         };
         /**
          * Offer
-         * @description May an act be offered on this set now? `wants`: what every gate that says no asks for.
+         * @description One thing that can be said at a step.
+         *
+         *     word: what the button says. entries: what saying it puts on the sheet, each as it is entered. asks: what
+         *     is asked with it, empty: nothing; into: the field of the entry that takes the answer; unit: of an answer
+         *     that is a figure, empty: it is words. optional: it can be said without an answer. notes: what follows
+         *     from it.
          */
         Offer: {
-            /** Act */
-            act: string;
-            /** Offered */
-            offered: boolean;
             /**
-             * Wants
+             * Asks
+             * @default
+             */
+            asks: string;
+            /**
+             * Entries
              * @default []
              */
-            wants: string[];
+            entries: {
+                [key: string]: unknown;
+            }[];
+            /**
+             * Into
+             * @default
+             */
+            into: string;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
+            /**
+             * Tone
+             * @default plain
+             * @enum {string}
+             */
+            tone: "plain" | "main" | "warns";
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Word */
+            word: string;
         };
         /**
          * Opening
@@ -5970,6 +6018,7 @@ export interface components {
             means: string;
             /** Must */
             must: boolean;
+            next: components["schemas"]["Offer"] | null;
             /** Place */
             place: string;
             /** Read */
@@ -6018,7 +6067,8 @@ export interface components {
         /**
          * Step
          * @description One step of the rail. `waits`: what is still wanting. `caution`: the words that belong here, while it
-         *     is open.
+         *     is open. `offers`: what can be said at it now; `opens`: what stands open at it; both of the step that is
+         *     next alone.
          */
         Step: {
             /**
@@ -6034,6 +6084,16 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * Offers
+             * @default []
+             */
+            offers: components["schemas"]["Offer"][];
+            /**
+             * Opens
+             * @default
+             */
+            opens: string;
+            /**
              * Says
              * @default
              */
@@ -6045,6 +6105,11 @@ export interface components {
             state: "done" | "now" | "later" | "left_out";
             /** Title */
             title: string;
+            /**
+             * Under
+             * @default
+             */
+            under: string;
             /**
              * Waits
              * @default []

@@ -1,5 +1,5 @@
 /** Log-log paper: this test's curve growing to the right over the ghosts of the last three, the minimum as a floor. */
-import { day, useMe, type Schemas } from "../../base";
+import { day, small, useMe, type Schemas } from "../../base";
 
 type Paper = Schemas["ShownCurvePaper"];
 type Curve = Schemas["ShownCurve"];
@@ -20,12 +20,7 @@ export function CurvePaper({
   const [w, h] = [width - PAD.left - PAD.right, height - PAD.top - PAD.bottom];
   const x = (at: number) => PAD.left + at * w;
   const y = (at: number) => PAD.top + (1 - at) * h;
-  if (!paper)
-    return (
-      <p className="mute" style={{ minHeight: 60 }}>
-        The curve grows here with the first reading.
-      </p>
-    );
+  if (!paper) return <p className={`mute ${small.roomFor}`}>The curve grows here with the first reading.</p>;
   const now = paper.curves.filter((c) => c.before === 0);
   const past = paper.curves.filter((c) => c.before > 0);
   const when = (c: Curve) =>

@@ -1,6 +1,7 @@
 /** The honest stopwatch: the true second, the marks, then the discharge that cannot be dismissed early. */
 import { useEffect, useState } from "react";
 import { markNow, watch, type Clock } from "./logic";
+import { small } from "../../base";
 
 export function useTick(on: boolean): number {
   const [, turn] = useState(0);
@@ -75,7 +76,7 @@ export function Stopwatch(p: Props) {
   const left = p.dischargeUntil ? (Date.parse(p.dischargeUntil) - t) / 1000 : null;
   return (
     <div className="stopwatch" data-running={running} data-discharging={discharging}>
-      <div className="rowflex" style={{ justifyContent: "space-between" }}>
+      <div className={`rowflex ${small.between}`}>
         <span
           className="bigtime mono"
           role="timer"

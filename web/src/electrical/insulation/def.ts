@@ -1,7 +1,7 @@
-import { defineBench } from "../../base";
+import { defineBench } from "../../safety";
 
 export default defineBench({
   bench: "insulation",
-  page: () => import("./InsulationPage").then((m) => m.InsulationPage),
+  drawing: () => import("./Drawing").then((m) => m.Drawing),
   strip: () => import("./RunningStrip").then((m) => m.RunningStrip),
 });

@@ -2,7 +2,8 @@ import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../../base";
 import { CurvePaper } from "./CurvePaper";
-import { SetupField, SetupSentence, type FieldTools } from "./fields";
+import { standIn, ToolsGiven } from "../../safety";
+import { SetupField, SetupSentence } from "./fields";
 import { MarkLine, Stopwatch } from "./Stopwatch";
 import { WindingDrawing } from "./WindingDrawing";
 
@@ -165,59 +166,48 @@ describe("the setup", () => {
     unit: "degC",
     help: "",
   };
-  const tools: FieldTools = {
-    rules: { winding: rule },
-    units: {},
-    symbols: { degC: "°C", degF: "°F" },
-    keypad: false,
-    may: true,
-    answer: null,
-    onFocus: vi.fn(),
-  };
-  const field = (more: Partial<Parameters<typeof SetupField>[0]> = {}) => {
-    const onType = vi.fn();
+  const field = (more: Parameters<typeof standIn>[0] = {}) => {
+    const put = vi.fn();
     const onCommit = vi.fn();
+    const tools = standIn({
+      rules: { winding: rule },
+      symbols: { degC: "°C", degF: "°F" },
+      put,
+      onCommit,
+      ...more,
+    });
     render(
-      <SetupField
-        tools={tools}
-        name="winding"
-        label="winding"
-        value={null}
-        pending={undefined}
-        onType={onType}
-        onCommit={onCommit}
-        {...more}
-      />,
+      <ToolsGiven value={tools}>
+        <SetupField name="winding" label="winding" pencil={false} />
+      </ToolsGiven>,
     );
-    return { onType, onCommit };
+    return { put, onCommit };
   };
 
   it("types in pencil and commits with Enter or on leaving", () => {
-    const { onType, onCommit } = field();
+    const { put, onCommit } = field();
     fireEvent.change(screen.getByLabelText("winding"), { target: { value: "22" } });
-    expect(onType).toHaveBeenCalledWith({ text: "22", unit: "degC" });
+    expect(put).toHaveBeenCalledWith("winding", { text: "22", unit: "degC" });
     fireEvent.keyDown(screen.getByLabelText("winding"), { key: "Enter" });
     fireEvent.blur(screen.getByLabelText("winding"));
-    expect(onCommit).toHaveBeenCalledTimes(2);
+    expect(onCommit.mock.calls).toEqual([["winding"], ["winding"]]);
   });
   it("switches its unit in place and keeps the text", () => {
-    const { onType } = field({ value: { text: "22", unit: "degC" } });
+    const { put } = field({ entered: () => ({ text: "22", unit: "degC" }) });
     fireEvent.change(screen.getByLabelText("winding, unit"), { target: { value: "degF" } });
-    expect(onType).toHaveBeenCalledWith({ text: "22", unit: "degF" });
+    expect(put).toHaveBeenCalledWith("winding", { text: "22", unit: "degF" });
   });
   it("takes the person's own unit", () => {
-    field({ tools: { ...tools, units: { temperature: "degF" } } });
+    field({ unitOf: () => "degF" });
     expect(screen.getByLabelText<HTMLSelectElement>("winding, unit").value).toBe("degF");
   });
   it("marks a figure that cannot be", () => {
-    const answer = {
-      problems: [{ code: "too_high", field: "winding", value: "400", message: "no", right: "" }],
-    } as unknown as FieldTools["answer"];
-    field({ tools: { ...tools, answer }, value: { text: "400", unit: "degC" } });
+    const problems = [{ code: "too_high", field: "winding", value: "400", message: "no", right: "" }];
+    field({ answer: { problems, ghosts: [] } as never, entered: () => ({ text: "400", unit: "degC" }) });
     expect(screen.getByLabelText("winding").getAttribute("aria-invalid")).toBe("true");
   });
   it("leaves the phone's own keyboard alone where ours is docked", () => {
-    field({ tools: { ...tools, keypad: true } });
+    field({ narrow: true });
     expect(screen.getByLabelText("winding").getAttribute("inputmode")).toBe("none");
   });
   it("says the state as a sentence and asks for the drive only where one stands", () => {

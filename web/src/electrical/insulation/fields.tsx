@@ -1,5 +1,6 @@
 /** What is typed on the insulation sheet: a figure where it belongs, a state in a sentence, a reading at its second. */
-import type { Entered, EnteredRule, Shown } from "../../base";
+import { FigureInput, type Entered } from "../../base";
+import { useFigure } from "../../safety";
 import type { Body, SetupFigure } from "./logic";
 
 export interface Pending {
@@ -11,72 +12,14 @@ export interface Pending {
 }
 export const nothingPending: Pending = { setup: {}, ohms: null, second: "", firstKey: "" };
 
-export interface FieldTools {
-  rules: Record<string, EnteredRule>;
-  units: Record<string, string>;
-  symbols: Record<string, string>;
-  keypad: boolean;
-  may: boolean;
-  answer: Shown | null;
-  onFocus: (name: string) => void;
-}
-export const unitFor = (tools: FieldTools, name: string, held: Entered | null | undefined): string =>
-  held?.unit || tools.units[tools.rules[name]?.dimension ?? ""] || tools.rules[name]?.unit || "";
-
 /** One figure of the setup; put on the sheet when it is left or Enter is pressed. */
-export function SetupField(p: {
-  tools: FieldTools;
-  name: SetupFigure;
-  label: string;
-  value: Entered | null | undefined;
-  pending: Entered | undefined;
-  width?: string;
-  onType: (next: Entered) => void;
-  onCommit: () => void;
-}) {
-  const { tools, name } = p;
-  const held = p.pending ?? p.value;
-  const unit = unitFor(tools, name, held);
-  const problem = tools.answer?.problems.find((x) => x.field === name);
+export function SetupField({ name, label, pencil }: { name: SetupFigure; label: string; pencil: boolean }) {
+  const { props, refused } = useFigure(name);
   return (
-    <span className={problem ? "setupfield refused" : "setupfield"}>
-      <label htmlFor={`f-${name}`}>{p.label}</label>
+    <span className={refused ? "setupfield refused" : "setupfield"}>
+      <label htmlFor={props.id}>{label}</label>
       <span className="withunit">
-        <input
-          id={`f-${name}`}
-          className={p.pending ? "mono pencil" : "mono"}
-          style={{ width: p.width ?? "5.2em" }}
-          autoComplete="off"
-          disabled={!tools.may}
-          inputMode={tools.keypad ? "none" : "decimal"}
-          aria-invalid={Boolean(problem)}
-          value={held?.text ?? ""}
-          onFocus={() => tools.onFocus(name)}
-          onBlur={p.onCommit}
-          onChange={(e) => p.onType({ text: e.target.value, unit })}
-          onKeyDown={(e) => {
-            if (e.key === "Enter" && !e.ctrlKey) {
-              e.preventDefault();
-              p.onCommit();
-            }
-          }}
-        />
-        <select
-          className="inline-select unit"
-          aria-label={`${p.label}, unit`}
-          value={unit}
-          disabled={!tools.may}
-          onChange={(e) => {
-            p.onType({ text: held?.text ?? "", unit: e.target.value });
-          }}
-          onBlur={p.onCommit}
-        >
-          {(tools.rules[name]?.units ?? []).map((u) => (
-            <option key={u} value={u}>
-              {tools.symbols[u] ?? u}
-            </option>
-          ))}
-        </select>
+        <FigureInput {...props} label={label} className={pencil ? "mono pencil" : "mono"} />
       </span>
     </span>
   );

@@ -12,6 +12,7 @@ type Kind =
 export type Body = Partial<Parts> & { kind?: Kind };
 export type Entry = SheetEntry<Body>;
 export type Leg = "all" | "L1" | "L2" | "L3";
+export const LEG_WORD: Record<Leg, string> = { all: "the winding", L1: "L1", L2: "L2", L3: "L3" };
 export const FIGURES = ["test_volts", "winding", "ambient", "humidity", "ceiling"] as const;
 export type SetupFigure = (typeof FIGURES)[number];
 const SAID = [

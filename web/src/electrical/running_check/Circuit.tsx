@@ -1,29 +1,20 @@
 /** Three legs from the supply to the motor, figures where they belong, gauges that rise with the amps. */
-import { useRef } from "react";
-import type { Entered, EnteredRule, Schemas, Shown } from "../../base";
-import { AMPS, VOLTS, type Body, type FigureName } from "./sheet";
+import { FigureInput, small, Spot, type Schemas, type Shown } from "../../base";
+import { useFigure, useTools } from "../../safety";
+import { AMPS, VOLTS, type FigureName } from "./sheet";
 
 type Ghost = Schemas["Ghost"];
+type View = Schemas["ShownRunningCheckView"];
 interface Props {
   width: number;
   phases: number;
-  body: Body;
-  rules: Record<string, EnteredRule>;
-  units: Record<string, string>;
-  symbols: Record<string, string>;
-  answer: Shown<Schemas["ShownRunningCheckView"]> | null;
   plate: string[];
-  keypad: boolean;
-  pencil: boolean;
-  onChange: (name: FigureName, next: Entered | null) => void;
-  onUnit: (dimension: string, unit: string) => void;
-  onFocus: (name: FigureName) => void;
-  onNext: (name: FigureName) => void;
+  view: View | null;
 }
 const TOP = 14;
 
-export function Circuit(props: Props) {
-  const { width: w, phases, answer } = props;
+export function Circuit({ width: w, phases, plate, view }: Props) {
+  const { answer } = useTools();
   const narrow = w < 480;
   const legs = phases === 1 ? [w * 0.5] : narrow ? [w * 0.19, w * 0.5, w * 0.81] : [120, 280, 440];
   const [y12, y31, yA] = narrow ? [42, 112, 182] : [54, 128, 212];
@@ -31,7 +22,7 @@ export function Circuit(props: Props) {
   const gaugeH = narrow ? 58 : 62;
   const motorY = gauge + gaugeH + 46;
   const height = motorY + (narrow ? 36 : 30);
-  const mark = (name: string) => answer?.view.marks.find((m) => m.name === name);
+  const mark = (name: string) => view?.marks.find((m) => m.name === name);
   const volts: [FigureName, number, number][] =
     phases === 1
       ? [["volts_12", w * 0.5, y12]]
@@ -49,7 +40,7 @@ export function Circuit(props: Props) {
           [legs[0]!, legs[2]!, y31],
         ];
   return (
-    <div className="circuit" style={{ height, width: w, maxWidth: "100%" }}>
+    <Spot className="circuit" at={{ height, width: w }}>
       <svg viewBox={`0 0 ${w} ${height}`} aria-hidden="true">
         {legs.map((x, i) => (
           <g key={x}>
@@ -105,36 +96,29 @@ export function Circuit(props: Props) {
         )}
         <circle className="ink" cx={legs[phases === 1 ? 0 : 1]} cy={motorY} r={26} />
         <text
-          className="leg"
+          className={`leg ${small.legLetter}`}
           x={legs[phases === 1 ? 0 : 1]}
           y={motorY + 6}
           textAnchor="middle"
-          style={{ fontSize: 18 }}
         >
           M
         </text>
       </svg>
-      <div
-        className="mono mute"
-        style={{
-          position: "absolute",
-          left: legs[phases === 1 ? 0 : 1]! + (narrow ? 34 : 40),
-          top: motorY - (narrow ? 4 : 18),
-          fontSize: narrow ? "0.78rem" : "0.85rem",
-          lineHeight: narrow ? 1.2 : undefined,
-        }}
+      <Spot
+        className="mono mute platewords"
+        at={{ left: legs[phases === 1 ? 0 : 1]! + (narrow ? 34 : 40), top: motorY - (narrow ? 4 : 18) }}
       >
-        {props.plate.map((l) => (
+        {plate.map((l) => (
           <div key={l}>{l}</div>
         ))}
-      </div>
+      </Spot>
       {volts.map(([name, x, y]) => (
-        <Figure key={name} {...props} name={name} x={x} y={y} />
+        <Figure key={name} name={name} x={x} y={y} />
       ))}
       {(phases === 1 ? AMPS.slice(0, 1) : AMPS).map((name, i) => (
-        <Figure key={name} {...props} name={name} x={legs[i]!} y={yA} boxed />
+        <Figure key={name} name={name} x={legs[i]!} y={yA} boxed />
       ))}
-    </div>
+    </Spot>
   );
 }
 
@@ -184,7 +168,7 @@ function GaugeWords({
   height: number;
   plate: Schemas["Mark"] | undefined;
   sf: Schemas["Mark"] | undefined;
-  answer: Shown<Schemas["ShownRunningCheckView"]> | null;
+  answer: Shown | null;
 }) {
   const y = (at: number) => top + height * (1 - at) + 4;
   const py = plate ? y(plate.at) : 0;
@@ -205,76 +189,42 @@ function GaugeWords({
   );
 }
 
-function Figure(props: Props & { name: FigureName; x: number; y: number; boxed?: boolean }) {
-  const { name, body, answer, rules } = props;
-  const rule = rules[name];
-  const input = useRef<HTMLInputElement>(null);
-  const value = body[name];
-  const unit = value?.unit || (rule ? props.units[rule.dimension] : "") || rule?.unit || "";
-  const problem = answer?.problems.find((p) => p.field === name);
+function Figure({ name, x, y, boxed = false }: { name: FigureName; x: number; y: number; boxed?: boolean }) {
+  const { answer, given, narrow } = useTools();
+  const { props, refused } = useFigure(name);
   const ghosts = (answer?.ghosts ?? []).filter((g) => g.field === name);
   const estimated = answer?.values[`${name}_estimated`];
-  const volts = VOLTS.includes(name);
+  const volts = (VOLTS as readonly string[]).includes(name);
   return (
-    <div
-      className={`figure ${props.boxed ? "boxed" : ""} ${problem ? "refused" : ""}`}
-      style={{ left: props.x, top: props.y - 24 }}
+    <Spot
+      className={`figure ${boxed ? "boxed" : ""} ${refused ? "refused" : ""}`}
+      at={{ left: x, top: y - 24 }}
     >
-      <input
-        ref={input}
-        id={name}
-        aria-label={rule?.label ?? name}
-        value={value?.text ?? ""}
-        autoComplete="off"
-        enterKeyHint="next"
-        inputMode={props.keypad ? "none" : "decimal"}
-        aria-invalid={Boolean(problem)}
-        aria-describedby={`${name}-behind`}
-        style={props.pencil ? { fontStyle: "italic", color: "var(--mute)" } : {}}
-        onFocus={() => props.onFocus(name)}
-        onChange={(e) => props.onChange(name, e.target.value ? { text: e.target.value, unit } : null)}
-        onKeyDown={(e) => {
-          if (e.key === "Enter" && !e.ctrlKey && !e.metaKey) {
-            e.preventDefault();
-            props.onNext(name);
-          }
-        }}
+      <FigureInput
+        {...props}
+        className={given.mode === "pencil" ? "pencil" : ""}
+        unitClass="unit"
+        describedBy={`${name}-behind`}
+        {...(narrow ? { units: [] } : {})}
       />
-      {rule && !props.keypad && (
-        <select
-          className="unit"
-          aria-label={`${rule.label}, unit`}
-          value={unit}
-          onChange={(e) => props.onUnit(rule.dimension, e.target.value)}
-        >
-          {rule.units.map((u) => (
-            <option key={u} value={u}>
-              {props.symbols[u] ?? u}
-            </option>
-          ))}
-        </select>
-      )}
       <div id={`${name}-behind`}>
-        {!value?.text && estimated && (
+        {!props.value?.text && estimated && (
           <div className="est" title="estimated from the legs read">
             about {estimated.figure}
           </div>
         )}
-        {ghosts.slice(0, volts || props.keypad ? 1 : 2).map((g) => (
+        {ghosts.slice(0, volts || narrow ? 1 : 2).map((g) => (
           <GhostLine key={g.whose} ghost={g} />
         ))}
       </div>
-    </div>
+    </Spot>
   );
 }
 function GhostLine({ ghost: g }: { ghost: Ghost }) {
   const whose = g.whose === "last" ? "" : `${g.whose} `;
   return (
     <div className="ghost">
-      <span
-        className={g.differs ? "crossed" : ""}
-        style={g.differs ? { textDecoration: "line-through" } : {}}
-      >
+      <span className={g.differs ? "crossed" : ""}>
         {whose}
         {g.text}
       </span>

@@ -1,5 +1,6 @@
 /** The state the readings were taken in, as a sentence with its values underlined to change. */
-import type { Entered } from "../../base";
+import { FigureInput } from "../../base";
+import { fieldId, useTools } from "../../safety";
 import type { Body } from "./sheet";
 
 const READ_AT = {
@@ -20,24 +21,24 @@ interface Props {
   onState: (change: Body) => void;
 }
 export function StateSentence({ body, carried, onDrive, tempUnit, tempSymbol, onTempUnit, onState }: Props) {
+  const { hold, may } = useTools();
   const look = (name: string) => (carried.includes(name) ? "inline-select pencil" : "inline-select");
   const places = Object.entries(READ_AT).filter(([k]) => onDrive || !k.startsWith("drive"));
   const typed = (
     name: "valve_turns" | "valve_turns_full" | "speed" | "ambient",
     unit: string,
     label: string,
-    width = "3.2em",
   ) => (
-    <input
-      className={`inline-input mono ${carried.includes(name) ? "pencil" : ""}`}
-      style={{ width }}
-      aria-label={label}
-      inputMode="decimal"
-      autoComplete="off"
-      value={body[name]?.text ?? ""}
-      onChange={(e) =>
-        onState({ [name]: e.target.value ? ({ text: e.target.value, unit } satisfies Entered) : null })
-      }
+    <FigureInput
+      id={fieldId(name)}
+      label={label}
+      className={`inline-input mono short ${carried.includes(name) ? "pencil" : ""}`}
+      value={body[name]}
+      unit={unit}
+      digits
+      readOnly={!may}
+      onHold={() => hold(null)}
+      onChange={(next) => onState({ [name]: next })}
     />
   );
   return (
@@ -99,7 +100,7 @@ export function StateSentence({ body, carried, onDrive, tempUnit, tempSymbol, on
         <option value="on">on</option>
         <option value="off">off</option>
       </select>
-      . Room {typed("ambient", tempUnit, "Room temperature", "3.6em")}{" "}
+      . Room {typed("ambient", tempUnit, "Room temperature")}{" "}
       <button
         type="button"
         className="linklike"

@@ -1,6 +1,6 @@
-import { defineBench } from "../../base";
+import { defineBench } from "../../safety";
 
 export default defineBench({
   bench: "running_check",
-  page: () => import("./RunningCheckPage").then((m) => m.RunningCheckPage),
+  drawing: () => import("./Drawing").then((m) => m.Drawing),
 });

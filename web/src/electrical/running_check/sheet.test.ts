@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { carryState, emptyDraft, hasFigures, nextField, order } from "./sheet";
-import { press } from "../../base";
+import { press, type Schemas } from "../../base";
+import { hasFigures, opening, type Given } from "../../safety";
+import { order, STATE, type Body } from "./sheet";
 
 describe("the keypad", () => {
   it("types, takes back, turns the sign and sets a bound once", () => {
@@ -14,25 +15,26 @@ describe("the keypad", () => {
   it("replaces OL by the next digit", () => {
     expect(press(press("31", "OL"), "4")).toBe("4");
   });
-  it("walks all legs and comes round", () => {
-    const fields = order(3);
-    expect(fields).toHaveLength(6);
-    expect(nextField(fields, "volts_31")).toBe("amps_1");
-    expect(nextField(fields, "amps_3")).toBe("volts_12");
-    expect(nextField(order(1), "volts_12")).toBe("amps_1");
+  it("has a leg's volts and amps where there is one leg", () => {
+    expect(order(3)).toHaveLength(6);
+    expect(order(1)).toEqual(["volts_12", "amps_1"]);
   });
 });
 
-describe("the state of last time", () => {
+describe("a sheet as it opens", () => {
   const last = { read_at: "motor_leads", valve: "open", coupled: true, amps_1: { text: "30" } };
-  it("stands in pencil, without last time's figures", () => {
-    const d = carryState(emptyDraft(), last);
+  const given = (more: object) =>
+    ({ record: null, case: { context: { last: { body: last } } }, ...more }) as unknown as Given;
+  it("stands as last time, in pencil, without last time's figures", () => {
+    const d = opening<Body>(given({}), STATE);
     expect(d.carried).toEqual(["read_at", "valve", "coupled"]);
     expect(d.body.amps_1).toBeUndefined();
-    expect(hasFigures(d.body)).toBe(false);
+    expect(hasFigures(d.body, order(3))).toBe(false);
   });
-  it("never overwrites what was said on this sheet", () => {
-    const said = { ...emptyDraft(), body: { valve: "shut" as const } };
-    expect(carryState(said, last)).toBe(said);
+  it("stands as the record that is corrected, of its moment, nothing in pencil", () => {
+    const record = { body: { amps_1: { text: "12" } }, taken_at: "2026-01-02T03:04:05Z" };
+    const d = opening<Body>(given({ record: record as unknown as Schemas["RecordOut"] }), STATE);
+    expect([d.body, d.carried, d.begun]).toEqual([record.body, [], record.taken_at]);
+    expect(hasFigures(d.body, order(1))).toBe(true);
   });
 });

@@ -1,6 +1,6 @@
 /** One finding: what, why, its margin; opened, its rule. */
 import { useId, useState } from "react";
-import { byWord, MarginLine, useNarrow, VerdictShape } from "../../base";
+import { byWord, MarginLine, small, useNarrow, VerdictShape } from "../../base";
 import type { ShownFinding } from "../queries";
 
 const CERTAIN: Record<string, string> = {
@@ -70,7 +70,7 @@ function RuleBox({ id, finding: f }: { id: string; finding: ShownFinding }) {
         <dd>{f.formula}</dd>
         {f.working.map((w, i) => [
           <dt key={`t${w}`}>{i ? "" : "With the figures"}</dt>,
-          <dd key={w} className="mono" style={{ fontSize: "0.92rem" }}>
+          <dd key={w} className={`mono ${small.smaller}`}>
             {w}
           </dd>,
         ])}

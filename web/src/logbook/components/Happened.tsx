@@ -1,12 +1,12 @@
 /** Something happened to this set: after it, it is another machine, and its series begin anew. */
 import { useState } from "react";
-import { address, Complaint, instant, localField, useSession, useSmallForm } from "../../base";
+import { address, Complaint, instant, localField, small, useSession, useSmallForm } from "../../base";
 import { useKinds } from "../../plant";
 
 export function Happened({ setId, tag, zone }: { setId: number; tag: string; zone: string }) {
   const [open, setOpen] = useState(false);
   return (
-    <div className="noprint" style={{ margin: "8px 0" }}>
+    <div className={`noprint ${small.apart}`}>
       <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>
         {open ? "leave it" : "say that something happened: rewound, flooded, overhauled"}
       </button>
@@ -27,12 +27,12 @@ function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: st
   } = useSmallForm(`event:${setId}`, { kind: "", at: "", note: "" });
   const save = async () => {
     // Untouched it is this very moment, whenever the form was begun; so it comes after what was read in this minute.
-    const at = v.at === "" ? now().toISOString() : instant(v.at, zone);
+    const at = v.at === "" ? Promise.resolve(now().toISOString()) : instant(v.at, zone);
     if (
       await send(
         "POST",
         address("/api/v1/sets/{set_id}/events", { set_id: setId }),
-        { kind: v.kind, at, note: v.note },
+        at.then((when) => ({ kind: v.kind, at: when, note: v.note })),
         `${tag}: something happened`,
       )
     )
@@ -69,9 +69,7 @@ function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: st
           onChange={(e) => change({ note: e.target.value })}
         />
       </div>
-      <p className="mute" style={{ margin: "6px 0" }}>
-        Figures from before it are no longer compared with those after.
-      </p>
+      <p className={`mute ${small.close}`}>Figures from before it are no longer compared with those after.</p>
       <Complaint error={error} />
       <button className="btn-line" disabled={busy} onClick={() => void save()}>
         Put it on the history

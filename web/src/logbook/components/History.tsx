@@ -1,7 +1,7 @@
 /** What was put on record here, newest first; a corrected record struck through beside its correction. */
 import { useState } from "react";
 import { Link } from "react-router";
-import { dayTime, Ready, useMe, VerdictShape } from "../../base";
+import { dayTime, Ready, small, useMe, VerdictShape } from "../../base";
 import { useHistory } from "../queries";
 
 export function History({ setId, zone }: { setId: number; zone: string }) {
@@ -41,7 +41,7 @@ export function History({ setId, zone }: { setId: number; zone: string }) {
               </li>
             ))}
           </ul>
-          <div className="rowflex" style={{ marginTop: 8 }}>
+          <div className={`rowflex ${small.under}`}>
             {places.length > 1 && (
               <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>
                 Newer

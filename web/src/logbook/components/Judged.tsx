@@ -1,5 +1,5 @@
 /** A whole evaluation: what is wrong in full, what is good in short, what it means, what it waits for. */
-import { VerdictWord, type Schemas, type Shown } from "../../base";
+import { small, VerdictWord, type Schemas, type Shown } from "../../base";
 import { FindingBox } from "./FindingBox";
 
 type Advice = Schemas["ShownAdvice"];
@@ -20,7 +20,7 @@ export function Judged({
   return (
     <div className={before ? "stale-answer" : ""} aria-live="polite" aria-busy={before} data-testid="judged">
       {heading && answer.findings.length > 0 && (
-        <p style={{ fontSize: "1.15rem", margin: "0 0 6px" }} data-verdict={answer.verdict}>
+        <p className={small.verdictLine} data-verdict={answer.verdict}>
           <VerdictWord verdict={answer.verdict} beside={answer.beside} />
           {before && <span className="mute"> for the figures before</span>}
         </p>
@@ -50,7 +50,7 @@ export function Judged({
         </div>
       )}
       {answer.questions.map((q) => (
-        <p key={q} className="notice" style={{ margin: "8px 0", padding: "8px 14px" }}>
+        <p key={q} className={`notice ${small.asked}`}>
           {q}
         </p>
       ))}

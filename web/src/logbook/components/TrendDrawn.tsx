@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from "react";
 import uPlot from "uplot";
 import "uplot/dist/uPlot.min.css";
-import { useMe, day, type Schemas } from "../../base";
+import { day, small, useMe, type Schemas } from "../../base";
 
 type Trend = Schemas["TrendOut"];
 const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
@@ -220,8 +220,8 @@ export function TrendDrawn({ trend, zone, height = 158 }: { trend: Trend; zone: 
   }, [trend, zone, height, me.locale, me.sheet]);
   const last = trend.points.at(-1);
   return (
-    <figure style={{ margin: "0 0 14px" }} data-measurand={trend.measurand}>
-      <figcaption className="rowflex" style={{ justifyContent: "space-between" }}>
+    <figure className={small.plotOver} data-measurand={trend.measurand}>
+      <figcaption className={`rowflex ${small.between}`}>
         <span>
           <strong>{trend.title}</strong>{" "}
           <span className="mute">
@@ -238,7 +238,7 @@ export function TrendDrawn({ trend, zone, height = 158 }: { trend: Trend; zone: 
         role="img"
         aria-label={`${trend.title}, ${trend.total} points, last ${last?.shown ?? ""}, ${trend.says}`}
       />
-      <div className="rowflex mute" style={{ fontSize: "0.92rem" }}>
+      <div className={`rowflex mute ${small.smaller}`}>
         <span>
           {trend.partial
             ? `the newest ${trend.points.length} of ${trend.total} points`
@@ -265,7 +265,7 @@ export function TrendDrawn({ trend, zone, height = 158 }: { trend: Trend; zone: 
         </button>
       </div>
       {table && (
-        <div className="scroll-x" style={{ maxHeight: 220, overflowY: "auto" }}>
+        <div className={`scroll-x ${small.tall220}`}>
           <table className="plain">
             <thead>
               <tr>

@@ -1,6 +1,6 @@
 /** Every series of a set: the newest points at once, all of them when they are asked for. */
 import { useState } from "react";
-import { Ready } from "../../base";
+import { Ready, small } from "../../base";
 import { useAllTrends, useTrends } from "../queries";
 import { TrendPlot } from "./TrendPlot";
 
@@ -11,7 +11,7 @@ export function Trends({ setId, zone }: { setId: number; zone: string }) {
   const longer = newest.data?.some((t) => t.partial) ?? false;
   return (
     <>
-      <div className="rowflex" style={{ justifyContent: "space-between", marginBottom: 8 }}>
+      <div className={`rowflex ${small.betweenOver}`}>
         <h2 id="trends-title">Trends</h2>
         {longer && (
           <button className="linklike noprint" onClick={() => setWhole(!whole)}>

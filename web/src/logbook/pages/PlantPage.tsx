@@ -1,7 +1,7 @@
 /** Where do I go first, and why. */
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import { byWord, MarginLine, Ready, useNarrow, VerdictShape } from "../../base";
+import { byWord, MarginLine, Ready, small as room, useNarrow, VerdictShape } from "../../base";
 import { chosenSite, Train, useKind, useSites, type Site, type TrainTag } from "../../plant";
 import { usePlant, type Plant, type PlantSet } from "../queries";
 
@@ -174,7 +174,7 @@ function Stop({
     );
   return (
     <Link className="trainlink" to={`/sets/${row.id}`}>
-      <span style={{ display: "block", paddingLeft: kind && kind.posture !== "flat" ? 74 : 0 }}>{train}</span>
+      <span className={kind && kind.posture !== "flat" ? room.indented : room.block}>{train}</span>
       <span className="taghead">
         <span className="mono">{row.tag}</span>
         <span className="mute">{row.role === "single" ? row.nickname : row.role}</span>

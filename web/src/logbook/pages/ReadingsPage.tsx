@@ -9,6 +9,7 @@ import {
   outbox,
   Ready,
   sendFile,
+  small,
   useBenches,
   useGet,
   useMe,
@@ -138,7 +139,7 @@ function Files({ site, kinds }: { site: Site; kinds: BenchOut[] }) {
             </label>
           )}
           {may && (
-            <p style={{ margin: "8px 0" }}>
+            <p className={small.apart}>
               Dates such as 2/3/2024{" "}
               <select
                 className="inline-select"
@@ -157,7 +158,7 @@ function Files({ site, kinds }: { site: Site; kinds: BenchOut[] }) {
         </section>
         <section className="ruled" aria-labelledby="out-title">
           <h2 id="out-title">Out</h2>
-          <p className="rowflex" style={{ margin: "8px 0" }}>
+          <p className={`rowflex ${small.apart}`}>
             <a className="btn-line" href={`/api/v1/sites/${site.id}/readings/${bench}.csv`} download>
               All as CSV
             </a>
@@ -244,7 +245,7 @@ function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () =
   return (
     <section className="ruled" aria-labelledby="job-title" data-testid="import" data-state={j.state}>
       <h2 id="job-title">{j.title}s from a file</h2>
-      <p style={{ margin: "6px 0" }}>
+      <p className={small.close}>
         <strong>{j.name}</strong> {STATE[j.state]}.{" "}
         <span className="mute">
           {j.by}, {dayTime(j.at, zone, me.locale)}
@@ -278,7 +279,7 @@ function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () =
         </p>
       )}
       <Complaint error={error} />
-      <div className="savebar" style={{ justifyContent: "flex-start" }}>
+      <div className={`savebar ${small.fromLeft}`}>
         {j.state === "checked" && fresh > 0 && (
           <button className="btn-ink" onClick={() => void act("write")}>
             Put {fresh} on record
@@ -339,8 +340,8 @@ function Rows({ id, outcome, state }: { id: number; outcome: string; state: stri
         ) : (
           <>
             <div
-              className="scroll-x"
-              style={{ maxHeight: 340, overflowY: "auto" }}
+              className={`scroll-x ${small.tall340}`}
+
               tabIndex={0}
               role="region"
               aria-label="Rows of the file"
@@ -368,7 +369,7 @@ function Rows({ id, outcome, state }: { id: number; outcome: string; state: stri
                 </tbody>
               </table>
             </div>
-            <div className="rowflex" style={{ marginTop: 6 }}>
+            <div className={`rowflex ${small.underClose}`}>
               {places.length > 1 && (
                 <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>
                   Earlier rows

@@ -6,6 +6,7 @@ import {
   dayTime,
   enteredFields,
   Ready,
+  small,
   useMe,
   useSchema,
   useSymbols,
@@ -106,10 +107,7 @@ function RecordOf({
         <div className="callouts ruled">
           {typed.map(([name, e]) => (
             <div className="callout" key={name}>
-              <span
-                className={r.live ? "mono" : "mono struck"}
-                style={r.live ? {} : { textDecoration: "line-through" }}
-              >
+              <span className={r.live ? "mono" : `mono ${small.struck}`}>
                 {e.text} {symbols[e.unit ?? ""] ?? ""}
               </span>
               <span className="lab">{rules[name]?.label ?? name.replaceAll("_", " ")}</span>

@@ -1,7 +1,18 @@
 /** Every rule and limit with its source; a lead lays the site's own figure over one, with a reason. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { address, Complaint, day, outbox, Ready, useDraft, useMe, type Schemas } from "../../base";
+import {
+  address,
+  Complaint,
+  day,
+  outbox,
+  Ready,
+  renew,
+  small,
+  useDraft,
+  useMe,
+  type Schemas,
+} from "../../base";
 import { chosenSite, useSites, type Site } from "../../plant";
 import { sourced } from "../components/FindingBox";
 import { useRules } from "../queries";
@@ -42,11 +53,9 @@ function Listed({ site, rules }: { site: Site; rules: Rules }) {
       </p>
       {rules.rules.map((r) => (
         <section className="ruled" key={r.id} id={r.id}>
-          <h2 style={{ textTransform: "none", letterSpacing: 0, fontSize: "1.1rem", color: "var(--ink)" }}>
-            {r.title}
-          </h2>
-          <p style={{ margin: "2px 0" }}>{r.formula}</p>
-          <p className="mute" style={{ margin: "2px 0 6px" }}>
+          <h2 className={small.ruleTitle}>{r.title}</h2>
+          <p className={small.tight}>{r.formula}</p>
+          <p className={`mute ${small.tightOver}`}>
             {r.why} {sourced(r)}.
           </p>
           {r.limits.map((id) => {
@@ -131,12 +140,12 @@ function Standing({
       undefined,
       "withdraw a limit",
     );
-    await client.invalidateQueries();
+    await renew(client, { site: site.id });
   };
   return (
     <>
       {rows.map((o) => (
-        <p key={o.id} style={{ margin: "2px 0 4px 18px" }}>
+        <p key={o.id} className={small.inset}>
           <strong>✎ {o.shown}</strong> here{o.set_tag && ` for ${o.set_tag}`}, by {o.override.by},{" "}
           {day(o.override.at, site.time_zone, locale)}: “{o.override.reason}”{" "}
           {may && (
@@ -154,13 +163,11 @@ function LimitLine({ site, row, may }: { site: Site; row: LimitRow; may: boolean
   const me = useMe();
   const [open, setOpen] = useState(false);
   return (
-    <div style={{ padding: "3px 0" }} data-limit={row.id}>
+    <div className={small.row} data-limit={row.id}>
       <div className="rowflex">
-        <span style={{ flex: "1 1 20rem" }}>{row.title}</span>
+        <span className={small.from20}>{row.title}</span>
         <span className="mono">{row.shown}</span>
-        <span className="mute" style={{ flex: "1 1 16rem" }}>
-          {sourced(row)}
-        </span>
+        <span className={`mute ${small.from16}`}>{sourced(row)}</span>
         {may && !row.fixed && (
           <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>
             {open ? "leave it" : "hold to another figure"}
@@ -213,7 +220,7 @@ function OverrideForm({
         "a limit",
       );
       draft.done({ value: "", reason: "" });
-      await client.invalidateQueries();
+      await renew(client, { site: site.id });
       done();
     } catch (e) {
       setError(e);
@@ -222,7 +229,7 @@ function OverrideForm({
   return (
     <div className="rulebox">
       <div className="rowflex">
-        <div className="field" style={{ width: 130 }}>
+        <div className={`field ${small.w130}`}>
           <label htmlFor={`v${limit}`}>Figure, {symbol}</label>
           <input
             id={`v${limit}`}
@@ -232,7 +239,7 @@ function OverrideForm({
             onChange={(e) => draft.change({ ...draft.value, value: e.target.value })}
           />
         </div>
-        <div className="field" style={{ flex: 1, minWidth: 220 }}>
+        <div className={`field ${small.growing}`}>
           <label htmlFor={`r${limit}`}>Reason</label>
           <input
             id={`r${limit}`}
@@ -244,7 +251,7 @@ function OverrideForm({
           Hold to it
         </button>
       </div>
-      <p className="mute" style={{ margin: "6px 0 0" }}>
+      <p className={`mute ${small.closeBelow}`}>
         Records on file keep their verdict until they are judged again (
         <span className="mono">hurbin db rejudge</span>); the next check uses it.
       </p>
@@ -268,26 +275,24 @@ function SchoolLine({ site, row, may }: { site: Site; row: SchoolRow; may: boole
         "a school",
       );
       setError(null);
-      await client.invalidateQueries();
+      await renew(client, { site: site.id });
     } catch (e) {
       setError(e);
     }
   };
   return (
     <div data-limit={row.id}>
-      <p style={{ margin: "6px 0 2px" }}>
+      <p className={small.closeHead}>
         <strong>{row.title}</strong>: {row.options[now]}
         {now === row.default && " (the default)"}
       </p>
-      <p className="mute" style={{ margin: 0 }}>
-        {row.why}
-      </p>
+      <p className={`mute ${small.flush}`}>{row.why}</p>
       <Standing rows={row.overrides} site={site} may={may} locale={me.locale} />
       {may && (
         <div className="rowflex">
           <input
-            className="inline-input"
-            style={{ width: "22rem", textAlign: "left" }}
+            className={`inline-input ${small.wideWords}`}
+
             placeholder="reason for the other school"
             aria-label="Reason for the other school"
             value={reason}

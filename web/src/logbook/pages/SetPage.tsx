@@ -5,6 +5,8 @@ import {
   benchesOf,
   benchPath,
   Ready,
+  small,
+  Spot,
   useBenches,
   useKeys,
   useNarrow,
@@ -56,13 +58,13 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
   const drive = set.components.find((c) => c.slot === "control")?.kind ?? "";
   return (
     <>
-      <div className="rowflex" style={{ justifyContent: "space-between" }}>
+      <div className={`rowflex ${small.between}`}>
         <h1>
-          <span className="mono">{set.tag}</span> <span style={{ fontWeight: 400 }}>{set.name}</span>
+          <span className="mono">{set.tag}</span> <span className={small.light}>{set.name}</span>
         </h1>
         {offers(set)}
       </div>
-      <p className="mute" style={{ margin: 0 }}>
+      <p className={`mute ${small.flush}`}>
         {[
           set.service,
           set.kind_title,
@@ -106,17 +108,14 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
                 {(narrow || places) && <Callouts figures={s.figures} places={narrow ? null : places} />}
               </div>
               <div>
-                <p style={{ margin: "0 0 6px", fontSize: "1.2rem" }} data-testid="set-verdict">
+                <p className={small.setVerdict} data-testid="set-verdict">
                   <VerdictWord verdict={s.verdict} />
                   {tags.length > 0 && (
-                    <span className="mute" style={{ fontSize: "1rem" }}>
-                      {" "}
-                      not finished: something hangs on it
-                    </span>
+                    <span className={`mute ${small.plainSize}`}> not finished: something hangs on it</span>
                   )}
                 </p>
                 {s.reasons.map((r) => (
-                  <p key={r} style={{ margin: "0 0 6px" }}>
+                  <p key={r} className={small.lineOver}>
                     {r}
                   </p>
                 ))}
@@ -133,14 +132,14 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
         </section>
         <div>
           <section className="ruled" aria-labelledby="plates-title">
-            <div className="rowflex" style={{ justifyContent: "space-between" }}>
+            <div className={`rowflex ${small.between}`}>
               <h2 id="plates-title">Plates</h2>
               <Link to={`/sets/${set.id}/parts`}>{set.may === "admin" ? "edit, swap" : "all"}</Link>
             </div>
             {set.components
               .filter((c) => c.lines.length || c.missing.length)
               .map((c) => (
-                <p key={c.id} style={{ margin: "8px 0 0" }}>
+                <p key={c.id} className={small.below}>
                   <strong>{c.slot_title}</strong> {c.lines.join("; ")}
                   {c.missing.map((m) => (
                     <span key={m.field} className="v-unknown">
@@ -165,7 +164,7 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
             <h2 id="history-title">History</h2>
             {set.may !== "viewer" && <Happened setId={set.id} tag={set.tag} zone={zone} />}
             <History setId={set.id} zone={zone} />
-            <p className="mute noprint" style={{ marginTop: 8 }}>
+            <p className={`mute noprint ${small.under}`}>
               {(benches ?? [])
                 .filter((b) => b.files)
                 .map((b) => (
@@ -208,7 +207,7 @@ function Callouts({
       ));
   if (!places)
     return (
-      <div className="callouts" style={{ margin: "14px 0 8px" }}>
+      <div className={`callouts ${small.roomAround}`}>
         {parts.map((p) => (
           <div className="callout" key={p}>
             {row(p)}
@@ -222,22 +221,22 @@ function Callouts({
     Math.max(0, ...parts.map((p, i) => (lower[i] === low ? figures.filter((f) => f.part === p).length : 0)));
   const drop = 29 * rows(false) + 10;
   return (
-    <div
+    <Spot
       className="undertrain"
-      style={{
+      at={{
         height: 16 + Math.max(58, 29 * rows(false) + (lower.includes(true) ? 10 + 29 * rows(true) : 0)),
       }}
     >
       {parts.map((p, i) => (
-        <div
+        <Spot
           className={lower[i] ? "callout lower" : "callout"}
           key={p}
-          style={{ left: `${(at[i] ?? 0) * 100}%`, paddingTop: lower[i] ? drop : 2 }}
+          at={{ left: `${(at[i] ?? 0) * 100}%`, paddingTop: lower[i] ? drop : 2 }}
         >
           {row(p)}
-        </div>
+        </Spot>
       ))}
-    </div>
+    </Spot>
   );
 }
 const REACH = 0.24;

@@ -1,6 +1,6 @@
 /** Making a site, a service, a duty pair or one set. */
 import { useState, type ReactNode } from "react";
-import { address, ApiError, Complaint, problemOf, useSmallForm, type Schemas } from "../../base";
+import { address, ApiError, Complaint, problemOf, small, useSmallForm, type Schemas } from "../../base";
 import { useKinds, type Site } from "../queries";
 import { Train } from "./Train";
 
@@ -71,7 +71,7 @@ function Current({ now, take, keep }: { now: Record<string, unknown>; take: () =
     .filter(([k]) => k !== "version" && k !== "place_in_order")
     .map(([k, v]) => `${k.replaceAll("_", " ")}: ${String(v ?? "—")}`);
   return (
-    <div style={{ gridColumn: "1 / -1" }}>
+    <div className={small.allColumns}>
       <strong>On file now:</strong> {said.join("; ")}{" "}
       <button type="button" className="linklike" onClick={take}>
         take what is on file

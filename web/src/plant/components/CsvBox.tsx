@@ -1,7 +1,7 @@
 /** The register as a file: download, look at what a file would do row by row, then do it whole or not at all. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { address, ApiError, Complaint, outbox, type Schemas } from "../../base";
+import { address, ApiError, Complaint, outbox, renew, small, type Schemas } from "../../base";
 import type { Site } from "../queries";
 
 type Import = Schemas["ImportOut"];
@@ -36,7 +36,7 @@ export function CsvBox({ site }: { site: Site }) {
         write ? "the register file" : "a look at the register file",
       );
       setPlan(told);
-      if (write) await client.invalidateQueries();
+      if (write) await renew(client, { site: site.id });
     } catch (e) {
       setError(e);
     }
@@ -57,11 +57,11 @@ export function CsvBox({ site }: { site: Site }) {
   return (
     <section className="ruled" aria-labelledby="csv-title">
       <h2 id="csv-title">As a file</h2>
-      <p className="rowflex" style={{ margin: "8px 0" }}>
+      <p className={`rowflex ${small.apart}`}>
         <a className="btn-line" href={`/api/v1/sites/${site.id}/register.csv`} download="register.csv">
           Take it out as CSV
         </a>
-        <label className="btn-line" style={{ cursor: "pointer" }}>
+        <label className={`btn-line ${small.pressed}`}>
           Bring a CSV in
           <input
             className="visually-hidden"
@@ -85,7 +85,7 @@ export function CsvBox({ site }: { site: Site }) {
             <strong>{name}</strong>: {plan.new} new, {plan.changes} changed, {plan.same} the same,{" "}
             {plan.refused} refused.{plan.written && " Written."}
           </p>
-          <div className="scroll-x" style={{ maxHeight: 320, overflowY: "auto" }}>
+          <div className={`scroll-x ${small.tall320}`}>
             <table className="plain">
               <thead>
                 <tr>

@@ -7,7 +7,9 @@ import {
   outbox,
   problemOf,
   Ready,
+  renew,
   send,
+  small,
   useDraft,
   useGet,
   useMe,
@@ -34,7 +36,7 @@ export function People({ site }: { site: Site }) {
     } catch (e) {
       setError(e);
     }
-    await client.invalidateQueries();
+    await renew(client, { site: site.id });
   };
   return (
     <section className="ruled" aria-labelledby="people-title">
@@ -43,13 +45,8 @@ export function People({ site }: { site: Site }) {
         {(list) => (
           <>
             {list.map((p) => (
-              <div
-                className="rowflex"
-                key={p.username}
-                data-person={p.username}
-                style={{ padding: "5px 0", borderBottom: "1px solid var(--hair)" }}
-              >
-                <span style={{ flex: "1 1 12rem", textDecoration: p.active ? undefined : "line-through" }}>
+              <div className={`rowflex ${small.ruledRow}`} key={p.username} data-person={p.username}>
+                <span className={p.active ? small.from12 : `${small.from12} ${small.struck}`}>
                   {p.full_name} <span className="mute">{p.username}</span>
                 </span>
                 <select
@@ -97,7 +94,7 @@ function AddPerson({ site }: { site: Site }) {
       );
       draft.done(start);
       setWord("");
-      await client.invalidateQueries();
+      await renew(client, { site: site.id });
     } catch (e) {
       setError(e);
     }

@@ -10,6 +10,8 @@ import {
   outbox,
   problemOf,
   Ready,
+  renew,
+  small,
   useDraft,
   useMe,
   useSchema,
@@ -167,7 +169,7 @@ function Stamped({
         `plate of ${c.label}`,
       );
       draft.done(start);
-      await client.invalidateQueries();
+      await renew(client, "anything");
       done();
     } catch (e) {
       setError(e);
@@ -180,7 +182,7 @@ function Stamped({
       <span className="rivet" />
       <span className="rivet" />
       <span className="rivet" />
-      <div className="rowflex" style={{ marginBottom: 10 }}>
+      <div className={`rowflex ${small.over}`}>
         <strong>{c.label}</strong>
         <span className="mute">plate {version ? `version ${version}` : "not entered yet"}</span>
       </div>
@@ -237,7 +239,7 @@ function Stamped({
         ))}
       </div>
       {family === "motor" && (
-        <label style={{ display: "block", margin: "10px 0" }}>
+        <label className={small.ownLine}>
           <input
             type="checkbox"
             checked={Boolean(plate.sf_on_drive)}
@@ -247,7 +249,7 @@ function Stamped({
         </label>
       )}
       {family === "motor" && (
-        <label style={{ display: "block", margin: "10px 0" }}>
+        <label className={small.ownLine}>
           <input
             type="checkbox"
             checked={Boolean(plate.built_in_electronics)}
@@ -256,7 +258,7 @@ function Stamped({
           electronics are built into the motor
         </label>
       )}
-      <div className="field" style={{ maxWidth: 460, marginTop: 10 }}>
+      <div className={`field ${small.formLine}`}>
         <label htmlFor={`${c.id}why`}>Why the plate changes</label>
         <input
           id={`${c.id}why`}

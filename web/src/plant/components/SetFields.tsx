@@ -1,7 +1,17 @@
 /** Tag, name, place of a set; a stale edit shows both. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { address, ApiError, Complaint, outbox, problemOf, useDraft, useMe, type Schemas } from "../../base";
+import {
+  address,
+  ApiError,
+  Complaint,
+  outbox,
+  problemOf,
+  renew,
+  useDraft,
+  useMe,
+  type Schemas,
+} from "../../base";
 import { useRegister, type SetOut } from "../queries";
 
 const FIELDS = [
@@ -36,7 +46,7 @@ export function SetFields({ set, done }: { set: SetOut; done: () => void }) {
     try {
       await outbox.write("PUT", address("/api/v1/sets/{set_id}", { set_id: set.id }), v, `${set.tag}: edit`);
       draft.done(start);
-      await client.invalidateQueries();
+      await renew(client, { set: set.id });
       done();
     } catch (e) {
       setError(e);

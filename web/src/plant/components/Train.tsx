@@ -1,5 +1,6 @@
 /** The pump set as a train on its centre line: the map of where you are. */
 import type { ReactNode } from "react";
+import { small } from "../../base";
 
 export interface TrainPart {
   part: string;
@@ -177,9 +178,9 @@ function Mark({
       {verdict === "act" && <path className="solid" d={wedge} />}
       {verdict === "stop" && (
         <path
-          className="thing"
+          className={`thing ${small.thickStroke}`}
           strokeWidth={5}
-          style={{ strokeWidth: 5 }}
+
           d={`M${c} ${top - 8}V${bottom + 8}M${c - 8} ${top - 8}h16M${c - 8} ${bottom + 8}h16`}
         />
       )}

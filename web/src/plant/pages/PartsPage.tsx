@@ -10,6 +10,8 @@ import {
   localField,
   outbox,
   Ready,
+  renew,
+  small,
   useDraft,
   useGet,
   useMe,
@@ -38,12 +40,12 @@ function Parts({ set }: { set: SetOut }) {
   const [editing, setEditing] = useState(false);
   return (
     <>
-      <div className="rowflex" style={{ justifyContent: "space-between" }}>
+      <div className={`rowflex ${small.between}`}>
         <h1>
           <Link className="mono" to={`/sets/${set.id}`}>
             {set.tag}
           </Link>{" "}
-          <span style={{ fontWeight: 400 }}>parts and plates</span>
+          <span className={small.light}>parts and plates</span>
         </h1>
         {admin && (
           <button className="btn-line" onClick={() => setEditing(!editing)}>
@@ -102,7 +104,7 @@ function Place({
   return (
     <section className="ruled" data-slot={part.id}>
       <div className="rowflex">
-        <strong style={{ flex: "0 0 9rem" }}>{part.title}</strong>
+        <strong className={small.just9}>{part.title}</strong>
         {component ? (
           <span>
             {component.label}{" "}
@@ -114,7 +116,7 @@ function Place({
         ) : (
           <span className="mute">nothing fitted</span>
         )}
-        <span className="rowflex" style={{ marginLeft: "auto" }}>
+        <span className={`rowflex ${small.toRight}`}>
           {component && admin && (
             <button className="btn-line" onClick={() => toggle("plate")}>
               {component.plate_version ? "Edit the plate" : "Enter the plate"}
@@ -133,10 +135,10 @@ function Place({
         </span>
       </div>
       {component && component.lines.length > 0 && (
-        <p style={{ margin: "4px 0 0" }}>{component.lines.join("; ")}</p>
+        <p className={small.closerBelow}>{component.lines.join("; ")}</p>
       )}
       {component?.missing.map((m) => (
-        <p key={m.field} className="v-unknown" style={{ margin: "2px 0 0" }}>
+        <p key={m.field} className={`v-unknown ${small.tightBelow}`}>
           {m.message}
         </p>
       ))}
@@ -206,13 +208,13 @@ function Swap({
         {
           slot: part.id,
           component_id: id,
-          from_at: v.at === "" ? now().toISOString() : instant(v.at, zone),
+          from_at: v.at === "" ? now().toISOString() : await instant(v.at, zone),
           note: v.note,
         },
         `${set.tag}: fitting`,
       );
       draft.done(start);
-      await client.invalidateQueries();
+      await renew(client, { set: set.id });
       done();
     } catch (e) {
       setError(e);
@@ -275,7 +277,7 @@ function Swap({
           <input id={`no${part.id}`} value={v.note} onChange={(e) => set1({ note: e.target.value })} />
         </div>
       </div>
-      <p className="mute" style={{ margin: "6px 0" }}>
+      <p className={`mute ${small.close}`}>
         What stands there now becomes a spare, and its history goes with it.
       </p>
       <Complaint error={error} />

@@ -1,7 +1,7 @@
 /** The register: sites, services, pairs and single sets, spares, people; in and out as a file. */
 import { useState } from "react";
 import { Link } from "react-router";
-import { Ready, useSession, type Schemas } from "../../base";
+import { Ready, small, useSession, type Schemas } from "../../base";
 import { AddService, AddSets, ServiceForm, SiteForm } from "../components/AddForms";
 import { CsvBox } from "../components/CsvBox";
 import { People } from "../components/People";
@@ -24,8 +24,8 @@ function Book({ sites }: { sites: Site[] }) {
   const site = chosenSite(sites);
   return (
     <>
-      <div className="rowflex" style={{ justifyContent: "space-between" }}>
-        <h1>Register{site && <span style={{ fontWeight: 400 }}> of {site.name}</span>}</h1>
+      <div className={`rowflex ${small.between}`}>
+        <h1>Register{site && <span className={small.light}> of {site.name}</span>}</h1>
         <span className="rowflex">
           {sites.length > 1 && (
             <select
@@ -103,7 +103,7 @@ function SiteBook({ site }: { site: Site }) {
             <section className="ruled">
               <h2>Spares</h2>
               {r.spares.map((c) => (
-                <p key={c.id} style={{ margin: "4px 0" }}>
+                <p key={c.id} className={small.closer}>
                   <strong>{c.label}</strong> <span className="mute">{c.kind.replace("_", " ")}</span>{" "}
                   {c.lines.join("; ")}
                 </p>
@@ -143,7 +143,7 @@ function ServiceRow({
         ))}
       </div>
       {admin && (
-        <div className="rowflex" style={{ marginTop: 6 }}>
+        <div className={`rowflex ${small.underClose}`}>
           <button className="linklike" onClick={() => setAdding(adding === "pair" ? "" : "pair")}>
             add a duty pair
           </button>

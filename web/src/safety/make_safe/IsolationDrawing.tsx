@@ -1,5 +1,7 @@
 /** Every source as a line that runs into the set: broken where it is shut, locks hanging at the break, dead beyond it. */
-import { initials, nextDoing, waitsFor, type Doing } from "../logic";
+import { useState } from "react";
+import { initials, waitsFor } from "../logic";
+import { Asking, type Say } from "../Steps";
 import type { SafeBody, Source } from "../queries";
 
 const GLYPH: Record<string, string> = {
@@ -10,25 +12,16 @@ const GLYPH: Record<string, string> = {
   stored: "M-9 0H-3M-3-8V8M3-8V8M3 0H9",
   turning: "M7-3A8 8 0 1 0 8 3M8-8V-2H2",
 };
-const WORD: Record<Doing, string> = {
-  shut: "Shut, seen",
-  lock: "My lock on",
-  release: "Let out",
-  unlock: "My lock off",
-  open: "As found",
-  none: "",
-};
-
 interface Props {
   sources: Source[];
-  back: boolean;
   may: boolean;
   pending: { body: SafeBody }[];
-  onDo: (s: Source, doing: Doing) => void;
+  onSay: Say;
+  setId: number;
   onForgotten: (s: Source, lock: Source["locks"][number]) => void;
   lead: boolean;
 }
-export function IsolationDrawing({ sources, back, may, pending, onDo, onForgotten, lead }: Props) {
+export function IsolationDrawing({ sources, may, pending, onSay, setId, onForgotten, lead }: Props) {
   const must = sources.filter((s) => s.must);
   const spared = sources.filter((s) => !s.must);
   return (
@@ -38,10 +31,10 @@ export function IsolationDrawing({ sources, back, may, pending, onDo, onForgotte
           <Line
             key={s.id}
             s={s}
-            doing={nextDoing(s, back)}
             may={may}
             waits={waitsFor(pending, s.id)}
-            onDo={onDo}
+            onSay={onSay}
+            setId={setId}
             onForgotten={onForgotten}
             lead={lead}
           />
@@ -65,18 +58,18 @@ export function IsolationDrawing({ sources, back, may, pending, onDo, onForgotte
 
 function Line({
   s,
-  doing,
   may,
   waits,
-  onDo,
+  onSay,
+  setId,
   onForgotten,
   lead,
 }: {
   s: Source;
-  doing: Doing;
   may: boolean;
   waits: string;
-  onDo: Props["onDo"];
+  onSay: Say;
+  setId: number;
   onForgotten: Props["onForgotten"];
   lead: boolean;
 }) {
@@ -165,15 +158,40 @@ function Line({
               </button>
             ))}
       </div>
-      {may && doing !== "none" && (
-        <button
-          className="btn-line doing"
-          aria-label={`${s.title}: ${WORD[doing]}`}
-          onClick={() => onDo(s, doing)}
-        >
-          {WORD[doing]}
-        </button>
-      )}
+      {may && s.next && <Doing s={s} offer={s.next} setId={setId} onSay={onSay} />}
     </li>
+  );
+}
+/** What the hand does next at this source; where a figure is asked, it opens first. */
+function Doing({
+  s,
+  offer,
+  setId,
+  onSay,
+}: {
+  s: Source;
+  offer: NonNullable<Source["next"]>;
+  setId: number;
+  onSay: Say;
+}) {
+  const [open, setOpen] = useState(false);
+  if (open && offer.asks)
+    return (
+      <div className="rulebox asking" role="group" aria-label={s.title}>
+        <Asking offer={{ ...offer, word: "Read" }} place={`${setId}:${s.id}`} onSay={onSay}>
+          <button className="linklike" onClick={() => setOpen(false)}>
+            leave it
+          </button>
+        </Asking>
+      </div>
+    );
+  return (
+    <button
+      className="btn-line doing"
+      aria-label={`${s.title}: ${offer.word}`}
+      onClick={() => (offer.asks ? setOpen(true) : void onSay(offer, ""))}
+    >
+      {offer.word}
+    </button>
   );
 }

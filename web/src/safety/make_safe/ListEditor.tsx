@@ -1,6 +1,6 @@
 /** The isolation list of a set: every kind of source with its device, or the word that there is none. */
 import { useState } from "react";
-import { address, ApiError, Complaint, useSmallForm, type Schemas } from "../../base";
+import { address, ApiError, Complaint, small, useSmallForm, type Schemas } from "../../base";
 import type { SetOut } from "../../plant";
 import { useSafetyWords, type SetSafety } from "../queries";
 
@@ -60,7 +60,7 @@ export function ListEditor({
   return (
     <section className="ruled listeditor" aria-labelledby="list-title">
       <h2 id="list-title">Isolation list of {set.tag}</h2>
-      <p className="mute" style={{ margin: "2px 0 8px" }}>
+      <p className={`mute ${small.tightLoose}`}>
         Every source, once. Where there is none, say so: what nobody said is asked for.
       </p>
       {now && (
@@ -196,7 +196,7 @@ export function ListEditor({
         })}
       </ul>
       <Complaint error={f.error} />
-      <div className="savebar" style={{ justifyContent: "flex-start" }}>
+      <div className={`savebar ${small.fromLeft}`}>
         <button className="btn-ink" disabled={f.busy} onClick={() => void save()}>
           Keep the list
         </button>

@@ -1,6 +1,6 @@
-import { defineBench } from "../../base";
+import { defineBench } from "../frame";
 
 export default defineBench({
   bench: "make_safe",
-  page: () => import("./MakeSafePage").then((m) => m.MakeSafePage),
+  drawing: () => import("./Drawing").then((m) => m.Drawing),
 });

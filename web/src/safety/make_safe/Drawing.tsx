@@ -1,13 +1,15 @@
 /** A set made safe and given back: sources, locks, what is stored, dead in three acts, and the way home. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useNavigate } from "react-router";
 import {
   address,
   benchPath,
   Complaint,
   outbox,
   Ready,
+  renew,
+  small,
   useBenches,
   useKeys,
   useMe,
@@ -15,26 +17,18 @@ import {
   type Schemas,
 } from "../../base";
 import { AddPicture } from "../../logbook";
-import { Train, useSet, useSites, type SetOut } from "../../plant";
+import { Train, useSites, type SetOut } from "../../plant";
 import { Tags } from "../components";
+import { Rail, StepNow } from "../Steps";
 import { IsolationDrawing } from "./IsolationDrawing";
 import { ListEditor } from "./ListEditor";
-import { type Doing } from "../logic";
+import type { Given } from "../frame";
 import { ProofPanel } from "../ProofPanel";
 import { useSafeSheet, useSafetyWords, type SafeBody, type SetSafety, type Source } from "../queries";
 
 type Step = Schemas["Step"];
 
-export function MakeSafePage() {
-  const id = Number(useParams().setId);
-  const set = useSet(id);
-  return (
-    <Ready query={set} what="Fetching the set">
-      {(s) => <Sheet set={s} />}
-    </Ready>
-  );
-}
-function Sheet({ set }: { set: SetOut }) {
+export function Drawing({ given: { set } }: { given: Given }) {
   const sheet = useSafeSheet(set.id, set.tag);
   return (
     <Ready query={sheet.safety} what="Fetching how it stands">
@@ -61,21 +55,9 @@ function Stands({
   const lead = role === "lead" || role === "admin";
   const [editing, setEditing] = useState(false);
   const [refusal, setRefusal] = useState<unknown>(null);
-  const [release, setRelease] = useState<Source | null>(null);
   const [forgotten, setForgotten] = useState<{ s: Source; lock: Source["locks"][number] } | null>(null);
   const now = iso.steps.find((s) => s.state === "now");
   const control = set.components.find((c) => c.slot === "control")?.kind ?? "";
-  const doing = (s: Source, what: Doing) => {
-    if (what === "shut") void sheet.add({ kind: "shut", source: s.id, seen: "" });
-    else if (what === "lock") void sheet.add({ kind: "lock", source: s.id });
-    else if (what === "unlock")
-      s.locks.filter((k) => k.mine).forEach((k) => void sheet.add({ kind: "unlock", lock: k.id }));
-    else if (what === "open") void sheet.add({ kind: "opened", source: s.id });
-    else if (what === "release") {
-      if (s.read) setRelease(s);
-      else void sheet.add({ kind: "released", source: s.id, seen: s.release });
-    }
-  };
   const save = async () => {
     setRefusal(null);
     try {
@@ -87,7 +69,7 @@ function Stands({
         `${iso.sheet}-record`,
       );
       sheet.forget();
-      await client.invalidateQueries();
+      await renew(client, { set: set.id });
       void go(`/sets/${set.id}`);
     } catch (e) {
       setRefusal(e);
@@ -103,7 +85,7 @@ function Stands({
         `${set.tag}, left`,
       );
       sheet.forget();
-      await client.invalidateQueries();
+      await renew(client, { set: set.id });
     } catch (e) {
       setRefusal(e);
     }
@@ -126,10 +108,10 @@ function Stands({
   const left = iso.wanting;
   return (
     <div className="makesafe">
-      <div className="rowflex" style={{ justifyContent: "space-between", alignItems: "flex-start" }}>
+      <div className={`rowflex ${small.betweenTop}`}>
         <h1>
           <span className="mono">{set.tag}</span>{" "}
-          <span style={{ fontWeight: 400 }}>{iso.back ? "Give back" : "Make safe"}</span>
+          <span className={small.light}>{iso.back ? "Give back" : "Make safe"}</span>
         </h1>
         <Train
           kind={set.kind}
@@ -151,7 +133,7 @@ function Stands({
             {iso.scopes
               .map((s) => words.data?.scopes.find((x) => x.id === s)?.title.toLowerCase() ?? s)
               .join(" and ")}
-            : <strong>{STATE[iso.state] ?? iso.state}</strong>.
+            : <strong>{iso.stands}</strong>.
           </>
         )}{" "}
         {iso.workers.length > 0 && (
@@ -241,16 +223,13 @@ function Stands({
           <div className="draw">
             <IsolationDrawing
               sources={iso.sources}
-              back={iso.back}
               may={may}
               pending={sheet.pending}
-              onDo={doing}
+              onSay={sheet.sayAll}
+              setId={set.id}
               onForgotten={(s, lock) => setForgotten({ s, lock })}
               lead={lead}
             />
-            {release && (
-              <Release source={release} setId={set.id} add={sheet.add} done={() => setRelease(null)} />
-            )}
             {forgotten && (
               <Forgotten
                 what={forgotten.s.title}
@@ -264,9 +243,7 @@ function Stands({
             <Complaint error={sheet.refusal} />
           </div>
           <div className="nowcell">
-            {now && (
-              <Now step={now} codes={iso.codes} safety={safety} sheet={sheet} may={may} setId={set.id} />
-            )}
+            {now && <Now step={now} safety={safety} sheet={sheet} may={may} setId={set.id} />}
             {may &&
               !iso.back &&
               (iso.state === "isolated" || iso.state === "proved" || iso.state === "live") && (
@@ -275,9 +252,7 @@ function Stands({
             {iso.back && may && (
               <div className="savebar">
                 {left.length > 0 && (
-                  <p className="mute" style={{ flex: 1, margin: 0 }}>
-                    Before it is given back: {left.join("; ")}.
-                  </p>
+                  <p className={`mute ${small.flushWide}`}>Before it is given back: {left.join("; ")}.</p>
                 )}
                 <button className="btn-ink" disabled={left.length > 0} onClick={() => void save()}>
                   Given back: put on record
@@ -301,15 +276,6 @@ function Stands({
     </div>
   );
 }
-const STATE: Record<string, string> = {
-  isolating: "not isolated yet",
-  isolated: "isolated, not proved dead",
-  proved: "isolated and proved dead",
-  live: "not isolated: treat as live",
-  giving_back: "being given back",
-  given_back: "given back but for the last words",
-};
-
 function Folded({ fold, words, children }: { fold: boolean; words: string; children: ReactNode }) {
   return fold ? (
     <details className="spared">
@@ -320,259 +286,48 @@ function Folded({ fold, words, children }: { fold: boolean; words: string; child
     <>{children}</>
   );
 }
-function Rail({ steps }: { steps: Step[] }) {
-  return (
-    <ol className="rail" aria-label="Steps">
-      {steps.map((s) => (
-        <li
-          key={s.id}
-          className={s.state}
-          data-step={s.id}
-          aria-current={s.state === "now" ? "step" : undefined}
-        >
-          <svg width={18} height={18} viewBox="0 0 18 18" aria-hidden="true">
-            {s.state === "done" ? (
-              <path d="M3 9l4 5 8-11" />
-            ) : s.state === "left_out" ? (
-              <path d="M3 9h12" />
-            ) : (
-              <circle cx={9} cy={9} r={s.state === "now" ? 6 : 4} />
-            )}
-          </svg>
-          <span>
-            <strong>{s.title}</strong> {s.says && <span className="mute">{s.says}</span>}{" "}
-            {s.by && <span className="mute">{s.by}</span>}
-            {s.state !== "done" && (s.waits ?? []).length > 0 && s.state === "now" && (
-              <span className="waits"> {(s.waits ?? []).join("; ")}</span>
-            )}
-          </span>
-        </li>
-      ))}
-    </ol>
-  );
-}
-
-/** The step that is next: its caution where it bites, and what is said or done at it. */
+/** The step that is next, as the core compiled it: its caution where it bites, and what is said or done at it. */
 function Now({
   step,
-  codes,
   safety,
   sheet,
   may,
   setId,
 }: {
   step: Step;
-  codes: string;
   safety: SetSafety;
   sheet: ReturnType<typeof useSafeSheet>;
   may: boolean;
   setId: number;
 }) {
+  return (
+    <StepNow
+      step={step}
+      may={may}
+      onSay={sheet.sayAll}
+      open={(what) =>
+        what === "proof" ? (
+          <ProofPanel safety={safety} add={sheet.add} refusal={sheet.refusal} />
+        ) : (
+          <LeadingBench setId={setId} />
+        )
+      }
+    />
+  );
+}
+/** The bench that a set is most often opened for. */
+function LeadingBench({ setId }: { setId: number }) {
   const benches = useBenches().data ?? [];
   return (
-    <section className="nowstep" aria-label={`Now: ${step.title}`}>
-      <h2>Now</h2>
-      <p className="big">{step.title}</p>
-      {step.caution && (
-        <div className="cautions" role="note">
-          <p>{step.caution}</p>
-        </div>
-      )}
-      {step.id === "shut" && <p className="codes">{codes}</p>}
-      {may && step.id === "tell" && (
-        <Said
-          id="told"
-          label="Who was told"
-          word="They know"
-          onSay={(to) => sheet.add({ kind: "told", to })}
-        />
-      )}
-      {may && step.id === "stop" && (
-        <button className="btn-ink" onClick={() => void sheet.add({ kind: "stopped" })}>
-          It is stopped
-        </button>
-      )}
-      {["shut", "lock", "release", "unlock", "open", "know"].includes(step.id) &&
-        (step.waits ?? []).length > 0 && (
-          <ul className="notes">
-            {(step.waits ?? []).map((w) => (
-              <li key={w}>{w}</li>
-            ))}
-          </ul>
-        )}
-      {may && step.id === "prove" && safety.isolation.proof.state !== "proved" && (
-        <ProofPanel safety={safety} add={sheet.add} refusal={sheet.refusal} />
-      )}
-      {may && step.id === "try" && (
-        <p className="rowflex">
-          <button className="btn-ink" onClick={() => void sheet.add({ kind: "tried", moved: false })}>
-            Tried: nothing moves
-          </button>
-          <button className="btn-line v-stop" onClick={() => void sheet.add({ kind: "tried", moved: true })}>
-            It moved
-          </button>
-        </p>
-      )}
-      {may && step.id === "work" && (
-        <>
-          <Said
-            id="work"
-            label="What was done on it"
-            word="Work was done on the circuit"
-            onSay={(note) => sheet.add({ kind: "work", note })}
-            optional
-          />
-          <p className="mute">
-            Work on the circuit makes the proof void: prove again before the next hand goes in.
-          </p>
-          <button className="btn-line" onClick={() => void sheet.add({ kind: "restored", item: "guard_on" })}>
-            The work is over: guard on, tools counted
-          </button>
-        </>
-      )}
-      {may && step.id === "guard" && (
-        <button className="btn-ink" onClick={() => void sheet.add({ kind: "restored", item: "guard_on" })}>
-          Guard on, tools counted
-        </button>
-      )}
-      {may && step.id === "clear" && (
-        <button
-          className="btn-ink"
-          onClick={() => void sheet.add({ kind: "restored", item: "people_clear" })}
-        >
-          People clear and told
-        </button>
-      )}
-      {may && step.id === "open" && safety.isolation.sources.every((s) => !s.shut) && (
-        <button
-          className="btn-ink"
-          onClick={() => void sheet.add({ kind: "restored", item: "valves_as_found" })}
-        >
-          Valves and sources as found
-        </button>
-      )}
-      {may && step.id === "automatic" && (
-        <button className="btn-ink" onClick={() => void sheet.add({ kind: "restored", item: "automatic" })}>
-          Automatic restored and tested
-        </button>
-      )}
-      {may && step.id === "check" && (
-        <>
-          <p>
-            {benches
-              .filter((b) => b.leads)
-              .map((b) => (
-                <Link key={b.name} className="btn-ink" to={benchPath(setId, b.name)}>
-                  {b.offer}
-                </Link>
-              ))}
-          </p>
-          <Said
-            id="nocheck"
-            label="Or why there is none now"
-            word="Leave it"
-            onSay={(note) => sheet.add({ kind: "restored", item: "check_left", note })}
-          />
-        </>
-      )}
-      {may && step.id === "alarms" && (
-        <button className="btn-ink" onClick={() => void sheet.add({ kind: "restored", item: "alarms" })}>
-          Alarms cleared
-        </button>
-      )}
-      {!may && <p className="mute">You can look; saying it takes a technician’s rights.</p>}
-    </section>
-  );
-}
-function Said({
-  id,
-  label,
-  word,
-  onSay,
-  optional = false,
-}: {
-  id: string;
-  label: string;
-  word: string;
-  onSay: (text: string) => Promise<boolean>;
-  optional?: boolean;
-}) {
-  const [text, setText] = useState("");
-  const say = async () => {
-    if (optional || text.trim()) if (await onSay(text.trim())) setText("");
-  };
-  return (
-    <div className="noteline">
-      <div className="field">
-        <label htmlFor={`say-${id}`}>{label}</label>
-        <input
-          id={`say-${id}`}
-          value={text}
-          autoComplete="off"
-          onChange={(e) => setText(e.target.value)}
-          onKeyDown={(e) => {
-            if (e.key === "Enter") {
-              e.preventDefault();
-              void say();
-            }
-          }}
-        />
-      </div>
-      <button className="btn-line" disabled={!optional && !text.trim()} onClick={() => void say()}>
-        {word}
-      </button>
-    </div>
-  );
-}
-function Release({
-  source,
-  setId,
-  add,
-  done,
-}: {
-  source: Source;
-  setId: number;
-  add: (b: SafeBody) => Promise<boolean>;
-  done: () => void;
-}) {
-  const f = useSmallForm(`release:${setId}:${source.id}`, { volts: "" });
-  const say = async () => {
-    if (await add({ kind: "released", source: source.id, reading: { text: f.v.volts, unit: "V" } })) {
-      f.drop();
-      done();
-    }
-  };
-  return (
-    <div className="rulebox" role="group" aria-label={source.title}>
-      <div className="noteline">
-        <div className="field">
-          <label htmlFor="rel-volts">
-            {source.title}: {source.release}, after the label’s time
-          </label>
-          <input
-            id="rel-volts"
-            className="mono"
-            inputMode="decimal"
-            autoFocus
-            value={f.v.volts}
-            onChange={(e) => f.set({ volts: e.target.value })}
-            onKeyDown={(e) => {
-              if (e.key === "Enter") {
-                e.preventDefault();
-                void say();
-              }
-            }}
-          />
-        </div>
-        <span className="mute">V</span>
-        <button className="btn-line" disabled={!f.v.volts.trim()} onClick={() => void say()}>
-          Read
-        </button>
-        <button className="linklike" onClick={done}>
-          leave it
-        </button>
-      </div>
-    </div>
+    <p>
+      {benches
+        .filter((b) => b.leads)
+        .map((b) => (
+          <Link key={b.name} className="btn-ink" to={benchPath(setId, b.name)}>
+            {b.offer}
+          </Link>
+        ))}
+    </p>
   );
 }
 function Forgotten({
@@ -616,7 +371,7 @@ function Forgotten({
           onChange={(e) => f.set({ followed: e.target.value })}
         />
       </div>
-      <p className="rowflex" style={{ margin: "8px 0 0" }}>
+      <p className={`rowflex ${small.below}`}>
         <button className="btn-line" onClick={() => void say()}>
           Take the lock off
         </button>

@@ -1,0 +1,42 @@
+/** The reading in hand: of which leg, at which second, and what the tester shows. */
+import { FigureInput } from "../../base";
+import { useFigure, useTools } from "../../safety";
+import { LEG_WORD, type Leg } from "./logic";
+
+interface Props {
+  leg: Leg;
+  running: boolean;
+  onLeg: (leg: Leg) => void;
+  onTake: () => void;
+}
+export function ReadingLine({ leg, running, onLeg, onTake }: Props) {
+  const { entered } = useTools();
+  const second = useFigure("second").props;
+  const ohms = useFigure("ohms").props;
+  return (
+    <div className="readingline">
+      <select
+        className="inline-select"
+        aria-label="Leg"
+        value={leg}
+        disabled={running}
+        onChange={(e) => onLeg(e.target.value as Leg)}
+      >
+        {(Object.keys(LEG_WORD) as Leg[]).map((l) => (
+          <option key={l} value={l}>
+            {LEG_WORD[l]}
+          </option>
+        ))}
+      </select>
+      {!running && (
+        <>
+          at <FigureInput {...second} className="inline-input mono" placeholder="60" digits /> s
+        </>
+      )}
+      <FigureInput {...ohms} label="Insulation" className="mono bigfield" />
+      <button className="btn-line" onClick={onTake} disabled={!entered("ohms")?.text.trim()}>
+        Take it
+      </button>
+    </div>
+  );
+}

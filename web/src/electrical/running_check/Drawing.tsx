@@ -1,0 +1,173 @@
+/** The running check: from the meter to the verdict while typing, then on record. */
+import { useNarrow, useSession, useMe, type Schemas } from "../../base";
+import { TrendPlot, useTrends } from "../../logbook";
+import { Train, useSites, type SetOut } from "../../plant";
+import {
+  Bench,
+  Derived,
+  Note,
+  NotToBeStarted,
+  Photo,
+  PutOnRecord,
+  Reason,
+  Sending,
+  TakenUp,
+  useBench,
+  useOneEntry,
+  useTools,
+  Verdicts,
+  type Given,
+} from "../../safety";
+import { Circuit } from "./Circuit";
+import { StateSentence } from "./StateSentence";
+import { order, STATE, type Body } from "./sheet";
+
+type View = Schemas["ShownRunningCheckView"];
+
+/** The phases on the motor's nameplate; three where there is none. */
+const phasesOf = (given: Given): number =>
+  (given.case.context.parts?.motor?.plate as Schemas["MotorPlate"] | null | undefined)?.phases ?? 3;
+const short = (label: string) => label.replace("Volts ", "").replace("Amps ", "");
+
+export function Drawing({ given }: { given: Given }) {
+  const { set, mode, rules } = given;
+  const { units } = useMe();
+  const { setPrefs } = useSession();
+  const narrow = useNarrow();
+  const phases = phasesOf(given);
+  const fields = order(phases);
+  const sheet = useOneEntry<Body, View>(given, { figures: fields, kept: STATE });
+  const unitFor = (dimension: string, unit: string) => {
+    const body: Body = {};
+    for (const f of fields) {
+      const typed = sheet.body[f];
+      if (rules[f]?.dimension === dimension && typed) body[f] = { text: typed.text, unit };
+    }
+    if (Object.keys(body).length) sheet.change(body);
+    void setPrefs({ units: { [dimension]: unit } });
+  };
+  const after = (name: string) => fields[(fields.findIndex((f) => f === name) + 1) % fields.length] ?? name;
+  const tools = useBench<View>(given, {
+    ...sheet.own,
+    tries: true,
+    onUnit: (name, unit) => unitFor(rules[name]?.dimension ?? "", unit),
+    nextLabel: (name) => `next, ${short(rules[after(name)]?.label ?? "")}`,
+  });
+  const { answer } = tools;
+  const control = set.components.find((c) => c.slot === "control")?.kind ?? "";
+  const width = narrow ? Math.min(358, window.innerWidth - 32) : 560;
+  const train = !narrow && (
+    <Train
+      kind={set.kind}
+      posture={set.posture}
+      slots={set.slots}
+      control={control}
+      parts={answer?.parts ?? []}
+      width={set.posture === "flat" ? 230 : 90}
+      label={set.tag}
+    />
+  );
+  const before = (
+    <>
+      {mode !== "pencil" && <TakenUp kept={sheet.kept} afresh={sheet.afresh} />}
+      {set.may === "viewer" && mode === "new" && (
+        <p className="notice">
+          You can try figures here; putting them on record takes a technician's rights.
+        </p>
+      )}
+      {mode === "new" && <NotToBeStarted set={set} />}
+    </>
+  );
+  const celsius = units.temperature !== "degF";
+  return (
+    <Bench tools={tools} more={`${set.service}, ${set.role}`} aside={train} before={before}>
+      <div className="bench">
+        <div>
+          <Circuit width={width} phases={phases} plate={plateWords(set)} view={answer?.view ?? null} />
+          <StateSentence
+            body={sheet.body}
+            carried={sheet.carried}
+            onDrive={control === "drive"}
+            tempUnit={celsius ? "degC" : "degF"}
+            tempSymbol={tools.symbols[celsius ? "degC" : "degF"] ?? ""}
+            onTempUnit={() => {
+              const unit = celsius ? "degF" : "degC";
+              if (sheet.body.ambient) sheet.change({ ambient: { text: sheet.body.ambient.text, unit } });
+              void setPrefs({ units: { temperature: unit } });
+            }}
+            onState={sheet.change}
+          />
+          <Reason />
+          <div className="noteline">
+            <Note>
+              <Photo />
+            </Note>
+            <PutOnRecord />
+          </div>
+          <Sending />
+          {!narrow && <Trend set={set} />}
+        </div>
+        <div>
+          <Verdicts waits={tools.any}>
+            <WorkedOut />
+          </Verdicts>
+          {!tools.any && (
+            <p className="mute">Put in what the meter shows. The verdict stands here while you type.</p>
+          )}
+        </div>
+      </div>
+    </Bench>
+  );
+}
+function Trend({ set }: { set: SetOut }) {
+  const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
+  const first = useTrends(set.id).data?.find((t) => t.measurand === "current_mean");
+  return first ? (
+    <div className="undertrend">
+      <TrendPlot trend={first} zone={zone} height={140} />
+    </div>
+  ) : null;
+}
+
+function plateWords(set: SetOut): string[] {
+  const lines = set.components.find((c) => c.slot === "motor")?.lines ?? [];
+  const pick = (label: string) => lines.find((l) => l.startsWith(label))?.split(": ")[1];
+  const first = [pick("Power"), pick("Plate volts"), pick("Plate amps")].filter(Boolean).join("  ");
+  const sf = pick("Service factor");
+  return [first, [pick("Speed"), sf && `SF ${sf}`].filter(Boolean).join("  ")].filter(Boolean);
+}
+
+const DERIVED: [string, string][] = [
+  ["voltage_unbalance", "voltage unbalance"],
+  ["voltage_unbalance_true", "negative sequence"],
+  ["derating", "may carry"],
+  ["current_unbalance", "current unbalance"],
+  ["load_worst", "worst leg of plate"],
+  ["load_mean", "mean of plate"],
+  ["load_adjusted", "at plate volts"],
+  ["own_median", "own median"],
+];
+function WorkedOut() {
+  const { answer } = useTools();
+  const legs = (of: string) =>
+    [1, 2, 3].flatMap((n) => answer?.values[`amps_${n}_of_${of}`]?.shown ?? []).join(" · ");
+  const each: [string, string][] = [
+    ["plate", "each leg of plate amps"],
+    ["service_factor", "each leg of service-factor amps"],
+  ];
+  return (
+    <Derived rows={DERIVED}>
+      {each.map(
+        ([of, label]) =>
+          legs(of) && (
+            <div className="wide" key={of}>
+              <span className="lab">{label}</span>
+              <span className="mono" data-value={`legs_of_${of}`}>
+                {legs(of)}
+              </span>
+            </div>
+          ),
+      )}
+    </Derived>
+  );
+}

@@ -1,0 +1,41 @@
+/** The sheet a drawing stands on: whose it is, its cautions, the drawing, and the keypad under the thumb. */
+import type { ReactNode } from "react";
+import s from "./frame.module.scss";
+import { Heading } from "./Heading";
+import { KeypadBelow } from "./KeypadBelow";
+import { ToolsGiven, type Tools } from "./tools";
+
+interface Props {
+  tools: Tools;
+  className?: string;
+  /** Beside the tag, in small; and at the other end of the line. */
+  more?: ReactNode;
+  aside?: ReactNode;
+  /** Said before anything is read: what hangs on the set, whose sheet this is. */
+  before?: ReactNode;
+  children: ReactNode;
+}
+export function Bench({ tools, className = "", more, aside, before, children }: Props) {
+  const { answer, given, held, narrow } = tools;
+  const docked = narrow && held !== null;
+  return (
+    <ToolsGiven value={tools}>
+      <div className={docked ? `haskeypad ${className}` : className}>
+        <div className={s.head}>
+          <Heading given={given} more={narrow ? null : more} />
+          {aside}
+        </div>
+        {before}
+        {answer && answer.cautions.length > 0 && (
+          <div className="cautions" role="note" aria-label="Cautions">
+            {answer.cautions.map((c) => (
+              <p key={c}>{c}</p>
+            ))}
+          </div>
+        )}
+        {children}
+        {docked && <KeypadBelow name={held} />}
+      </div>
+    </ToolsGiven>
+  );
+}

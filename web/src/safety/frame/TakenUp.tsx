@@ -1,0 +1,14 @@
+/** What was typed at an earlier visit stands there still. */
+import s from "./frame.module.scss";
+
+export function TakenUp({ kept, afresh }: { kept: boolean; afresh: () => void }) {
+  if (!kept) return null;
+  return (
+    <p className={`notice ${s.slim}`}>
+      Taken up where you left it.{" "}
+      <button className="linklike" onClick={afresh}>
+        Start afresh
+      </button>
+    </p>
+  );
+}
