@@ -34,7 +34,10 @@ def _parser() -> argparse.ArgumentParser:
     add("check", "lint, types, import rules, generated files")
     add("generate", "renew docs/openapi.json and the TypeScript types")
     add("bench", "measure, and write docs/bench.md").add_argument(
-        "--only", choices=["alignment", "core", "import", "server"], default="", help="these figures alone"
+        "--only",
+        choices=["alignment", "core", "import", "server", "web"],
+        default="",
+        help="these figures alone",
     )
     add("fuzz", "the API's description turned against it, at least 5,000 calls").add_argument(
         "--examples", type=int, default=60

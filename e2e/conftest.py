@@ -58,8 +58,8 @@ class Stack:
     def manage(self, *words: str) -> str:
         return manage(self.exe, self.env, *words)
 
-    def load(self) -> None:
-        """The demo, as it was dumped when these very inputs made it; made and dumped when they are new."""
+    def dumped(self) -> Path:
+        """Where the demo lies that these very inputs make."""
         inputs = tree_hash(
             ROOT / "core" / "hurbin_core",
             ROOT / "server" / "hurbin_server",
@@ -67,9 +67,13 @@ class Stack:
             Path(__file__),
             ending=(".py", ".toml", ".lock"),
         )
-        place = STATE / "dumps"
+        return STATE / "dumps" / f"e2e-{inputs[:20]}.sql"
+
+    def load(self) -> None:
+        """The demo, as it was dumped when these very inputs made it; made and dumped when they are new."""
+        dumped = self.dumped()
+        place = dumped.parent
         place.mkdir(exist_ok=True)
-        dumped = place / f"e2e-{inputs[:20]}.sql"
         with (place / "e2e.lock").open("w") as mine:
             # The other browser's stack waits for what this one makes.
             fcntl.flock(mine, fcntl.LOCK_EX)
@@ -176,6 +180,24 @@ def answered(page: Page) -> None:
     """Wait until the verdict is for the figures that stand there."""
     page.evaluate("() => new Promise((done) => requestAnimationFrame(() => setTimeout(done)))")
     expect(page.get_by_test_id("judged")).to_have_attribute("aria-busy", "false")
+
+
+_KEPT = """() => new Promise((done) => { const o = indexedDB.open('hurbin'); o.onsuccess = () => {
+  const all = o.result.transaction('outbox').objectStore('outbox').getAll();
+  all.onsuccess = () => { o.result.close(); done(all.result.map((p) => p.file?.size ?? 0)); }; } })"""
+
+
+def on_device(page: Page) -> list[int]:
+    """What waits on this device to be sent: of each parcel the size of its file, 0 without one."""
+    return list(page.evaluate(_KEPT))
+
+
+def comes(what: Callable[[], object], page: Page, seconds: float = 30) -> None:
+    """Wait until this is so, and no longer."""
+    until = time.monotonic() + seconds
+    while not what():
+        assert time.monotonic() < until, f"it did not come in {seconds:.0f} s"
+        page.wait_for_timeout(40)
 
 
 def newest(page: Page) -> Locator:

@@ -4,7 +4,7 @@ comes of it.
 
 from __future__ import annotations
 
-from conftest import WORD, Opener, Stack, answered, set_page, type_check
+from conftest import WORD, Opener, Stack, answered, comes, on_device, set_page, type_check
 from playwright.sync_api import Page, expect
 
 VOLTS = ("401", "400", "399")
@@ -47,18 +47,14 @@ def test_server_gone_and_page_closed_before_it_is_back(open_as: Opener, stack: S
     try:
         page.get_by_role("button", name="Put on record").click()
         expect(page.get_by_text("Kept on this device; sending")).to_be_visible()
-        page.wait_for_timeout(500)
+        comes(lambda: on_device(page), page)
         page.close(run_before_unload=False)
     finally:
         stack.start()
     again = open_context_page(open_as, page)
     again.goto(stack.url)
     again.wait_for_selector(".lane")
-    for _ in range(40):
-        if stack.records() == before + 1:
-            break
-        again.wait_for_timeout(250)
-    assert stack.records() == before + 1
+    comes(lambda: stack.records() == before + 1, again)
 
 
 def open_context_page(open_as: Opener, closed: Page) -> Page:
@@ -77,8 +73,8 @@ def test_database_gone_in_the_middle_of_a_save(open_as: Opener, stack: Stack) ->
     finally:
         stack.db.start(fast=True)
     page.wait_for_url("**/sets/*", timeout=30_000)
-    page.wait_for_timeout(500)
-    assert stack.records() == before + 1
+    comes(lambda: stack.records() == before + 1, page)
+    assert not on_device(page)
 
 
 def test_session_expires_in_mid_entry(open_as: Opener, stack: Stack) -> None:

@@ -8,7 +8,7 @@ import re
 import time
 from pathlib import Path
 
-from conftest import Opener, Stack, send, set_page, type_check
+from conftest import Opener, Stack, answered, comes, on_device, send, set_page, type_check
 from PIL import Image
 from playwright.sync_api import BrowserContext, Page, expect
 from pypdf import PdfWriter
@@ -43,7 +43,7 @@ def test_a_refusal_that_nobody_saw_stays_until_somebody_has(open_as: Opener, sta
     tag.get_by_label("How it was put right").fill("jumper taken out, restarted")
     offline(page, True)
     tag.get_by_role("button", name="Taken off").click()
-    page.wait_for_timeout(500)
+    comes(lambda: on_device(page), page)
     send(lead, f"/api/v1/changes/{change}/off", {"note": "restored at the panel"})
     page.goto("about:blank")
     offline(page, False)
@@ -71,11 +71,11 @@ def test_a_set_is_one_request_after_the_shell_and_an_idle_tab_is_nearly_silent(
     expect(page.get_by_test_id("set-verdict")).to_be_visible()
     page.get_by_role("link", name="Plant").first.click()
     expect(page.get_by_role("link", name=re.compile("KELP-21")).first).to_be_visible()
-    page.wait_for_timeout(1500)
+    page.wait_for_load_state("networkidle")
     seen = asked(page)
     page.get_by_role("link", name=re.compile("KELP-21")).first.click()
     expect(page.get_by_test_id("set-verdict")).to_be_visible()
-    page.wait_for_timeout(1500)
+    page.wait_for_load_state("networkidle")
     mine = [x for x in seen if not x.startswith("/changes")]
     assert mine == [f"/sets/{number_of(stack, 'KELP-21')}/page"], mine
     seen.clear()
@@ -148,15 +148,8 @@ def test_a_photo_of_48_megapixels_is_made_small_on_the_phone_and_waits_without_a
     box.get_by_label("Of which part").select_option("motor")
     offline(page, True)
     box.get_by_label("Add a photo").set_input_files(large)
-    waiting = """async () => new Promise((done) => { const o = indexedDB.open('hurbin'); o.onsuccess = () => {
-      const all = o.result.transaction('outbox').objectStore('outbox').getAll();
-      all.onsuccess = () => { o.result.close(); done(all.result.map((p) => (p.file ? p.file.size : 0))); };
-    } })"""
-    sizes: list[int] = []
-    until = time.monotonic() + 60
-    while not sizes and time.monotonic() < until:
-        page.wait_for_timeout(300)
-        sizes = page.evaluate(waiting)
+    comes(lambda: on_device(page), page, 60)
+    sizes = on_device(page)
     assert 0 < sizes[0] < 2_000_000, sizes
     offline(page, False)
     kept = box.get_by_role("img", name="wet gland")
@@ -178,6 +171,6 @@ def test_a_sheet_that_nobody_touched_is_of_today(open_as: Opener, stack: Stack) 
     for bench in ("running-check", "vibration"):
         said.clear()
         set_page(page, stack, "KELP-21", f"/{bench}")
-        page.wait_for_timeout(1500)
-        assert said, bench
+        comes(lambda: said, page)
+        answered(page)
         assert all('"taken_at":"2026-11-16' in x for x in said), said

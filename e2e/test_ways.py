@@ -8,7 +8,7 @@ import socket
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from conftest import Opener, Stack, answered, newest, run_hurbin, set_page, type_check
+from conftest import Opener, Stack, answered, comes, given_back, newest, run_hurbin, set_page, type_check
 from playwright.sync_api import Page, Route, expect
 
 
@@ -208,6 +208,7 @@ def test_a_call_and_making_safe_with_the_keyboard_alone(open_as: Opener, stack: 
     page.keyboard.press("Enter")
     expect(page.locator("[data-source=supply]")).to_have_attribute("data-counts", "true")
     expect(page.get_by_test_id("iso-state")).to_contain_text("not isolated yet")
+    given_back(page, int(page.url.split("/sets/")[1].split("/")[0]))
 
 
 def test_an_alignment_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> None:
@@ -254,13 +255,12 @@ def test_states_of_a_page(open_as: Opener, stack: Stack) -> None:
     page.goto(f"{stack.url}/sets/999999")
     expect(page.get_by_role("heading", name="Not here")).to_be_visible()
 
-    def slow(route: Route) -> None:
-        page.wait_for_timeout(1500)
-        route.continue_()
-
-    page.route("**/plant", slow)
+    held: list[Route] = []
+    page.route("**/plant", lambda route: held.append(route))
     page.goto(stack.url)
     expect(page.get_by_role("status").filter(has_text="Fetching the plant")).to_be_visible()
+    comes(lambda: held, page)
+    [route.continue_() for route in held]
     expect(page.locator(".lane").first).to_be_visible()
     page.unroute("**/plant")
     page.route("**/plant", lambda route: route.abort())
@@ -347,8 +347,9 @@ def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: S
     walk("register", ".svc")
     page.goto(f"{stack.url}/rules")
     walk("rules", "[data-limit]")
-    page.keyboard.press("n") if sheet == "night" else None
-    page.wait_for_timeout(300)
+    if sheet == "night":
+        with page.expect_response("**/api/v1/me"):
+            page.keyboard.press("n")
     assert found == []
 
 

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Any
+
+from pydantic import BaseModel
+from sheet_table import evaluate, sheets
 
 from hurbin_core.base import amount, kept, phrase
 from hurbin_core.base.model import Model
@@ -44,3 +48,36 @@ def test_sentences_are_found_wherever_they_lie() -> None:
     ]
     wanted = RULEBOOK.texts[says[0].template].form.format()
     assert [p.written for p in found if isinstance(p, Phrase)] == [wanted] * 6
+
+
+class Branch(Model):
+    says: Phrase | None = None
+    on: list[Branch] = []
+
+
+def test_a_thing_within_a_thing_of_its_own_kind_is_found_too() -> None:
+    tree = kept(Branch(on=[Branch(says=_plain(), on=[Branch(says=_plain())])]))
+    assert tree.on[0].says is not None
+    assert tree.on[0].on[0].says is not None
+    assert tree.on[0].says.written
+    assert tree.on[0].on[0].says.written
+
+
+def _sentences(thing: Any) -> Iterator[Phrase]:
+    """Every sentence in it, by a walk that leaves nothing out but what a sentence itself takes."""
+    if isinstance(thing, Phrase):
+        yield thing
+        return
+    if isinstance(thing, BaseModel):
+        thing = list(vars(thing).values())
+    elif isinstance(thing, dict):
+        thing = list(thing.values())
+    if isinstance(thing, list | tuple):
+        for part in thing:
+            yield from _sentences(part)
+
+
+def test_no_sentence_of_any_sheet_is_left_unwritten() -> None:
+    found = [p for sheet in sheets() for p in _sentences(kept(evaluate(sheet)))]
+    assert len(found) > 5000
+    assert [p.template for p in found if not p.written] == []

@@ -130,7 +130,7 @@ TIME_ZONE = "UTC"
 USE_I18N = False
 LANGUAGE_CODE = "en-gb"
 
-WEB_DIST = ROOT / "web" / "dist"
+WEB_DIST = Path(os.environ.get("HURBIN_WEB_DIST") or ROOT / "web" / "dist")
 STATIC_URL = "/static/"
 STATIC_ROOT = WEB_DIST
 WHITENOISE_INDEX_FILE = False

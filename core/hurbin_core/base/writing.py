@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from functools import cache
-from typing import Any, TypeVar
+from typing import Any, TypeVar, get_args
 
 from pydantic import BaseModel
 
@@ -68,8 +68,26 @@ def _within(kind: type) -> Within:
         return iter
     if issubclass(kind, dict):
         return dict.values
-    return _fields if issubclass(kind, BaseModel) else None
+    return _fields(kind) if issubclass(kind, BaseModel) else None
 
 
-def _fields(model: BaseModel) -> Iterable[object]:
-    return vars(model).values()
+def _fields(kind: type[BaseModel]) -> Within:
+    """Only the fields of a model in which a sentence may lie, by what they are declared to hold."""
+    names = [n for n, f in kind.model_fields.items() if _may_say(f.annotation, frozenset())]
+    return (lambda model: [getattr(model, n) for n in names]) if names else None
+
+
+def _may_say(kind: Any, within: frozenset[type]) -> bool:
+    """May a thing declared so be a sentence, or hold one? What says nothing of itself may."""
+    parts = get_args(kind)
+    if parts:
+        return any(_may_say(part, within) for part in parts)
+    if not isinstance(kind, type):
+        return kind is Any or isinstance(kind, TypeVar)
+    if issubclass(kind, Phrase | Quantity):
+        return issubclass(kind, Phrase)
+    if issubclass(kind, BaseModel):
+        inner = kind.model_fields.values()
+        held = within | {kind}
+        return not inner or (kind not in within and any(_may_say(f.annotation, held) for f in inner))
+    return kind in (list, tuple, dict, object)

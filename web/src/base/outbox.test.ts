@@ -213,4 +213,34 @@ describe("an answer of no shape of ours", () => {
     answer = async () => new Response("<html>Bad gateway</html>", { status: 404 });
     await expect(any(box).write("POST", "/x", {}, "x")).rejects.toBeInstanceOf(ApiError);
   });
+
+  it("is sent by one tab, and whoever waits for it in another hears how it ended", async () => {
+    const [mine, other] = [new Outbox(), new Outbox()];
+    let answers = 0;
+    answer = async () => {
+      answers += 1;
+      await new Promise((done) => setTimeout(done, 30));
+      return json(201, { record: answers });
+    };
+    mine.signedIn("tia");
+    other.signedIn("tia");
+    const told = any(mine).write("POST", "/x", { a: 1 }, "a check", "sheet-tabs");
+    void other.flush();
+    expect(await told).toEqual({ record: 1 });
+    expect(await mine.waiting()).toEqual([]);
+    expect(new Set(said.filter((s) => s.path === "/x").map((s) => s.key)).size).toBe(1);
+  });
+  it("tells the other tab of a refusal as well", async () => {
+    const [mine, other] = [new Outbox(), new Outbox()];
+    mine.signedIn("tia");
+    const channel = new BroadcastChannel("hurbin-outbox");
+    answer = () => new Promise(() => undefined);
+    const told = any(mine).write("POST", "/x", { a: 1 }, "a check", "sheet-elsewhere");
+    await vi.waitFor(async () => expect(await other.waiting()).toEqual([]));
+    const refused = { status: 422, code: "no", message: "Not so.", problems: [] };
+    channel.postMessage({ id: "sheet-elsewhere", key: "k", refused });
+    await expect(told).rejects.toMatchObject({ status: 422, message: "Not so." });
+    channel.close();
+    await mine.forget("sheet-elsewhere");
+  });
 });

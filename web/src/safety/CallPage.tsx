@@ -18,6 +18,7 @@ import { usePlant } from "../logbook";
 import { chosenSite, findSets, useSites, type Site } from "../plant";
 import { MatterBox, PictureField } from "./components";
 import { useSafetyWords, useSiteSafety, type Matter } from "./queries";
+import css from "./safety.module.scss";
 
 interface Where {
   set_id?: number;
@@ -92,7 +93,7 @@ function CallOf({ site }: { site: Site }) {
       />
     );
   return (
-    <div className="callpage">
+    <div className={css.callpage}>
       <h1>
         {at ? (
           <>
@@ -195,7 +196,7 @@ function Sent({
     }
   };
   return (
-    <div className="callpage">
+    <div className={css.callpage}>
       <h1>
         {now ? "It stands on Plant" : "Kept on this device; sending…"} <span className="mono">{word}</span>
       </h1>

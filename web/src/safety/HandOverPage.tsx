@@ -4,6 +4,7 @@ import { dayTime, Ready, small, useGet, useKeys, useMe, VerdictWord } from "../b
 import { chosenSite, useSites } from "../plant";
 import { TagShape } from "./components";
 import { sentence } from "./logic";
+import css from "./safety.module.scss";
 
 export function HandOverPage() {
   const site = chosenSite(useSites().data);
@@ -70,7 +71,7 @@ export function HandOverPage() {
               </ul>
             </section>
           ))}
-          <p className="codes">{p.codes}</p>
+          <p className={css.codes}>{p.codes}</p>
         </div>
       )}
     </Ready>

@@ -3,13 +3,14 @@ import { Link } from "react-router";
 import { chosenSite, useSites } from "../plant";
 import { MatterBox, Tags } from "./components";
 import { useSiteSafety } from "./queries";
+import css from "./safety.module.scss";
 
 export function PlantCalls() {
   const site = chosenSite(useSites().data);
   const safety = useSiteSafety(site?.id ?? null).data;
   const first = safety?.first ?? [];
   return (
-    <div className="plantcalls">
+    <div className={css.plantcalls}>
       <p className="rowflex">
         <Link className="btn-ink" to="/call">
           A call

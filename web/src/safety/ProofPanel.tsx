@@ -1,7 +1,19 @@
 /** Dead, proved in three acts: the tester on a live source, every conductor to each other and to ground, the live source again. */
 import { useState } from "react";
-import { Complaint, Keypad, press, small, Spot, useDraft, useMe, useNarrow, type Entered } from "../base";
+import {
+  Complaint,
+  FigureInput,
+  Keypad,
+  press,
+  small,
+  Spot,
+  useDraft,
+  useMe,
+  useNarrow,
+  type Entered,
+} from "../base";
 import { useSafetyWords, type SafeBody, type SetSafety } from "./queries";
+import css from "./safety.module.scss";
 
 interface Typed {
   tester: string;
@@ -76,21 +88,15 @@ export function ProofPanel({
     else void go();
   };
   const input = (name: string, label: string) => (
-    <input
+    <FigureInput
       id={`p-${name}`}
-      className="mono"
-      aria-label={label}
-      autoComplete="off"
-      inputMode={narrow ? "none" : "decimal"}
-      value={textOf(name)}
-      onFocus={() => setHeld(name)}
-      onChange={(e) => put(name, e.target.value)}
-      onKeyDown={(e) => {
-        if (e.key === "Enter") {
-          e.preventDefault();
-          onward(name);
-        }
-      }}
+      label={label}
+      value={volts(textOf(name))}
+      unit="V"
+      keypad={narrow}
+      onHold={() => setHeld(name)}
+      onChange={(next) => put(name, next?.text ?? "")}
+      onNext={() => onward(name)}
     />
   );
   const ready =
@@ -101,7 +107,7 @@ export function ProofPanel({
         : pairs.every((p) => v.read[p]?.trim());
   return (
     <div
-      className={narrow && held ? "proof haskeypad" : "proof"}
+      className={narrow && held ? `proof ${css.haskeypad}` : "proof"}
       data-testid="proof"
       data-proof={proof.state}
     >
@@ -164,7 +170,7 @@ export function ProofPanel({
               onChange={(e) => draft.change((d) => ({ ...d, point: e.target.value }))}
             />
           </span>
-          <div className="conductors">
+          <div className={css.conductors}>
             <svg viewBox="0 0 340 200" aria-hidden="true">
               {pairs.length > 3 ? (
                 <path className="dimline" d="M40 16H300M40 16V186M170 16V186M300 16V186M40 16V68H300V16" />

@@ -24,6 +24,7 @@ import { MatterBox, PictureField, Tags } from "./components";
 import { sentence } from "./logic";
 import { Stops } from "./Stops";
 import { OURS, useOffer, useSafetyWords, useSetSafety, type SetSafety } from "./queries";
+import css from "./safety.module.scss";
 
 /** The doors of a set: what is not offered now says why, and what was seen can be written down all the same. */
 export function SetOffers({ set }: { set: SetOut }) {
@@ -174,7 +175,7 @@ function Change({ row, may }: { row: SetSafety["changes"][number]; may: boolean 
         {row.picture && (
           <a href={`/api/v1/pictures/${row.picture}.jpg`} target="_blank" rel="noreferrer">
             <img
-              className="thumb"
+              className={css.thumb}
               src={`/api/v1/pictures/${row.picture}.jpg`}
               alt={`${row.title}, ${row.place}`}
             />

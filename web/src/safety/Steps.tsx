@@ -1,6 +1,7 @@
 /** Steps as the core compiles them: how far each has come, and what is said at the one that is next. No step is known here. */
-import { useId, useState, type ReactNode } from "react";
+import { useEffect, useId, useRef, useState, type ReactNode } from "react";
 import { useDraft, useMe, type Schemas } from "../base";
+import css from "./safety.module.scss";
 
 type Step = Schemas["Step"];
 export type Offer = Schemas["Offer"];
@@ -9,7 +10,7 @@ export type Say = (offer: Offer, answer: string) => Promise<boolean>;
 
 export function Rail({ steps }: { steps: Step[] }) {
   return (
-    <ol className="rail" aria-label="Steps">
+    <ol className={css.rail} aria-label="Steps">
       {steps.map((s) => (
         <li
           key={s.id}
@@ -30,7 +31,7 @@ export function Rail({ steps }: { steps: Step[] }) {
             <strong>{s.title}</strong> {s.says && <span className="mute">{s.says}</span>}{" "}
             {s.by && <span className="mute">{s.by}</span>}
             {s.state === "now" && (s.waits ?? []).length > 0 && (
-              <span className="waits"> {(s.waits ?? []).join("; ")}</span>
+              <span className={css.waits}> {(s.waits ?? []).join("; ")}</span>
             )}
           </span>
         </li>
@@ -51,16 +52,17 @@ export function StepNow({ step, may, onSay, open }: NowProps) {
   const offers = step.offers ?? [];
   const waits = step.waits ?? [];
   const own = offers.length > 0 || Boolean(step.opens);
+  const place = useFocusKept(step.id);
   return (
-    <section className="nowstep" aria-label={`Now: ${step.title}`}>
+    <section ref={place} tabIndex={-1} className="nowstep" aria-label={`Now: ${step.title}`}>
       <h2>Now</h2>
       <p className="big">{step.title}</p>
       {step.caution && (
-        <div className="cautions" role="note">
+        <div className={css.cautions} role="note">
           <p>{step.caution}</p>
         </div>
       )}
-      {step.under && <p className="codes">{step.under}</p>}
+      {step.under && <p className={css.codes}>{step.under}</p>}
       {waits.length > (own ? 1 : 0) && (
         <ul className="notes">
           {waits.map((w) => (
@@ -73,6 +75,16 @@ export function StepNow({ step, may, onSay, open }: NowProps) {
       {!may && <p className="mute">You can look; saying it takes a technician’s rights.</p>}
     </section>
   );
+}
+/** Whoever said the step before stands at the next one: its button is gone, and with it the focus. */
+function useFocusKept(step: string) {
+  const place = useRef<HTMLElement>(null);
+  const last = useRef(step);
+  useEffect(() => {
+    if (last.current !== step && document.activeElement === document.body) place.current?.focus();
+    last.current = step;
+  }, [step]);
+  return place;
 }
 const LOOK: Record<string, string> = { plain: "btn-line", main: "btn-ink", warns: "btn-line v-stop" };
 function Offers({ of, offers, onSay }: { of: string; offers: Offer[]; onSay: Say }) {

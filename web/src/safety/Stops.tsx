@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { address, Complaint, dayTime, useMe, useSmallForm, VerdictShape } from "../base";
 import { useSites, type SetOut } from "../plant";
 import { useSetSafety, type SetSafety } from "./queries";
+import css from "./safety.module.scss";
 
 export function Stops({ set, safety, lead }: { set: SetOut; safety: SetSafety; lead: boolean }) {
   const stops = safety.stops ?? [];
@@ -47,7 +48,7 @@ export function NotToBeStarted({ set }: { set: SetOut }) {
       </>
     );
   return (
-    <div className="cautions" role="note" aria-label="Not to be started" data-testid="not-started">
+    <div className={css.cautions} role="note" aria-label="Not to be started" data-testid="not-started">
       {stops.map((s) => (
         <p key={s.question + s.says}>
           Not to be started: {s.says} <Link to={`/sets/${set.id}`}>What ends it</Link>
@@ -123,7 +124,7 @@ function Release({ set }: { set: SetOut }) {
         />
       </div>
       <Complaint error={f.error} />
-      <p className="rowflex spaced">
+      <p className={`rowflex ${css.spaced}`}>
         <button className="btn-line" disabled={f.busy} onClick={() => void save()}>
           Release trial run
         </button>

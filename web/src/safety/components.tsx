@@ -5,11 +5,12 @@ import { address, benchPath, Complaint, sendFile, small, useSmallForm, VerdictSh
 import { chosenSite, useSites } from "../plant";
 import { sentence, TAG_OUTLINE } from "./logic";
 import { OURS, useOffer, useSetSafety, useSiteSafety, type Matter, type Offer, type Tag } from "./queries";
+import css from "./safety.module.scss";
 
 export function TagShape({ tag }: { tag: Tag }) {
   return (
     <svg
-      className={`tagshape v-${tag.verdict}`}
+      className={`${css.tagshape} v-${tag.verdict}`}
       width={18}
       height={26}
       viewBox="-9 -11 18 28"
@@ -25,7 +26,7 @@ export function TagShape({ tag }: { tag: Tag }) {
 export function Tags({ tags, small = false }: { tags: Tag[]; small?: boolean }) {
   if (!tags.length) return null;
   return (
-    <ul className={small ? "tags small" : "tags"} aria-label="Tags">
+    <ul className={small ? `${css.tags} small` : css.tags} aria-label="Tags">
       {tags.map((t) => (
         <li key={t.kind + t.id} className={`v-${t.verdict}`} data-tag={t.kind}>
           <TagShape tag={t} />
@@ -57,7 +58,7 @@ export function LiveStrip() {
   return (
     <>
       {live.map((t) => (
-        <div key={t.id} className="strip livestrip" role="alert" data-testid="livestrip">
+        <div key={t.id} className={`strip ${css.livestrip}`} role="alert" data-testid="livestrip">
           <Link to={benchPath(t.set_id ?? 0, OURS)}>
             <span className="mono">{t.tag}</span> {t.says}
           </Link>
@@ -70,7 +71,7 @@ export function LiveStrip() {
 export function LiveOver({ setId }: { setId: number }) {
   const live = useSetSafety(setId).data?.isolation.live;
   return live ? (
-    <div className="liveover" role="alert" data-testid="liveover">
+    <div className={css.liveover} role="alert" data-testid="liveover">
       <svg width={34} height={44} viewBox="0 0 34 44" aria-hidden="true">
         <path d="M20 2L6 24H16L12 42L28 18H17z" />
       </svg>
@@ -160,7 +161,7 @@ export function GateBox({
   children?: ReactNode;
 }) {
   return (
-    <div className="gatebox" role="note" aria-label={`${what}: not offered`} data-testid="gate">
+    <div className={css.gatebox} role="note" aria-label={`${what}: not offered`} data-testid="gate">
       <p>
         <strong>{what} is not offered now.</strong>
       </p>
@@ -183,7 +184,7 @@ export function GateBox({
 
 export function MatterBox({ matter, may }: { matter: Matter; may: boolean }) {
   return (
-    <article className="matter" data-testid="matter">
+    <article className={css.matter} data-testid="matter">
       <header>
         {matter.set_id ? (
           <Link to={`/sets/${matter.set_id}`} className="mono">
@@ -206,7 +207,7 @@ export function MatterBox({ matter, may }: { matter: Matter; may: boolean }) {
           {matter.threatens.join(" ")} {matter.many}
         </p>
       )}
-      <ol className="firstminute" aria-label="In the first minute">
+      <ol className={css.firstminute} aria-label="In the first minute">
         {matter.first.map((f) => (
           <li key={f}>{f}</li>
         ))}
@@ -218,7 +219,11 @@ export function MatterBox({ matter, may }: { matter: Matter; may: boolean }) {
             {c.by}: {c.note}{" "}
             {c.picture && (
               <a href={`/api/v1/pictures/${c.picture}.jpg`} target="_blank" rel="noreferrer">
-                <img className="thumb" src={`/api/v1/pictures/${c.picture}.jpg`} alt={`Picture by ${c.by}`} />
+                <img
+                  className={css.thumb}
+                  src={`/api/v1/pictures/${c.picture}.jpg`}
+                  alt={`Picture by ${c.by}`}
+                />
               </a>
             )}
           </p>
@@ -324,7 +329,7 @@ export function PictureField({
       />
       {busy && <span role="status">Sending the picture…</span>}
       {value && (
-        <img className="thumb" src={`/api/v1/pictures/${value}.jpg`} alt="The picture as it is kept" />
+        <img className={css.thumb} src={`/api/v1/pictures/${value}.jpg`} alt="The picture as it is kept" />
       )}
       <Complaint error={error} />
     </div>

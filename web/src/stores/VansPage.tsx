@@ -17,6 +17,7 @@ import {
 } from "../base";
 import { chosenSite, useSites } from "../plant";
 import { pile, type Lot, type Van } from "./logic";
+import css from "./vans.module.scss";
 
 export function VansPage() {
   const site = chosenSite(useSites().data);
@@ -223,7 +224,7 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
 function NewVan({ site }: { site: number }) {
   const form = useSmallForm(`newvan:${site}`, { name: "" });
   return (
-    <div className="noteline newvan">
+    <div className={`noteline ${css.newvan}`}>
       <div className="field">
         <label htmlFor="van-name">Another van</label>
         <input

@@ -18,8 +18,11 @@ from ..beside import LOOK_S, judge_beside
 from ..models import ImportRow, ReadingsImport
 from .judging import finding_rows, series_rows
 from .rows import Judged, judge_rows
+from .shares import Share
 
 AHEAD = 4  # batches that may wait to be written: the judging never runs further ahead than this
+# So many processes judge a file of so many rows or more; fewer are judged by one, which begins sooner.
+JUDGES, MANY = 2, 5000
 
 
 @dataclass(slots=True)
@@ -76,12 +79,12 @@ def _changed(line: int, says: str) -> HurbinError:
     return HurbinError("rows_refused", f"{message} Nothing was written: bring it in again.", field="file")
 
 
-def finish_rows(job: ReadingsImport) -> Iterator[Finished]:
-    """Every new row of a checked file, judged and finished, oldest first; what was refused when it was
-    checked stays out. Raises HurbinError when that is no longer what was told.
+def finish_rows(job: ReadingsImport, share: Share | None = None) -> Iterator[Finished]:
+    """Every new row of a checked file, or of a share of it, judged and finished, oldest first; what was
+    refused when it was checked stays out. Raises HurbinError when that is no longer what was told.
     """
     out = set(ImportRow.objects.filter(job=job, outcome="refused").values_list("line", flat=True))
-    for row, judged, outcome, says in judge_rows(job, find_bench(job.bench), lambda _: None):
+    for row, judged, outcome, says in judge_rows(job, find_bench(job.bench), lambda _: None, share):
         if (outcome == "refused") != (row.line in out):
             raise _changed(row.line, says)
         if judged is not None:
@@ -89,22 +92,26 @@ def finish_rows(job: ReadingsImport) -> Iterator[Finished]:
 
 
 def batches(job: ReadingsImport, size: int, waiting: Callable[[], None]) -> Iterator[list[Finished]]:
-    """The finished rows in batches; `waiting` is called while none has come. A process beside this one judges
-    while this one writes; inside a test's transaction, which no other process can see, both are done here in
-    turn.
+    """The finished rows in batches, each set's oldest first; `waiting` is called while none has come.
+    Processes beside this one judge while this one writes, each its share; inside a test's transaction, which
+    no other process can see, all is done here in turn.
     """
     if settings.PROGRESS_DATABASE == "default":
         yield from in_batches(finish_rows(job), size)
         return
     spawn = multiprocessing.get_context("spawn")
     done: Any = spawn.Queue(AHEAD)
-    beside = spawn.Process(target=judge_beside, args=(job.pk, size, done, os.getpid()), daemon=True)
-    beside.start()
+    judges = JUDGES if job.total >= MANY else 1
+    every = [(job.pk, size, done, os.getpid(), n, judges) for n in range(judges)]
+    beside = [spawn.Process(target=judge_beside, args=args, daemon=True) for args in every]
+    for process in beside:
+        process.start()
     try:
         yield from _arriving(beside, done, waiting)
     finally:
-        beside.terminate()
-        beside.join()
+        for process in beside:
+            process.terminate()
+            process.join()
         done.close()
 
 
@@ -119,19 +126,22 @@ def in_batches(rows: Iterator[Finished], size: int) -> Iterator[list[Finished]]:
         yield batch
 
 
-def _arriving(beside: Any, done: Any, waiting: Callable[[], None]) -> Iterator[list[Finished]]:
-    while True:
+def _arriving(beside: list[Any], done: Any, waiting: Callable[[], None]) -> Iterator[list[Finished]]:
+    ended = 0
+    while ended < len(beside):
         try:
             kind, what = done.get(timeout=LOOK_S)
         except queue.Empty:
-            if not beside.is_alive() and done.empty():
+            gone = sum(not process.is_alive() for process in beside)
+            if gone > ended and done.empty():
                 raise RuntimeError(
                     "The process that judges the rows has ended before its last row."
                 ) from None
             waiting()
             continue
         if kind == "end":
-            return
+            ended += 1
+            continue
         if kind == "refused":
             raise HurbinError("rows_refused", what, field="file")
         if kind == "broken":

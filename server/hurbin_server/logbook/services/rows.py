@@ -27,6 +27,7 @@ from hurbin_server.plant.models import Component, PumpSet
 from ..models import ReadingsImport, Record
 from .judging import entries_of
 from .memory import Memory
+from .shares import Share
 
 EVERY = 500
 OTHERWISE = (
@@ -62,15 +63,18 @@ def row_key(tag: str, at: datetime, bench: str, facts: dict[str, Any]) -> str:
 
 
 def judge_rows(
-    job: ReadingsImport, b: AnyBench, tell: Callable[[int], None]
+    job: ReadingsImport, b: AnyBench, tell: Callable[[int], None], share: Share | None = None
 ) -> Iterator[tuple[FileRow, Judged | None, str, str]]:
-    """Every row with its outcome and a word on it, in the order in which they were taken."""
+    """Every row, or every row of a share, with its outcome and a word on it, in the order in which they were
+    taken.
+    """
     file = open_file(decode(bytes(job.content)), b, job.site.time_zone, job.day_first)
     rows = []
-    for row in file.rows():
-        if len(rows) % (10 * EVERY) == 0:
+    for n, row in enumerate(file.rows()):
+        if n % (10 * EVERY) == 0:
             tell(0)
-        rows.append(row)
+        if share is None or share.takes(row):
+            rows.append(row)
     tags = {r.tag for r in rows if _whole(r.tag)}
     sets = {
         s.tag: s

@@ -1,6 +1,7 @@
 /** The coupling itself: gap between the hubs, tried bare and keyed, who is fixed and who floats, its element, the guard. */
 import { BenchFigure, fieldId, useTools } from "../../safety";
 import { Pick, Placed, Tick, type Visit } from "./fields";
+import css from "./drawing.module.scss";
 
 const SCREWS: [string, string][] = [
   ["", "say"],
@@ -39,7 +40,7 @@ export function CouplingFit({ t }: { t: Visit }) {
       <p className="statesentence">
         The maker asks for a gap of <BenchFigure name="hub_gap_maker" />.
       </p>
-      <div className="ticks">
+      <div className={css.ticks}>
         <Tick t={t} name="bare_fit">
           Hubs tried bare
         </Tick>

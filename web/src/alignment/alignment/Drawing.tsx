@@ -25,6 +25,7 @@ import { PlanBoard } from "./PlanBoard";
 import { SetSketch } from "./SetSketch";
 import { Tighten } from "./Tighten";
 import { useVisit } from "./visit";
+import css from "./drawing.module.scss";
 
 type View = Schemas["ShownAlignmentView"];
 type Step = "set" | "before" | "read" | "plan" | "tighten" | "fit";
@@ -86,7 +87,7 @@ export function Drawing({ given }: { given: Given }) {
       tries={v.tries}
       may={acts}
       pushed={
-        <span className="dimrow">
+        <span className={css.dimrow}>
           <NamedFigure name="pushed_front" label="pushed right, front" />
           <NamedFigure name="pushed_rear" label="rear" />
         </span>
@@ -114,7 +115,7 @@ export function Drawing({ given }: { given: Given }) {
   );
   const aside = (
     <>
-      <nav className="steps" aria-label="Steps">
+      <nav className={css.steps} aria-label="Steps">
         {STEPS.filter(([s]) => narrow || s !== "plan").map(([s, words]) => (
           <button
             key={s}
@@ -130,9 +131,9 @@ export function Drawing({ given }: { given: Given }) {
     </>
   );
   return (
-    <Bench tools={tools} className="alignpage" aside={aside}>
+    <Bench tools={tools} className={css.alignpage} aside={aside}>
       {v.others && <p className="notice">{v.others}</p>}
-      {narrow && <div className="insight">{drawings}</div>}
+      {narrow && <div className={css.insight}>{drawings}</div>}
       {at === "set" && <SetSketch t={t} method={method} vans={vansOf(given.case.extras)} />}
       {at === "before" && <Before t={t} />}
       {at === "fit" && <CouplingFit t={t} />}
@@ -145,7 +146,7 @@ export function Drawing({ given }: { given: Given }) {
         />
       )}
       {at === "read" && <ReadSentence t={t} method={method} />}
-      <div className={at === "read" ? "alignbench" : "alignbench aside"}>
+      <div className={at === "read" ? css.alignbench : `${css.alignbench} aside`}>
         {at === "read" && (
           <div className="reading">
             {method === "laser" ? (
@@ -173,7 +174,7 @@ export function Drawing({ given }: { given: Given }) {
             {passes}
           </div>
         )}
-        <div className="judgedcell">
+        <div className={css.judgedcell}>
           {wide && saving}
           <Verdicts />
           <Reason />
@@ -184,7 +185,7 @@ export function Drawing({ given }: { given: Given }) {
           <KeptLate sheet={v.late} />
         </div>
         {at === "read" && wide && (
-          <div className="plancell">
+          <div className={css.plancell}>
             {plan}
             {answer && answer.view.passes.length > 1 && passes}
           </div>

@@ -3,6 +3,7 @@ import type { Schemas, Shown } from "../../base";
 import { NamedFigure } from "../../safety";
 import type { Figure, Method, Stand } from "./logic";
 import { FlangeDrawing, ShaftDrawing } from "./shafts";
+import css from "./drawing.module.scss";
 
 const MEASURES: [Figure, string][] = [
   ["face_diameter", "over the faces"],
@@ -27,7 +28,7 @@ export function Drawings({ method, answer, stand, held, wide }: Props) {
   const says = (offset: string, angle: string) =>
     values[angle] ? `${values[offset]?.shown ?? ""} · ${values[angle].shown}` : "";
   return (
-    <div className="drawings">
+    <div className={css.drawings}>
       {side && only !== "top" && (
         <ShaftDrawing
           shaft={side}
@@ -37,7 +38,7 @@ export function Drawings({ method, answer, stand, held, wide }: Props) {
           says={says("offset_v", "angle_v")}
         >
           {wide && (
-            <div className="dimrow">
+            <div className={css.dimrow}>
               {MEASURES.map(([n, label]) => (
                 <NamedFigure key={n} name={n} label={label} />
               ))}

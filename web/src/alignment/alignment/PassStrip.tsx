@@ -1,6 +1,7 @@
 /** The passes of a visit side by side: they must come closer. */
 import type { Schemas } from "../../base";
 import { VerdictShape } from "../../base";
+import css from "./drawing.module.scss";
 
 type Pass = Schemas["ShownPassView"];
 const FIGURES: [string, string][] = [
@@ -21,7 +22,7 @@ export function PassStrip({
 }) {
   if (!passes.length) return null;
   return (
-    <ol className="passstrip" aria-label="Passes">
+    <ol className={css.passstrip} aria-label="Passes">
       {passes.map((p) => (
         <li key={p.uuid} data-pass={p.title} className={kept.has(p.uuid) ? "" : "pencil"}>
           <h3>

@@ -2,6 +2,7 @@
 import { useState, type ReactNode } from "react";
 import { RadioGroup, type Schemas } from "../../base";
 import { feetFrom, STANDS, type Body, type Stand } from "./logic";
+import css from "./drawing.module.scss";
 
 type Plan = Schemas["ShownPlanView"];
 type Choice = Schemas["ShownPlanChoice"];
@@ -13,7 +14,7 @@ function Stack({ foot }: { foot: FootView }) {
   let y = 74;
   return (
     <svg
-      className="stack"
+      className={css.stack}
       viewBox="0 0 150 84"
       role="img"
       aria-label={`${foot.title}: ${lying.length} pieces, ${foot.total.shown}`}
@@ -24,7 +25,7 @@ function Stack({ foot }: { foot: FootView }) {
         return (
           <rect
             key={i}
-            className={p.state === "in" ? "piece in" : "piece"}
+            className={p.state === "in" ? `${css.piece} in` : css.piece}
             x={16}
             y={y + 2}
             width={118}
@@ -49,7 +50,7 @@ function Foot({
   const [open, setOpen] = useState(false);
   const count = foot.pieces.filter((p) => p.state !== "out").length;
   return (
-    <div className={edited ? "footplan pencil" : "footplan"} data-foot={foot.foot}>
+    <div className={edited ? `${css.footplan} pencil` : css.footplan} data-foot={foot.foot}>
       <h3>
         {foot.title} <span className="mute">asks {foot.asks.shown}</span>
       </h3>
@@ -117,8 +118,8 @@ export function PlanBoard({
   const shown = plan.edited ?? choices[Math.min(which, choices.length - 1)];
   const edited = plan.edited !== null;
   return (
-    <section className="planboard" aria-label="Take out, put in">
-      <h2 className="planhead">
+    <section className={css.planboard} aria-label="Take out, put in">
+      <h2 className={css.planhead}>
         Take out, put in{" "}
         <span>
           seen from where you stand: {STANDS.find(([s]) => s === stand)?.[1]}
@@ -149,7 +150,7 @@ export function PlanBoard({
                   ),
               )}
           </div>
-          <p className="planwords" data-testid="plan-words">
+          <p className={css.planwords} data-testid="plan-words">
             {shown.words.join(" ")}{" "}
             {(plan.push_front || plan.push_rear) && (
               <>

@@ -2,6 +2,7 @@
 import { fieldId, NamedFigure, useTools } from "../../safety";
 import { PackField, Pick, Placed, Tick, type Visit } from "./fields";
 import { FEET, type Method } from "./logic";
+import css from "./drawing.module.scss";
 
 const METALS: [string, string][] = [
   ["", "say of what"],
@@ -116,7 +117,7 @@ export function SetSketch({ t, method, vans }: { t: Visit; method: Method; vans:
           </>
         )}
       </div>
-      <div className="packsfound" role="group" aria-label="Shims as found">
+      <div className={css.packsfound} role="group" aria-label="Shims as found">
         {FEET.map((f) => (
           <span key={f} className="dimfield">
             <PackField t={t} foot={f} title={`shims, ${FOOT_WORDS[f]}`} />

@@ -2,17 +2,18 @@
 import type { Schemas } from "../../base";
 import { PassStrip } from "./PassStrip";
 import { ShaftDrawing } from "./shafts";
+import css from "./drawing.module.scss";
 
 export function VisitDrawn({ record }: { record: Schemas["RecordOut"] }) {
   const { passes } = record.evaluation.view as Schemas["ShownAlignmentView"];
   const ends = passes.length > 1 ? [passes[0]!, passes.at(-1)!] : passes;
   if (!passes.length) return null;
   return (
-    <section className="ruled visitdrawn" aria-label="The shafts">
-      <div className="ends">
+    <section className={`ruled ${css.visitdrawn}`} aria-label="The shafts">
+      <div className={css.ends}>
         {ends.map((p) => (
           <div key={p.uuid}>
-            <h2 className="planhead">{p.title}</h2>
+            <h2 className={css.planhead}>{p.title}</h2>
             {p.shafts.map((s) => (
               <ShaftDrawing
                 key={s.view}

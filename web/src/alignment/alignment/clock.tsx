@@ -3,6 +3,7 @@ import { Fragment } from "react";
 import { RadioGroup, Spot } from "../../base";
 import { BenchFigure, useTools } from "../../safety";
 import { at, mirrored, rings, STANDS, type Figure, type Hour, type Method, type Stand } from "./logic";
+import css from "./drawing.module.scss";
 
 const PLACES: Record<Hour, [number, number]> = { 12: [170, 26], 3: [300, 138], 6: [170, 262], 9: [40, 138] };
 const INNER: Record<Hour, [number, number]> = { 12: [170, 92], 3: [226, 150], 6: [170, 204], 9: [114, 150] };
@@ -15,12 +16,12 @@ export function ClockFace({ method, stand = "behind" }: { method: Method; stand?
     <BenchFigure name={name} label={given.rules[name]?.label ?? words} className={className} />
   );
   const r = rings(method);
-  const zero = <span className="mono zero">0</span>;
+  const zero = <span className={`mono ${css.zero}`}>0</span>;
   const place = ([x, y]: [number, number]) => ({ left: `${(x / 340) * 100}%`, top: `${(y / 300) * 100}%` });
   const hours: Hour[] = [12, 3, 6, 9];
   const where = (h: Hour): Hour => (mirrored(stand) ? OTHER[h] : h);
   return (
-    <div className="clockface" role="group" aria-label="Readings at the clock">
+    <div className={css.clockface} role="group" aria-label="Readings at the clock">
       <svg viewBox="0 0 340 300" aria-hidden="true">
         <circle cx={170} cy={150} r={84} className="thing" />
         <circle cx={170} cy={150} r={38} className="dimline" />
@@ -38,11 +39,11 @@ export function ClockFace({ method, stand = "behind" }: { method: Method; stand?
       </svg>
       {hours.map((h) => (
         <Fragment key={h}>
-          <Spot className="onclock" at={place(PLACES[where(h)])}>
+          <Spot className={css.onclock} at={place(PLACES[where(h)])}>
             {r.zeroed && h === 12 ? zero : field(at(r.outer, h), `${r.words[0]} at ${h}`, "mono big")}
           </Spot>
           {r.inner && (
-            <Spot className="onclock inner" at={place(INNER[where(h)])}>
+            <Spot className={`${css.onclock} inner`} at={place(INNER[where(h)])}>
               {r.zeroed && h === 12 ? zero : field(at(r.inner, h), `${r.words[1]} at ${h}`, "mono")}
             </Spot>
           )}
@@ -63,20 +64,20 @@ export function StandHere({ stand, onStand }: { stand: Stand; onStand: (s: Stand
   const [x, y] = SPOTS[stand];
   return (
     <RadioGroup
-      className="standhere"
+      className={css.standhere}
       label="Where you stand"
       options={STANDS.map(([s]) => s)}
       value={stand}
       onChoose={onStand}
       named={(s) => WORDS[s]}
-      optionClass={(s) => `spot ${s}`}
+      optionClass={(s) => `${css.spot} ${s}`}
     >
       <svg viewBox="0 0 166 64" width={166} height={64} aria-hidden="true">
         <path
           className="thing"
           d="M36 20H62V40H36zM62 27H74M62 33H74M74 24H79V36H74zM83 24H88V36H83zM88 27H96M88 33H96M96 18H132V42H96z"
         />
-        <g className="stander" transform={`translate(${x} ${y})`}>
+        <g className={css.stander} transform={`translate(${x} ${y})`}>
           <circle r={4.5} cy={-3} />
           <path d="M-7 8C-6 1 6 1 7 8" />
         </g>

@@ -3,6 +3,7 @@ import { Fragment } from "react";
 import { Spot } from "../../base";
 import { fieldId, NamedFigure, useTools } from "../../safety";
 import type { Body, Figure } from "./logic";
+import css from "./drawing.module.scss";
 
 /** The visit as it stands, and how it is changed. */
 export interface Visit {
@@ -12,7 +13,7 @@ export interface Visit {
 /** A figure with its name over it, standing at a place of a drawing given in parts of its width and height. */
 export function Placed({ name, x, y, label }: { name: Figure; x: number; y: number; label?: string }) {
   return (
-    <Spot className="placed" at={{ left: `${x}%`, top: `${y}%` }}>
+    <Spot className={css.placed} at={{ left: `${x}%`, top: `${y}%` }}>
       <NamedFigure name={name} {...(label ? { label } : {})} />
     </Spot>
   );

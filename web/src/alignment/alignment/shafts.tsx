@@ -1,6 +1,7 @@
 /** The two shafts from the side and from above, exaggerated; what each foot asks for beneath them. Turned over for who stands on the other side. */
 import type { ReactNode } from "react";
 import type { Schemas } from "../../base";
+import css from "./drawing.module.scss";
 
 type Shaft = Schemas["ShownShaftView"];
 const WIDE = 520;
@@ -41,7 +42,7 @@ export function ShaftDrawing({
   const words = known ? `${title}: ${c.says?.shown ?? ""} at the coupling` : `${title}: not read`;
   return (
     <div className="shaftbox">
-      <svg className="shafts" viewBox={`0 0 ${WIDE} ${high + 26}`} role="img" aria-label={words}>
+      <svg className={css.shafts} viewBox={`0 0 ${WIDE} ${high + 26}`} role="img" aria-label={words}>
         <text x={4} y={14} className="title">
           {title}
         </text>
@@ -51,7 +52,7 @@ export function ShaftDrawing({
           </text>
         )}
         {known && says && (
-          <text x={WIDE / 2} y={14} textAnchor="middle" className="ask">
+          <text x={WIDE / 2} y={14} textAnchor="middle" className={css.ask}>
             {says}
           </text>
         )}
@@ -63,9 +64,9 @@ export function ShaftDrawing({
           />
           {known && (
             <g className="motor">
-              {Math.abs(target - mid) > 0.5 && <path className="target" d={`M170 ${target}H500`} />}
+              {Math.abs(target - mid) > 0.5 && <path className={css.target} d={`M170 ${target}H500`} />}
               <path
-                className="axis"
+                className={css.axis}
                 d={`M${X(c.x) - 4} ${Y(c.y, high)}L${X(r.x) + 34} ${Y(r.y, high) + ((Y(r.y, high) - Y(f.y, high)) / (X(r.x) - X(f.x))) * 34}`}
               />
               <g transform={`translate(${X(c.x)} ${Y(c.y, high)}) rotate(${tilt})`}>
@@ -74,7 +75,7 @@ export function ShaftDrawing({
               <g transform={`translate(${cx} ${cy}) rotate(${tilt})`}>
                 <path className="thing" d={`M${-long / 2}-24H${long / 2}V24H${-long / 2}z`} />
                 {[1, 2, 3, 4, 5].map((i) => (
-                  <path key={i} className="fin" d={`M${-long / 2 + (i * long) / 6}-24V24`} />
+                  <path key={i} className={css.fin} d={`M${-long / 2 + (i * long) / 6}-24V24`} />
                 ))}
               </g>
             </g>
@@ -83,7 +84,7 @@ export function ShaftDrawing({
             [f, r].map((p) => (
               <path
                 key={p.name}
-                className="foot"
+                className={css.foot}
                 d={`M${X(p.x)} ${high - 4}v10M${X(p.x) - 16} ${high + 6}h32`}
               />
             ))}
@@ -98,13 +99,13 @@ export function ShaftDrawing({
               x={p === r ? place(516) : place(X(p.x))}
               y={high + 22}
               textAnchor={p === r ? anchor("end") : "middle"}
-              className="ask"
+              className={css.ask}
             >
               {p.says?.shown} {ask}
             </text>
           ))
         ) : (
-          <text x={place(330)} y={mid - 8} textAnchor="middle" className="unread">
+          <text x={place(330)} y={mid - 8} textAnchor="middle" className={css.unread}>
             this plane is not read
           </text>
         )}
@@ -120,7 +121,7 @@ export function FlangeDrawing({ values }: { values: Record<string, Schemas["Show
   const up = Boolean(values.raise);
   return (
     <svg
-      className="shafts"
+      className={css.shafts}
       viewBox="0 0 520 170"
       role="img"
       aria-label={lift ? `Support ${up ? "up" : "down"} by ${lift.shown}` : "Flange: lift not known"}
@@ -133,19 +134,19 @@ export function FlangeDrawing({ values }: { values: Record<string, Schemas["Show
       <g transform={`rotate(${lift ? (up ? 3 : -3) : 0} 140 80)`} className="motor">
         <path className="thing" d="M140 34H152V126H140zM152 54H200V106H152zM200 44H430V116H200z" />
       </g>
-      <path className="foot" d="M392 122V146M376 146H408M384 152H400" />
+      <path className={css.foot} d="M392 122V146M376 146H408M384 152H400" />
       {lift ? (
         <>
           <path
-            className="lift"
+            className={css.lift}
             d={up ? "M440 148V112M433 122L440 110L447 122" : "M440 112V148M433 138L440 150L447 138"}
           />
-          <text x={456} y={136} className="ask">
+          <text x={456} y={136} className={css.ask}>
             {lift.shown}
           </text>
         </>
       ) : (
-        <text x={330} y={164} textAnchor="middle" className="unread">
+        <text x={330} y={164} textAnchor="middle" className={css.unread}>
           the lift is not known yet
         </text>
       )}

@@ -18,6 +18,7 @@ import {
   Verdicts,
   type Given,
 } from "../../safety";
+import css from "./drawing.module.scss";
 
 type Body = Partial<Schemas["VibrationEntry"]>;
 type Word = "when" | "category" | "foundation";
@@ -90,7 +91,7 @@ export function Drawing({ given }: { given: Given }) {
               {WAYS.map(([w, way]) => (
                 <span key={w} className="dimfield">
                   <label htmlFor={fieldId(`${bearing}_${w}`)}>{way}</label>
-                  <BenchFigure name={`${bearing}_${w}`} bare />
+                  <BenchFigure name={`${bearing}_${w}`} bare last />
                 </span>
               ))}
             </fieldset>
@@ -142,7 +143,7 @@ function Choose({
 function Power() {
   const { props } = useFigure("power");
   return (
-    <span className="inline">
+    <span className={css.inline}>
       <FigureInput {...props} label="Motor’s power" units={[]} placeholder="plate" />
     </span>
   );

@@ -41,9 +41,7 @@ export function Keypad(p: Props) {
   );
   return (
     <div className={p.left ? "keypad left" : "keypad"} role="group" aria-label="Keypad">
-      <div className="says" aria-live="polite">
-        {p.says}
-      </div>
+      <div className="says">{p.says}</div>
       <div className="keys">
         {["7", "8", "9"].map((k) => key(k))}
         {key(">")}

@@ -1,5 +1,6 @@
 /** The one drawing of a verdict: an arrow from the limit to the value, the margin on it. */
 import type { Schemas } from "../client";
+import css from "../base.module.scss";
 
 type Line = Schemas["ShownLine"];
 
@@ -32,7 +33,7 @@ export function MarginLine({ line, verdict, width = 400 }: { line: Line; verdict
   const said = `${line.value.shown}; ${line.margin}; limits ${ticks.map((t) => `${t.label} ${t.shown}`).join(", ")}`;
   return (
     <svg
-      className={`marginline v-${verdict}`}
+      className={`${css.marginline} v-${verdict}`}
       viewBox={`0 0 ${width} ${height}`}
       width={width}
       height={height}
@@ -42,7 +43,13 @@ export function MarginLine({ line, verdict, width = 400 }: { line: Line; verdict
       <line className="base" x1={8} x2={width - 8} y1={low} y2={low} />
       {ticks.map((t, i) => (
         <g key={t.limit}>
-          <line className={t.governs ? "gov" : "tick"} x1={x(t.at)} x2={x(t.at)} y1={low - 7} y2={low + 7} />
+          <line
+            className={t.governs ? css.gov : "tick"}
+            x1={x(t.at)}
+            x2={x(t.at)}
+            y1={low - 7}
+            y2={low + 7}
+          />
           {words && (
             <text x={x(t.at)} y={low + 20 + (row[i] ?? 0) * 14} textAnchor={anchor(t.at)}>
               {t.label || t.shown}

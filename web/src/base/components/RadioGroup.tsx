@@ -19,7 +19,7 @@ const STEP: Record<string, number> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -
 
 export function RadioGroup<T extends string | number>(p: Props<T>) {
   const { options, value } = p;
-  const group = useRef<HTMLDivElement>(null);
+  const group = useRef<HTMLSpanElement>(null);
   const at = value === null ? -1 : options.indexOf(value);
   const choose = (i: number) => {
     const to = options[i];
@@ -38,7 +38,7 @@ export function RadioGroup<T extends string | number>(p: Props<T>) {
     e.preventDefault();
   };
   return (
-    <div ref={group} className={p.className} role="radiogroup" aria-label={p.label} onKeyDown={onKeyDown}>
+    <span ref={group} className={p.className} role="radiogroup" aria-label={p.label} onKeyDown={onKeyDown}>
       {p.children}
       {options.map((o, i) => (
         <button
@@ -55,6 +55,6 @@ export function RadioGroup<T extends string | number>(p: Props<T>) {
           {p.says?.(o)}
         </button>
       ))}
-    </div>
+    </span>
   );
 }

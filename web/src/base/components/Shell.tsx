@@ -1,7 +1,7 @@
 /** The frame of every page: name, places, find, strips for what is waiting or wrong, sign-in over an ended session. */
-import { useEffect, useState, type ReactNode } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 import Modal from "react-bootstrap/Modal";
-import { Link, NavLink } from "react-router";
+import { Link, NavLink, useLocation } from "react-router";
 import { listKeys, useKeys, useQuiet } from "../keys";
 import { outbox, type Parcel, type Refusal } from "../outbox";
 import { useSession } from "../session";
@@ -70,6 +70,16 @@ export function Shell({
       }),
     [],
   );
+  // Another page: whoever goes on with the keyboard or by ear begins there, not at the masthead.
+  const main = useRef<HTMLElement>(null);
+  const { pathname } = useLocation();
+  const last = useRef(pathname);
+  useEffect(() => {
+    if (last.current === pathname) return;
+    last.current = pathname;
+    const nowhere = [document.body, null].includes(document.activeElement as HTMLElement | null);
+    if (nowhere) main.current?.focus({ preventScroll: true });
+  }, [pathname]);
   const night = () => void setPrefs({ sheet: me?.sheet === "night" ? "light" : "night" });
   useQuiet(keys || (expired && me !== null));
   useKeys([
@@ -149,7 +159,9 @@ export function Shell({
             </details>
           </div>
         </header>
-        <main>{children}</main>
+        <main ref={main} tabIndex={-1}>
+          {children}
+        </main>
       </div>
       <Modal show={keys} onHide={() => setKeys(false)} aria-labelledby="keys-title">
         <Modal.Header>

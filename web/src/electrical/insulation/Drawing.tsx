@@ -49,6 +49,7 @@ import { Readings } from "./Readings";
 import { Stopwatch } from "./Stopwatch";
 import { useLive, useWake } from "./useLive";
 import { WindingDrawing } from "./WindingDrawing";
+import css from "./drawing.module.scss";
 
 type View = Schemas["ShownInsulationView"];
 interface Marked {
@@ -257,7 +258,7 @@ export function Drawing({ given: plain }: { given: Given }) {
             may={may}
             onSay={(more) => sheet.add({ kind: "setup", ...more })}
           />
-          <div className="windingbox">
+          <div className={css.windingbox}>
             <WindingDrawing width={width} body={body} leg={leg} live={running} control={control} />
             <div className="setupfields">
               {SETUP.map(([name, label]) => (

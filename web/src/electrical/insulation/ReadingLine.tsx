@@ -2,6 +2,7 @@
 import { FigureInput } from "../../base";
 import { useFigure, useTools } from "../../safety";
 import { LEG_WORD, type Leg } from "./logic";
+import css from "./drawing.module.scss";
 
 interface Props {
   leg: Leg;
@@ -14,7 +15,7 @@ export function ReadingLine({ leg, running, onLeg, onTake }: Props) {
   const second = useFigure("second").props;
   const ohms = useFigure("ohms").props;
   return (
-    <div className="readingline">
+    <div className={css.readingline}>
       <select
         className="inline-select"
         aria-label="Leg"
@@ -33,7 +34,7 @@ export function ReadingLine({ leg, running, onLeg, onTake }: Props) {
           at <FigureInput {...second} className="inline-input mono" placeholder="60" digits /> s
         </>
       )}
-      <FigureInput {...ohms} label="Insulation" className="mono bigfield" />
+      <FigureInput {...ohms} label="Insulation" className={`mono ${css.bigfield}`} />
       <button className="btn-line" onClick={onTake} disabled={!entered("ohms")?.text.trim()}>
         Take it
       </button>

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { useGet, useSession, type Schemas } from "../../base";
 import { markNow, watch } from "./logic";
 import { useTick } from "./Stopwatch";
+import css from "./drawing.module.scss";
 
 type Clock = Schemas["RunClock"];
 
@@ -18,7 +19,7 @@ export function RunningStrip() {
         s.clocks
           .filter((c) => !c.discharged_at)
           .map((c) => (
-            <div className="strip runstrip" key={s.sheet + c.name} data-testid="runstrip">
+            <div className={`strip ${css.runstrip}`} key={s.sheet + c.name} data-testid="runstrip">
               <Link to={`/sets/${s.set_id}/insulation`}>
                 <span className="mono">{s.tag}</span>{" "}
                 {c.name === "all" ? "insulation" : `insulation ${c.name}`}

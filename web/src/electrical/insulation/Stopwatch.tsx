@@ -2,6 +2,7 @@
 import { useEffect, useState } from "react";
 import { markNow, watch, type Clock } from "./logic";
 import { small } from "../../base";
+import css from "./drawing.module.scss";
 
 export function useTick(on: boolean): number {
   const [, turn] = useState(0);
@@ -32,11 +33,11 @@ export function MarkLine({
     (width - 8) * Math.max(0, Math.min(1, (Math.log(Math.max(s, 8)) - Math.log(8)) / (top - Math.log(8))));
   const { due } = markNow(marks, taken, elapsed);
   return (
-    <svg className="markline" viewBox={`0 0 ${width} 40`} width={width} height={40} aria-hidden="true">
+    <svg className={css.markline} viewBox={`0 0 ${width} 40`} width={width} height={40} aria-hidden="true">
       <path className="base" d={`M4 14H${width - 4}`} />
       <path className="gone" d={`M4 14H${x(elapsed)}`} />
       {marks.map((m) => (
-        <path key={m} className={m === due ? "due" : "tick"} d={`M${x(m)} 7v14`} />
+        <path key={m} className={m === due ? css.due : "tick"} d={`M${x(m)} 7v14`} />
       ))}
       {[15, 30, 60, 120, 300, 600]
         .filter((m) => marks.includes(m))
@@ -75,10 +76,10 @@ export function Stopwatch(p: Props) {
   const { due, next } = markNow(p.marks, p.taken, elapsed);
   const left = p.dischargeUntil ? (Date.parse(p.dischargeUntil) - t) / 1000 : null;
   return (
-    <div className="stopwatch" data-running={running} data-discharging={discharging}>
+    <div className={css.stopwatch} data-running={running} data-discharging={discharging}>
       <div className={`rowflex ${small.between}`}>
         <span
-          className="bigtime mono"
+          className={`${css.bigtime} mono`}
           role="timer"
           aria-label={discharging ? "Discharging" : "Time since volts on"}
         >

@@ -2,6 +2,7 @@
 import { FigureInput, small, Spot, type Schemas, type Shown } from "../../base";
 import { useFigure, useTools } from "../../safety";
 import { AMPS, VOLTS, type FigureName } from "./sheet";
+import css from "./drawing.module.scss";
 
 type Ghost = Schemas["Ghost"];
 type View = Schemas["ShownRunningCheckView"];
@@ -40,7 +41,7 @@ export function Circuit({ width: w, phases, plate, view }: Props) {
           [legs[0]!, legs[2]!, y31],
         ];
   return (
-    <Spot className="circuit" at={{ height, width: w }}>
+    <Spot className={css.circuit} at={{ height, width: w }}>
       <svg viewBox={`0 0 ${w} ${height}`} aria-hidden="true">
         {legs.map((x, i) => (
           <g key={x}>
@@ -48,7 +49,7 @@ export function Circuit({ width: w, phases, plate, view }: Props) {
               {phases === 1 ? "L" : `L${i + 1}`}
             </text>
             <path
-              className="ink"
+              className={css.ink}
               d={`M${x} ${TOP + 8}V${gauge}M${x} ${gauge + gaugeH}V${motorY - 34}${phases === 1 ? `V${motorY - 26}` : `L${legs[1]! + (x - legs[1]!) * 0.18} ${motorY - (i === 1 ? 26 : 18)}`}`}
             />
           </g>
@@ -94,7 +95,7 @@ export function Circuit({ width: w, phases, plate, view }: Props) {
             answer={answer}
           />
         )}
-        <circle className="ink" cx={legs[phases === 1 ? 0 : 1]} cy={motorY} r={26} />
+        <circle className={css.ink} cx={legs[phases === 1 ? 0 : 1]} cy={motorY} r={26} />
         <text
           className={`leg ${small.legLetter}`}
           x={legs[phases === 1 ? 0 : 1]}
@@ -105,7 +106,7 @@ export function Circuit({ width: w, phases, plate, view }: Props) {
         </text>
       </svg>
       <Spot
-        className="mono mute platewords"
+        className={`mono mute ${css.platewords}`}
         at={{ left: legs[phases === 1 ? 0 : 1]! + (narrow ? 34 : 40), top: motorY - (narrow ? 4 : 18) }}
       >
         {plate.map((l) => (
@@ -140,17 +141,17 @@ function Gauge({
   const y = (at: number) => top + height * (1 - at);
   return (
     <g>
-      <rect className="gauge" x={x - 10} y={top} width={20} height={height} />
+      <rect className={css.gauge} x={x - 10} y={top} width={20} height={height} />
       {mark && (
         <rect
-          className={`gaugefill v-${mark.verdict}`}
+          className={`${css.gaugefill} v-${mark.verdict}`}
           x={x - 10}
           y={y(mark.at)}
           width={20}
           height={height * mark.at}
         />
       )}
-      {plate !== undefined && <path className="ink" d={`M${x - 22} ${y(plate)}h44`} />}
+      {plate !== undefined && <path className={css.ink} d={`M${x - 22} ${y(plate)}h44`} />}
       {sf !== undefined && <path className="dimline" d={`M${x - 17} ${y(sf)}h34`} />}
     </g>
   );

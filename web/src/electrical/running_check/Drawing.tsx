@@ -21,6 +21,7 @@ import {
 import { Circuit } from "./Circuit";
 import { StateSentence } from "./StateSentence";
 import { order, STATE, type Body } from "./sheet";
+import css from "./drawing.module.scss";
 
 type View = Schemas["ShownRunningCheckView"];
 
@@ -123,7 +124,7 @@ function Trend({ set }: { set: SetOut }) {
   const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
   const first = useTrends(set.id).data?.find((t) => t.measurand === "current_mean");
   return first ? (
-    <div className="undertrend">
+    <div className={css.undertrend}>
       <TrendPlot trend={first} zone={zone} height={140} />
     </div>
   ) : null;

@@ -2,6 +2,7 @@
 import { useId, useState } from "react";
 import { byWord, MarginLine, small, useNarrow, VerdictShape } from "../../base";
 import type { ShownFinding } from "../queries";
+import css from "../logbook.module.scss";
 
 const CERTAIN: Record<string, string> = {
   standard: "published standard",
@@ -21,7 +22,7 @@ export function FindingBox({ finding: f, quiet = false }: { finding: ShownFindin
   const id = useId();
   const overridden = f.limits.filter((l) => l.override);
   return (
-    <article className="finding" data-question={f.question} data-verdict={f.verdict}>
+    <article className={css.finding} data-question={f.question} data-verdict={f.verdict}>
       <button
         className={`ftitle v-${f.verdict}`}
         aria-expanded={open}
@@ -34,9 +35,9 @@ export function FindingBox({ finding: f, quiet = false }: { finding: ShownFindin
       </button>
       <p className="why">{f.reason}</p>
       {f.line && !quiet && (
-        <div className="meta">
+        <div className={css.meta}>
           <MarginLine line={f.line} verdict={f.verdict} width={narrow ? 330 : 390} />
-          <span className="src">
+          <span className={css.src}>
             {f.source}
             {f.from_memory ? ", from memory" : ""}
           </span>

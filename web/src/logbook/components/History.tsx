@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { dayTime, Ready, small, useMe, VerdictShape } from "../../base";
 import { useHistory } from "../queries";
+import css from "../logbook.module.scss";
 
 export function History({ setId, zone }: { setId: number; zone: string }) {
   // Where each page looked at so far began; the newest begins at nothing.
@@ -21,7 +22,7 @@ export function History({ setId, zone }: { setId: number; zone: string }) {
           <ul className="hist">
             {h.records.map((r) => (
               <li key={r.id} data-record={r.id} data-live={r.live}>
-                <div className={r.live ? "histhead" : "histhead struck"}>
+                <div className={r.live ? css.histhead : `${css.histhead} struck`}>
                   <VerdictShape verdict={r.verdict} />
                   <Link to={`/records/${r.id}`}>{dayTime(r.taken_at, zone, me.locale)}</Link>
                   <span className="mute">

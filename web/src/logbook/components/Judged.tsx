@@ -1,6 +1,8 @@
 /** A whole evaluation: what is wrong in full, what is good in short, what it means, what it waits for. */
 import { small, VerdictWord, type Schemas, type Shown } from "../../base";
 import { FindingBox } from "./FindingBox";
+import { VerdictNews } from "./VerdictNews";
+import css from "../logbook.module.scss";
 
 type Advice = Schemas["ShownAdvice"];
 /** What the pattern points at, where a bench tells it. */
@@ -18,7 +20,8 @@ export function Judged({
   const loud = answer.findings.filter((f) => f.verdict !== "good");
   const good = answer.findings.filter((f) => f.verdict === "good");
   return (
-    <div className={before ? "stale-answer" : ""} aria-live="polite" aria-busy={before} data-testid="judged">
+    <div className={before ? css["stale-answer"] : ""} aria-busy={before} data-testid="judged">
+      <VerdictNews answer={answer} before={before} />
       {heading && answer.findings.length > 0 && (
         <p className={small.verdictLine} data-verdict={answer.verdict}>
           <VerdictWord verdict={answer.verdict} beside={answer.beside} />
@@ -26,7 +29,7 @@ export function Judged({
         </p>
       )}
       {adviceOf(answer).map((a) => (
-        <div key={a.cause} className={`advicebox v-${answer.verdict}`} data-cause={a.cause}>
+        <div key={a.cause} className={`${css.advicebox} v-${answer.verdict}`} data-cause={a.cause}>
           <p>
             <strong>{a.says}</strong>
           </p>
@@ -43,7 +46,7 @@ export function Judged({
         <FindingBox key={f.question} finding={f} />
       ))}
       {good.length > 0 && (
-        <div className="goodlist">
+        <div className={css.goodlist}>
           {good.map((f) => (
             <FindingBox key={f.question} finding={f} quiet={loud.length > 0 && good.length > 1} />
           ))}

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import uPlot from "uplot";
 import "uplot/dist/uPlot.min.css";
 import { day, small, useMe, type Schemas } from "../../base";
+import sheet from "../logbook.module.scss";
 
 type Trend = Schemas["TrendOut"];
 const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
@@ -233,7 +234,7 @@ export function TrendDrawn({ trend, zone, height = 158 }: { trend: Trend; zone: 
         </span>
       </figcaption>
       <div
-        className="plot"
+        className={sheet.plot}
         ref={box}
         role="img"
         aria-label={`${trend.title}, ${trend.total} points, last ${last?.shown ?? ""}, ${trend.says}`}

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { byWord, MarginLine, Ready, small as room, useNarrow, VerdictShape } from "../../base";
 import { chosenSite, Train, useKind, useSites, type Site, type TrainTag } from "../../plant";
 import { usePlant, type Plant, type PlantSet } from "../queries";
+import css from "../logbook.module.scss";
 
 interface Slots {
   /** Over what needs a person first. */
@@ -64,7 +65,7 @@ function Empty({ site }: { site: Site }) {
 function Drawn({ plant, before, hang, words }: { plant: Plant } & Slots) {
   const sets = new Map(plant.services.flatMap((s) => s.sets.map((x) => [x.id, x] as const)));
   return (
-    <div className="plantgrid">
+    <div className={css.plantgrid}>
       <div>
         {before}
         <section className="firstlist" aria-labelledby="first-title">
@@ -99,7 +100,7 @@ function First({
   return (
     <li>
       <Link to={`/sets/${row.id}`}>
-        <div className="head">
+        <div className={css.head}>
           <span className="mono">{row.tag}</span>
           <span className={`v-${row.verdict}`}>
             <VerdictShape verdict={row.verdict} /> {row.verdict}

@@ -17,6 +17,7 @@ import {
   type Schemas,
 } from "../../base";
 import { chosenSite, useSites, type Site } from "../../plant";
+import css from "../logbook.module.scss";
 
 type Job = Schemas["ImportJobOut"];
 const ACTS = {
@@ -107,7 +108,7 @@ function Files({ site, kinds }: { site: Site; kinds: BenchOut[] }) {
         </a>{" "}
         has every column.
       </p>
-      <div className="filesgrid">
+      <div className={css.filesgrid}>
         <section className="ruled" aria-labelledby="in-title">
           <h2 id="in-title">In</h2>
           {!may && <p className="mute">Bringing readings in takes a technician's rights.</p>}
@@ -258,7 +259,7 @@ function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () =
         </p>
       )}
       {j.state !== "checking" && j.state !== "failed" && (
-        <p className="outcomes">
+        <p className={css.outcomes}>
           {OUTCOMES.map(([k, word, cls]) => (
             <button
               key={k}

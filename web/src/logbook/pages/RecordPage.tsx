@@ -16,6 +16,7 @@ import { useSet, useSites } from "../../plant";
 import { AddPicture, Pictures } from "../components/Pictures";
 import { Judged } from "../components/Judged";
 import { useRecord } from "../queries";
+import css from "../logbook.module.scss";
 
 type RecordOut = Schemas["RecordOut"];
 export function RecordPage({ draw }: { draw?: (r: RecordOut) => ReactNode }) {
@@ -92,7 +93,7 @@ function RecordOf({
         </p>
       ))}
       {r.story.length > 0 && (
-        <ol className="story ruled" aria-label="What was done">
+        <ol className={`${css.story} ruled`} aria-label="What was done">
           {r.story.map((x, i) => (
             <li key={i}>
               <span className="mute">
@@ -104,9 +105,9 @@ function RecordOf({
         </ol>
       )}
       {typed.length > 0 && (
-        <div className="callouts ruled">
+        <div className={`${css.callouts} ruled`}>
           {typed.map(([name, e]) => (
-            <div className="callout" key={name}>
+            <div className={css.callout} key={name}>
               <span className={r.live ? "mono" : `mono ${small.struck}`}>
                 {e.text} {symbols[e.unit ?? ""] ?? ""}
               </span>

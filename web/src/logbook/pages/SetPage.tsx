@@ -20,6 +20,7 @@ import { Pictures } from "../components/Pictures";
 import { Trends } from "../components/Trends";
 import { useSetState } from "../queries";
 import type { Said } from "../saving";
+import css from "../logbook.module.scss";
 
 type Slot = (set: SetOut) => ReactNode;
 /** `offers`: what can be begun on the set now. `hangs`: what hangs on it, before its trends. */
@@ -90,8 +91,8 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
       <div className="ruled">
         <Ready query={state} what="Fetching its state">
           {(s) => (
-            <div className="headgrid">
-              <div className="trainbox">
+            <div className={css.headgrid}>
+              <div className={css.trainbox}>
                 <Train
                   kind={set.kind}
                   posture={set.posture}
@@ -126,7 +127,7 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
         </Ready>
       </div>
       {hangs(set)}
-      <div className="setgrid">
+      <div className={css.setgrid}>
         <section className="ruled" aria-labelledby="trends-title">
           <Trends key={set.id} setId={set.id} zone={zone} />
         </section>
@@ -207,9 +208,9 @@ function Callouts({
       ));
   if (!places)
     return (
-      <div className={`callouts ${small.roomAround}`}>
+      <div className={`${css.callouts} ${small.roomAround}`}>
         {parts.map((p) => (
-          <div className="callout" key={p}>
+          <div className={css.callout} key={p}>
             {row(p)}
           </div>
         ))}
@@ -222,14 +223,14 @@ function Callouts({
   const drop = 29 * rows(false) + 10;
   return (
     <Spot
-      className="undertrain"
+      className={css.undertrain}
       at={{
         height: 16 + Math.max(58, 29 * rows(false) + (lower.includes(true) ? 10 + 29 * rows(true) : 0)),
       }}
     >
       {parts.map((p, i) => (
         <Spot
-          className={lower[i] ? "callout lower" : "callout"}
+          className={lower[i] ? `${css.callout} ${css.lower}` : css.callout}
           key={p}
           at={{ left: `${(at[i] ?? 0) * 100}%`, paddingTop: lower[i] ? drop : 2 }}
         >

@@ -1,6 +1,7 @@
 /** The pump set as a train on its centre line: the map of where you are. */
 import type { ReactNode } from "react";
 import { small } from "../../base";
+import css from "../plant.module.scss";
 
 export interface TrainPart {
   part: string;
@@ -370,7 +371,7 @@ export function Train({
         );
       })}
       {hung.map((h, i) => (
-        <g key={i} className={`hangtag v-${h.verdict}`} transform={`translate(${h.x} ${h.y})`}>
+        <g key={i} className={`${css.hangtag} v-${h.verdict}`} transform={`translate(${h.x} ${h.y})`}>
           <path className="string" d="M0-4V-12" />
           <path
             className={h.verdict === "act" || h.verdict === "stop" ? "solid" : "thing"}

@@ -4,6 +4,7 @@ import s from "./frame.module.scss";
 import { Heading } from "./Heading";
 import { KeypadBelow } from "./KeypadBelow";
 import { ToolsGiven, type Tools } from "./tools";
+import css from "../safety.module.scss";
 
 interface Props {
   tools: Tools;
@@ -20,14 +21,14 @@ export function Bench({ tools, className = "", more, aside, before, children }: 
   const docked = narrow && held !== null;
   return (
     <ToolsGiven value={tools}>
-      <div className={docked ? `haskeypad ${className}` : className}>
+      <div className={docked ? `${css.haskeypad} ${className}` : className}>
         <div className={s.head}>
           <Heading given={given} more={narrow ? null : more} />
           {aside}
         </div>
         {before}
         {answer && answer.cautions.length > 0 && (
-          <div className="cautions" role="note" aria-label="Cautions">
+          <div className={css.cautions} role="note" aria-label="Cautions">
             {answer.cautions.map((c) => (
               <p key={c}>{c}</p>
             ))}

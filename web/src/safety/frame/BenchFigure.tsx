@@ -36,8 +36,10 @@ interface Props {
   className?: string;
   /** Its unit stands elsewhere on the drawing. */
   bare?: boolean;
+  /** What it was last time stands behind it. */
+  last?: boolean;
 }
-export function BenchFigure({ name, label, className, bare = false }: Props) {
+export function BenchFigure({ name, label, className, bare = false, last = false }: Props) {
   const { props, refused } = useFigure(name);
   const { answer } = useTools();
   const ghost = answer?.ghosts.find((g) => g.field === name);
@@ -49,7 +51,7 @@ export function BenchFigure({ name, label, className, bare = false }: Props) {
         {...(className ? { className } : {})}
         {...(bare ? { units: [] } : {})}
       />
-      {ghost && <span className="ghost mono">{ghost.text}</span>}
+      {last && ghost && <span className="ghost mono">{ghost.text}</span>}
     </span>
   );
 }

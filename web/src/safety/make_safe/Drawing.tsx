@@ -25,6 +25,7 @@ import { ListEditor } from "./ListEditor";
 import type { Given } from "../frame";
 import { ProofPanel } from "../ProofPanel";
 import { useSafeSheet, useSafetyWords, type SafeBody, type SetSafety, type Source } from "../queries";
+import css from "./drawing.module.scss";
 
 type Step = Schemas["Step"];
 
@@ -219,7 +220,7 @@ function Stands({
         </div>
       )}
       {iso.scopes.length > 0 && (
-        <div className="safegrid">
+        <div className={css.safegrid}>
           <div className="draw">
             <IsolationDrawing
               sources={iso.sources}
@@ -242,7 +243,7 @@ function Stands({
             )}
             <Complaint error={sheet.refusal} />
           </div>
-          <div className="nowcell">
+          <div className={css.nowcell}>
             {now && <Now step={now} safety={safety} sheet={sheet} may={may} setId={set.id} />}
             {may &&
               !iso.back &&
@@ -266,7 +267,7 @@ function Stands({
             )}
             <Complaint error={refusal} />
           </div>
-          <div className="railcell">
+          <div className={css.railcell}>
             <Rail steps={iso.steps} />
             {may && sheet.last && <AddPicture setId={set.id} tag={set.tag} entry={sheet.last} />}
           </div>

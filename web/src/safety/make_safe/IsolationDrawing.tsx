@@ -3,6 +3,7 @@ import { useState } from "react";
 import { initials, waitsFor } from "../logic";
 import { Asking, type Say } from "../Steps";
 import type { SafeBody, Source } from "../queries";
+import css from "./drawing.module.scss";
 
 const GLYPH: Record<string, string> = {
   electrical: "M4-9L-3 1H3L-4 10",
@@ -26,7 +27,7 @@ export function IsolationDrawing({ sources, may, pending, onSay, setId, onForgot
   const spared = sources.filter((s) => !s.must);
   return (
     <div className="isolation">
-      <ul className="sourcelines" aria-label="Sources that must be shut">
+      <ul className={css.sourcelines} aria-label="Sources that must be shut">
         {must.map((s) => (
           <Line
             key={s.id}

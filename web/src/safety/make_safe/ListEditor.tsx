@@ -3,6 +3,7 @@ import { useState } from "react";
 import { address, ApiError, Complaint, small, useSmallForm, type Schemas } from "../../base";
 import type { SetOut } from "../../plant";
 import { useSafetyWords, type SetSafety } from "../queries";
+import css from "./drawing.module.scss";
 
 type Line = Schemas["IsolationSource"];
 
@@ -58,7 +59,7 @@ export function ListEditor({
   const now =
     f.error instanceof ApiError ? (f.error.current as { version: number; lines: Line[] } | null) : null;
   return (
-    <section className="ruled listeditor" aria-labelledby="list-title">
+    <section className={`ruled ${css.listeditor}`} aria-labelledby="list-title">
       <h2 id="list-title">Isolation list of {set.tag}</h2>
       <p className={`mute ${small.tightLoose}`}>
         Every source, once. Where there is none, say so: what nobody said is asked for.
@@ -74,12 +75,12 @@ export function ListEditor({
           </button>
         </div>
       )}
-      <ul className="sourcekinds">
+      <ul className={css.sourcekinds}>
         {(words.data?.sources ?? []).map((k) => {
           const mine = lines.filter((l) => l.kind === k.id);
           const asked = unsaid.some((u) => u.kind === k.id);
           return (
-            <li key={k.id} className={asked && !mine.length ? "asked" : ""}>
+            <li key={k.id} className={asked && !mine.length ? css.asked : ""}>
               <strong>{k.title}</strong>
               {mine.length === 0 && (
                 <span className="rowflex">
@@ -111,7 +112,7 @@ export function ListEditor({
                     </button>
                   </span>
                 ) : (
-                  <span key={l.id} className="linefields">
+                  <span key={l.id} className={css.linefields}>
                     <input
                       aria-label={`${k.title}, device`}
                       placeholder="device"
