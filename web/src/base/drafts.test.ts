@@ -37,6 +37,15 @@ describe("what was typed", () => {
     await again();
     expect(readDraft("k")).toEqual({ amps: "12" });
   });
+  it("never stands back behind what the store holds from before", async () => {
+    writeDraft("k", { amps: "1" });
+    await settled();
+    forgetDrafts();
+    const opening = openDrafts();
+    writeDraft("k", { amps: "12" });
+    await opening;
+    expect(readDraft("k")).toEqual({ amps: "12" });
+  });
   it("is gone for good when it is done, however quickly it was typed before", async () => {
     for (let n = 0; n < 30; n++) writeDraft("k", { amps: String(n) });
     dropDraft("k");
@@ -54,6 +63,30 @@ describe("what was typed", () => {
     localStorage.setItem(`${JOURNAL}k`, "{broken");
     await again();
     expect(renderHook(() => useDraft("k", { a: 1 })).result.current.value).toEqual({ a: 1 });
+  });
+});
+
+describe("a draft of a sheet", () => {
+  it("goes along when the hand joins another's sheet, and leaves nothing behind", () => {
+    const { result, rerender } = renderHook(({ key }) => useDraft(key, { a: 0 }, true), {
+      initialProps: { key: "mine" },
+    });
+    act(() => result.current.change({ a: 3 }));
+    rerender({ key: "theirs" });
+    expect(result.current.value).toEqual({ a: 3 });
+    expect([readDraft("mine"), readDraft("theirs")]).toEqual([null, { a: 3 }]);
+  });
+  it("never covers what was typed on that sheet before, and is another's no longer once it is done", () => {
+    writeDraft("theirs", { a: 8 });
+    const { result, rerender } = renderHook(({ key }) => useDraft(key, { a: 0 }, true), {
+      initialProps: { key: "mine" },
+    });
+    act(() => result.current.change({ a: 3 }));
+    rerender({ key: "theirs" });
+    expect(result.current.value).toEqual({ a: 8 });
+    act(() => result.current.done({ a: 0 }));
+    rerender({ key: "next" });
+    expect([result.current.value, readDraft("next")]).toEqual([{ a: 0 }, null]);
   });
 });
 

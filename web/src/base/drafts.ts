@@ -29,16 +29,26 @@ function journal(): [string, unknown][] {
   }
   return out;
 }
-/** Read once, before the first page: what the store holds, and what was typed in the moment of a kill. */
+/** So long the first page waits for the store; an older page in another tab may hold it longer. */
+const PATIENCE_MS = 2000;
+/** Read once, before the first page: what was typed in the moment of a kill, and what the store holds. */
 export async function openDrafts(): Promise<void> {
-  try {
-    for (const draft of await (await store()).getAll("drafts")) held.set(draft.key, draft.value);
-  } catch {
-    // No store in this browser: the journal alone keeps what is typed.
-  }
   for (const [key, value] of journal()) {
     held.set(key, value);
     void settle(key);
+  }
+  await Promise.race([fromStore(), new Promise((on) => setTimeout(on, PATIENCE_MS))]);
+}
+async function fromStore() {
+  try {
+    for (const { key, value } of await (await store()).getAll("drafts")) {
+      // The journal is newer, and so is what was typed while this was waited for.
+      if (held.has(key)) continue;
+      held.set(key, value);
+      heard.forEach((h) => h({ key, value }));
+    }
+  } catch {
+    // No store in this browser: the journal alone keeps what is typed.
   }
 }
 /** Into the store; what was typed meanwhile stays in the journal until its own turn. */
@@ -93,18 +103,26 @@ export function useElsewhere<T>(key: string, take: (value: T | null) => void) {
     return () => void heard.delete(hear);
   }, [key]);
 }
-/** State that survives a reload until `done` is called. `kept` tells that it came from an earlier visit. */
-export function useDraft<T>(key: string, start: T) {
+/**
+ * State that survives a reload until `done` is called. `kept` tells that it came from an earlier visit. `along`: when its
+ * place turns out to be another, as when somebody's open sheet is joined, what was typed goes along with the hand.
+ */
+export function useDraft<T>(key: string, start: T, along = false) {
   const [kept, setKept] = useState(() => readDraft<T>(key) !== null);
   const [value, setValue] = useState<T>(() => readDraft<T>(key) ?? start);
   const [at, setAt] = useState(key);
   useEffect(() => {
     if (at === key) return;
     const found = readDraft<T>(key);
-    setValue(found ?? start);
+    const typed = along && found === null ? readDraft<T>(at) : null;
+    if (typed !== null) {
+      writeDraft(key, typed);
+      dropDraft(at);
+    }
+    setValue(found ?? typed ?? start);
     setKept(found !== null);
     setAt(key);
-  }, [key, at, start]);
+  }, [key, at, start, along]);
   useElsewhere<T>(key, (told) => {
     setValue(told ?? start);
     if (told === null) setKept(false);

@@ -66,7 +66,14 @@ export function useOpenSheet<B>(
     (): LocalSheet<B> => ({ sheet: crypto.randomUUID(), entries: start ?? [] }),
     [start],
   );
-  const [local, setLocal] = useState<LocalSheet<B>>(() => readDraft<LocalSheet<B>>(key) ?? fresh());
+  const [local, setLocal] = useState<LocalSheet<B>>(() => {
+    const held = readDraft<LocalSheet<B>>(key);
+    if (held) return held;
+    // Kept from the first: what is typed before the first entry belongs to this sheet, after a reload as well.
+    const made = fresh();
+    writeDraft(key, made);
+    return made;
+  });
   useElsewhere<LocalSheet<B>>(key, (told) => setLocal(told ?? fresh()));
   const [refusal, setRefusal] = useState<ApiError | null>(null);
   /** The sheet was closed meanwhile: what was entered since is kept beside it. */

@@ -22,6 +22,19 @@ interface Held extends DBSchema {
 const STORES = ["outbox", "refused"] as const;
 const LATER = ["drafts", "cases"] as const;
 
+/** Another tab runs an older version of this page, and holds the store as that knew it. */
+let blocked = false;
+const watching = new Set<(blocked: boolean) => void>();
+function setBlocked(now: boolean) {
+  blocked = now;
+  watching.forEach((w) => w(now));
+}
+export function onBlocked(watch: (blocked: boolean) => void): () => void {
+  watching.add(watch);
+  watch(blocked);
+  return () => void watching.delete(watch);
+}
+
 let database: Promise<IDBPDatabase<Held>> | null = null;
 export const store = (): Promise<IDBPDatabase<Held>> =>
   (database ??= openDB<Held>("hurbin", 3, {
@@ -31,6 +44,7 @@ export const store = (): Promise<IDBPDatabase<Held>> =>
       for (const name of LATER)
         if (!db.objectStoreNames.contains(name)) db.createObjectStore(name, { keyPath: "key" });
     },
+    blocked: () => setBlocked(true),
     // Another tab wants a newer shape: it gets it, and this one opens the new one when it is asked next.
     blocking: (_now, _wanted, event) => {
       (event.target as IDBDatabase).close();
@@ -39,6 +53,9 @@ export const store = (): Promise<IDBPDatabase<Held>> =>
     terminated: () => {
       database = null;
     },
+  }).then((db) => {
+    setBlocked(false);
+    return db;
   }));
 
 /** Between the tabs of one device: only one of them does it at a time; where a browser has no locks, at once. */

@@ -62,7 +62,7 @@ export function useVisit(given: Given) {
     start: first,
     now,
   });
-  const draft = useDraft<Draft>(`${me.username}:${set.id}:alignment:typed:${apart}`, begin);
+  const draft = useDraft<Draft>(`${me.username}:${set.id}:alignment:${apart || sheet.sheet}`, begin, true);
   const saving = useSaving(set.id);
   // Nothing typed yet: it would be of the moment this page was opened.
   const [opened] = useState(() => now().toISOString());

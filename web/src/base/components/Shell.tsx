@@ -5,6 +5,7 @@ import { Link, NavLink, useLocation } from "react-router";
 import { listKeys, useKeys, useQuiet } from "../keys";
 import { outbox, type Parcel, type Refusal } from "../outbox";
 import { useSession } from "../session";
+import { onBlocked } from "../store";
 import { SignInForm } from "./SignIn";
 
 export interface Place {
@@ -61,6 +62,8 @@ export function Shell({
   const { me, expired, connected, setPrefs, signOut } = useSession();
   const [waiting, setWaiting] = useState<Parcel[]>([]);
   const [keys, setKeys] = useState(false);
+  const [blocked, setBlocked] = useState(false);
+  useEffect(() => onBlocked(setBlocked), []);
   const [refused, setRefused] = useState<Refusal[]>([]);
   useEffect(
     () =>
@@ -92,6 +95,12 @@ export function Shell({
       {!connected && (
         <div className="strip" role="status">
           No answer from the server. What you type is kept on this device; it is sent when there is one.
+        </div>
+      )}
+      {blocked && (
+        <div className="strip" role="status">
+          Another tab of this device still shows an older Hurbin and holds what is kept here: close or reload
+          it, then this one sends.
         </div>
       )}
       {connected && waiting.length > 0 && !expired && (

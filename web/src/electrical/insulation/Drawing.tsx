@@ -93,7 +93,7 @@ function useTest(given: Given) {
     start,
     now,
   });
-  const draft = useDraft(`${me.username}:${set.id}:insulation:pending:${apart}`, NOTHING);
+  const draft = useDraft(`${me.username}:${set.id}:insulation:${apart || sheet.sheet}`, NOTHING, true);
   const pending = draft.value;
   const body = said(sheet.entries);
   const rows = rowsOf(sheet.entries);
