@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from conftest import Opener, Stack, answered, newest
+from conftest import WORD, Opener, Stack, answered, newest
 from playwright.sync_api import expect
 
 from cli.serving import start_gunicorn, wait_healthy
@@ -61,7 +61,7 @@ def test_one_folder_more_is_a_bench_on_screen(open_as: Opener, stack: Stack, mor
     page.context.clear_cookies()
     page.goto(f"{more}/sets/{number}")
     page.get_by_label("Name").fill("jun")
-    page.get_by_label("Password").fill("tidal-lagoon-7")
+    page.get_by_label("Password").fill(WORD)
     page.get_by_role("button", name="Sign in").click()
     page.get_by_role("link", name="Sump", exact=True).click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Sump")

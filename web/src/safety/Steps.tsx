@@ -42,13 +42,15 @@ export function Rail({ steps }: { steps: Step[] }) {
 
 interface NowProps {
   step: Step;
+  /** The sheet that it is a step of: what is typed and not said yet belongs to it and to no other. */
+  sheet: string;
   may: boolean;
   onSay: Say;
   /** What the core says stands open at it. */
   open: (what: string) => ReactNode;
 }
 /** The step that is next: its caution where it bites, and what can be said at it. */
-export function StepNow({ step, may, onSay, open }: NowProps) {
+export function StepNow({ step, sheet, may, onSay, open }: NowProps) {
   const offers = step.offers ?? [];
   const waits = step.waits ?? [];
   const own = offers.length > 0 || Boolean(step.opens);
@@ -71,7 +73,7 @@ export function StepNow({ step, may, onSay, open }: NowProps) {
         </ul>
       )}
       {may && step.opens && open(step.opens)}
-      {may && <Offers of={step.id} offers={offers} onSay={onSay} />}
+      {may && <Offers of={`${sheet}:${step.id}`} offers={offers} onSay={onSay} />}
       {!may && <p className="mute">You can look; saying it takes a technician’s rights.</p>}
     </section>
   );

@@ -111,7 +111,7 @@ describe("the isolation drawing", () => {
         may
         pending={[]}
         onSay={onSay}
-        setId={7}
+        sheet="7:sheet-1"
         onForgotten={onForgotten}
         lead={false}
         {...more}
@@ -172,6 +172,17 @@ describe("the isolation drawing", () => {
     fireEvent.change(screen.getByLabelText("Volts left"), { target: { value: "0.3" } });
     fireEvent.keyDown(screen.getByLabelText("Volts left"), { key: "Enter" });
     expect(onSay).toHaveBeenCalledWith(expect.objectContaining({ into: "reading" }), "0.3");
+  });
+  it("keeps what was typed with its own sheet: a figure of an earlier isolation never stands for this one", () => {
+    const volts = offered("Let out", "released", { asks: "Volts left", into: "reading", unit: "V" });
+    show([source({ next: volts })]);
+    fireEvent.click(screen.getByRole("button", { name: "Supply: Let out" }));
+    fireEvent.change(screen.getByLabelText("Volts left"), { target: { value: "0.3" } });
+    cleanup();
+    show([source({ next: volts })], { sheet: "7:sheet-2" });
+    fireEvent.click(screen.getByRole("button", { name: "Supply: Let out" }));
+    expect(screen.getByLabelText<HTMLInputElement>("Volts left").value).toBe("");
+    expect(screen.getByRole("button", { name: "Read" })).toHaveProperty("disabled", true);
   });
   it("lets a lead speak of a lock left behind, never of his own", () => {
     const { onForgotten } = show([source({ shut, locks: [lock("Ben"), lock("Tia", true)] })], { lead: true });

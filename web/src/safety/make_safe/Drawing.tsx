@@ -227,7 +227,7 @@ function Stands({
               may={may}
               pending={sheet.pending}
               onSay={sheet.sayAll}
-              setId={set.id}
+              sheet={`${set.id}:${iso.sheet}`}
               onForgotten={(s, lock) => setForgotten({ s, lock })}
               lead={lead}
             />
@@ -304,6 +304,7 @@ function Now({
   return (
     <StepNow
       step={step}
+      sheet={`${setId}:${safety.isolation.sheet}`}
       may={may}
       onSay={sheet.sayAll}
       open={(what) =>

@@ -18,11 +18,11 @@ interface Props {
   may: boolean;
   pending: { body: SafeBody }[];
   onSay: Say;
-  setId: number;
+  sheet: string;
   onForgotten: (s: Source, lock: Source["locks"][number]) => void;
   lead: boolean;
 }
-export function IsolationDrawing({ sources, may, pending, onSay, setId, onForgotten, lead }: Props) {
+export function IsolationDrawing({ sources, may, pending, onSay, sheet, onForgotten, lead }: Props) {
   const must = sources.filter((s) => s.must);
   const spared = sources.filter((s) => !s.must);
   return (
@@ -35,7 +35,7 @@ export function IsolationDrawing({ sources, may, pending, onSay, setId, onForgot
             may={may}
             waits={waitsFor(pending, s.id)}
             onSay={onSay}
-            setId={setId}
+            sheet={sheet}
             onForgotten={onForgotten}
             lead={lead}
           />
@@ -62,7 +62,7 @@ function Line({
   may,
   waits,
   onSay,
-  setId,
+  sheet,
   onForgotten,
   lead,
 }: {
@@ -70,7 +70,7 @@ function Line({
   may: boolean;
   waits: string;
   onSay: Say;
-  setId: number;
+  sheet: string;
   onForgotten: Props["onForgotten"];
   lead: boolean;
 }) {
@@ -159,7 +159,7 @@ function Line({
               </button>
             ))}
       </div>
-      {may && s.next && <Doing s={s} offer={s.next} setId={setId} onSay={onSay} />}
+      {may && s.next && <Doing s={s} offer={s.next} sheet={sheet} onSay={onSay} />}
     </li>
   );
 }
@@ -167,19 +167,19 @@ function Line({
 function Doing({
   s,
   offer,
-  setId,
+  sheet,
   onSay,
 }: {
   s: Source;
   offer: NonNullable<Source["next"]>;
-  setId: number;
+  sheet: string;
   onSay: Say;
 }) {
   const [open, setOpen] = useState(false);
   if (open && offer.asks)
     return (
       <div className="rulebox asking" role="group" aria-label={s.title}>
-        <Asking offer={{ ...offer, word: "Read" }} place={`${setId}:${s.id}`} onSay={onSay}>
+        <Asking offer={{ ...offer, word: "Read" }} place={`${sheet}:${s.id}`} onSay={onSay}>
           <button className="linklike" onClick={() => setOpen(false)}>
             leave it
           </button>
