@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
-from safe_story import CASE, LEADS, LIST, Story
+from safe_story import CASE, FACTS, LEADS, LIST, Story
 
 from hurbin_core.base import HurbinError
-from hurbin_core.safety import STEPS, at_source, make_safe_entry, rail
+from hurbin_core.safety import STEPS, SetFacts, acts, at_source, make_safe_entry, rail
 
 
 def _now(s: Story) -> Any:
@@ -88,3 +88,52 @@ def test_each_hand_takes_off_its_own_lock_and_no_other() -> None:
 def test_an_offer_of_an_entry_that_there_is_not_is_refused(body: dict[str, Any]) -> None:
     with pytest.raises((HurbinError, ValueError)):
         make_safe_entry(**body)
+
+
+def isolated() -> Story:
+    s = Story()
+    s.isolate()
+    return s
+
+
+def _act(s: Story, who: str = "ada") -> Any:
+    return next(x for x in acts(s.fold(), FACTS, who) if x.state == "now")
+
+
+def test_a_proof_can_be_walked_by_its_acts_alone() -> None:
+    s = isolated()
+    walked = []
+    while s.fold().proof.state != "proved":
+        act = _act(s)
+        walked.append(act.id)
+        figure = {"text": "0" if act.id == "dead" else "398", "unit": "V"}
+        s.add(**act.entry, **{f.name: figure if f.unit else "two-pole" for f in act.fields})
+    assert walked == ["live_before", "dead", "live_after"]
+    assert [x.state for x in acts(s.fold(), FACTS, "ada")] == ["now", "later", "later"]
+
+
+def test_each_act_asks_for_its_own_readings_and_a_small_motor_for_its_own_conductors() -> None:
+    s = isolated()
+    assert [f.name for f in _act(s).fields] == ["tester", "live_volts"]
+    s.add("proof", act="live_before", tester="T4", live_volts={"text": "398", "unit": "V"})
+    pairs = ["v12", "v23", "v31", "v1g", "v2g", "v3g"]
+    assert [f.name for f in _act(s).fields] == ["point", *pairs]
+    small = next(x for x in acts(s.fold(), SetFacts(single_phase=True), "ada") if x.state == "now")
+    assert [f.name for f in small.fields] == ["point", "v12", "v1g", "v2g"]
+    assert all(f.optional is (f.name == "point") for f in _act(s).fields)
+
+
+def test_whoever_did_not_begin_the_proof_names_the_tester_in_hand() -> None:
+    s = isolated()
+    s.add("proof", act="live_before", tester="T4", live_volts={"text": "398", "unit": "V"})
+    assert _act(s).entry["tester"] == "T4"
+    other = _act(s, "ben")
+    assert "tester" not in other.entry
+    assert other.fields[0].name == "tester"
+
+
+def test_a_proof_that_is_void_begins_anew() -> None:
+    s = isolated()
+    s.add("proof", act="live_before", tester="T4", live_volts={"text": "2", "unit": "V"})
+    assert s.fold().proof.state == "void"
+    assert _act(s).id == "live_before"

@@ -133,7 +133,7 @@ def test_running_strip_until_the_discharge_is_done(api: Door, pump_set: PumpSet)
     append(tia, pump_set, sheet, setup(), entry(0, kind="start", leg="all"))
     clock = tia("GET", "/sheets/running")[1][0]["clocks"][0]
     assert clock["ended_at"] is None
-    assert clock["marks_s"][:4] == [15, 30, 45, 60]
+    assert [m["second"] for m in clock["marks"][:4]] == [15, 30, 45, 60]
     append(tia, pump_set, sheet, entry(65, kind="end", leg="all"))
     assert tia("GET", "/sheets/running")[1][0]["clocks"][0]["discharge_until"] is not None
     append(tia, pump_set, sheet, entry(400, kind="discharged", leg="all"))

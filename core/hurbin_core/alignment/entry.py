@@ -18,8 +18,9 @@ def _gauge(
     high: float = 20,
     words: tuple[str, ...] = (),
     kept: Kept = Kept.ENTRY,
+    said_in: str = "",
 ) -> Any:
-    return entered_field(label, "length", low=low, high=high, words=words, kept=kept)
+    return entered_field(label, "length", low=low, high=high, words=words, kept=kept, said_in=said_in)
 
 
 def _step(label: str) -> Any:
@@ -105,18 +106,28 @@ class Looks(Model):
 class CouplingFit(Model):
     """The coupling itself: its gap, who is fixed and who floats, its element."""
 
-    hub_gap: Entered | None = _gauge("Gap between the hubs", low=0, high=500, kept=Kept.VISIT)
-    hub_gap_maker: Entered | None = _gauge("Gap the maker asks for", low=0, high=500, kept=Kept.VISIT)
-    bare_fit: bool | None = said_field("Hubs tried bare", kept=Kept.VISIT)
-    keyed_fit: bool | None = said_field("Hubs tried with the key", kept=Kept.VISIT)
-    screws_pump: Literal["fixed", "floating"] | None = said_field("Pump's hub", kept=Kept.VISIT)
-    screws_motor: Literal["fixed", "floating"] | None = said_field("Motor's hub", kept=Kept.VISIT)
-    floating_shaft: bool | None = said_field("The pump's shaft has to float (balance disc)", kept=Kept.VISIT)
-    halves_as_marked: bool | None = said_field("Element halves as they were marked", kept=Kept.VISIT)
-    new_bolts: bool | None = said_field("New bolts with thread lock", kept=Kept.VISIT)
-    element_renewed: bool | None = said_field("Element renewed", kept=Kept.VISIT)
-    root: str = said_field("Why it went", "", max_length=300, kept=Kept.VISIT)
-    guard_on: bool | None = said_field("Guard on", kept=Kept.VISIT)
+    hub_gap: Entered | None = _gauge("Gap between the hubs", low=0, high=500, kept=Kept.VISIT, said_in="fit")
+    hub_gap_maker: Entered | None = _gauge(
+        "Gap the maker asks for", low=0, high=500, kept=Kept.VISIT, said_in="fit"
+    )
+    bare_fit: bool | None = said_field("Hubs tried bare", kept=Kept.VISIT, said_in="fit")
+    keyed_fit: bool | None = said_field("Hubs tried with the key", kept=Kept.VISIT, said_in="fit")
+    screws_pump: Literal["fixed", "floating"] | None = said_field(
+        "Pump's hub", kept=Kept.VISIT, said_in="fit"
+    )
+    screws_motor: Literal["fixed", "floating"] | None = said_field(
+        "Motor's hub", kept=Kept.VISIT, said_in="fit"
+    )
+    floating_shaft: bool | None = said_field(
+        "The pump's shaft has to float (balance disc)", kept=Kept.VISIT, said_in="fit"
+    )
+    halves_as_marked: bool | None = said_field(
+        "Element halves as they were marked", kept=Kept.VISIT, said_in="fit"
+    )
+    new_bolts: bool | None = said_field("New bolts with thread lock", kept=Kept.VISIT, said_in="fit")
+    element_renewed: bool | None = said_field("Element renewed", kept=Kept.VISIT, said_in="fit")
+    root: str = said_field("Why it went", "", max_length=300, kept=Kept.VISIT, said_in="fit")
+    guard_on: bool | None = said_field("Guard on", kept=Kept.VISIT, said_in="fit")
 
 
 class Packs(Model):

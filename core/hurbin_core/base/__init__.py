@@ -18,7 +18,18 @@ from .entries import (
     said_field,
 )
 from .errors import HurbinError, Missing, Problem
-from .evaluation import Due, Evaluation, Finding, Ghost, NoView, RunClock, SeriesPoint, StoryLine, rule_title
+from .evaluation import (
+    Due,
+    Evaluation,
+    Finding,
+    Ghost,
+    NoView,
+    RunClock,
+    RunMark,
+    SeriesPoint,
+    StoryLine,
+    rule_title,
+)
 from .ground import Lacking, concluded, ordered, stand_on_ground, whole
 from .judging import Compared, Judged, MarginLine, Tick, compare, interval, judge, judge_steps, exceeds
 from .limits import (
@@ -101,6 +112,7 @@ __all__ = [
     "Rule",
     "Rulebook",
     "RunClock",
+    "RunMark",
     "SCHOOLS",
     "SI",
     "School",

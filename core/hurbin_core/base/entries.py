@@ -35,12 +35,21 @@ class KeptField:
 
 
 def said_field(
-    title: str, default: Any = None, *, kept: Kept = Kept.ENTRY, free: bool = False, **more: Any
+    title: str,
+    default: Any = None,
+    *,
+    kept: Kept = Kept.ENTRY,
+    free: bool = False,
+    said_in: str = "",
+    **more: Any,
 ) -> Any:
-    """A pydantic field for something said: a choice, yes or no, words."""
-    return Field(
-        default=default, title=title, json_schema_extra={"x-kept": kept.value, "x-free": free}, **more
-    )
+    """A pydantic field for something said: a choice, yes or no, words. said_in: the kind of entry that it is
+    said in by itself, where the bench has several; empty: the one for what is kept like this.
+    """
+    extra: dict[str, Any] = {"x-kept": kept.value, "x-free": free}
+    if said_in:
+        extra["x-said-in"] = said_in
+    return Field(default=default, title=title, json_schema_extra=extra, **more)
 
 
 _TAGS: set[str] = set()

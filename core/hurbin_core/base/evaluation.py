@@ -87,6 +87,17 @@ class StoryLine(Model):
     says: Phrase
 
 
+class RunMark(Model):
+    """A second at which a timed run is read, all in seconds since it began. asked: from when on it is asked
+    for; until: to when; within: a reading no further off than this stands for it.
+    """
+
+    second: int
+    asked: float
+    until: float
+    within: float
+
+
 class RunClock(Model):
     """A timed run: which marks it asks for, which are taken, and how long it discharges."""
 
@@ -95,7 +106,7 @@ class RunClock(Model):
     ended_at: datetime | None = None
     discharged_at: datetime | None = None
     discharge_until: datetime | None = None
-    marks_s: list[int] = []
+    marks: list[RunMark] = []
     taken_s: list[float] = []
 
 

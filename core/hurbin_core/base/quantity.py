@@ -81,8 +81,11 @@ def entered_field(
     bounds_allowed: bool = False,
     help: str = "",
     kept: Kept = Kept.ENTRY,
+    said_in: str = "",
 ) -> Any:
-    """A pydantic field for one typed figure; the label, units and bounds travel in the schema."""
+    """A pydantic field for one typed figure; the label, units and bounds travel in the schema. said_in: as
+    for `said_field`.
+    """
     if low is None and dimension not in ("temperature", "temperature_difference", "length"):
         low = 0.0
     extra: dict[str, Any] = {
@@ -96,11 +99,12 @@ def entered_field(
         "bounds_allowed": bounds_allowed,
         "help": help,
     }
+    more: dict[str, Any] = {"x-said-in": said_in} if said_in else {}
     return Field(
         default=None,
         title=label,
         description=help or None,
-        json_schema_extra={"x-entered": extra, "x-kept": kept.value},
+        json_schema_extra={"x-entered": extra, "x-kept": kept.value, **more},
     )
 
 

@@ -36,6 +36,7 @@ from .matters import (
     standby_clock,
     threat,
 )
+from .proving import ProofStep, acts
 from .sources import MEANS, SCOPES, SOURCES, STEPS, IsolationSource, SetFacts, check_list, needed, unsaid
 from .steps import Step, at_source, rail, wanting, way_back
 from .tagging import deferral_words, interim_words, isolation_words, stands, waiver_words
@@ -75,6 +76,7 @@ __all__ = [
     "LockOn",
     "MakeSafeEntry",
     "Proof",
+    "ProofStep",
     "SafetyFacts",
     "SetFacts",
     "SourceState",
@@ -87,6 +89,7 @@ __all__ = [
     "TwinState",
     "Waiver",
     "Worker",
+    "acts",
     "age",
     "amps_seen",
     "ask",

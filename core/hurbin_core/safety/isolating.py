@@ -251,7 +251,9 @@ class _Sheet(SheetState):
                 state="void", why=phrase("safety.tester_dead_before", tester=e.body.tester or "the tester")
             )
             return
-        self.iso.proof = Proof(state="begun", tester=e.body.tester, by=e.by, acts={"live_before": e.taken_at})
+        self.iso.proof = Proof(
+            state="begun", tester=e.body.tester, by=e.by, who=e.who, acts={"live_before": e.taken_at}
+        )
 
     def _answers(self, e: E_) -> bool:
         volts = _figure(e, "live_volts", self.iso.problems)

@@ -55,7 +55,7 @@ class SourceState(Model):
 
 class Proof(Model):
     """Dead, proved in three acts: `begun` after the first, `read` after the second, `proved` after the third.
-    `void`: it held, or was under way, and does no more.
+    `void`: it held, or was under way, and does no more. by, who: the name and the sign-in of whoever began.
     """
 
     state: Literal["none", "begun", "read", "proved", "void"] = "none"
@@ -63,6 +63,7 @@ class Proof(Model):
     tester: str = ""
     point: str = ""
     by: str = ""
+    who: str = ""
     scopes: list[str] = []
     acts: dict[str, datetime] = {}
     readings: dict[str, Quantity] = {}

@@ -72,12 +72,38 @@ class AtSourceKind(Model):
     word: str
 
 
+class ActField(Model):
+    """What is read or said at an act of a proof, into the entry's field `name`. label: what it is; beside:
+    what stands beside it instead. unit: of a figure; empty: it is words.
+    """
+
+    name: str
+    label: str
+    beside: str = ""
+    unit: str = ""
+    optional: bool = False
+
+
+class ActKind(Model):
+    """One of the three acts of a proof. wants: what the step waits for; word: what the button says.
+    conductors: a figure is read on each of the set's as well.
+    """
+
+    id: str
+    title: str
+    wants: str
+    word: str
+    conductors: bool = False
+    fields: list[ActField] = []
+
+
 class _File(Model):
     means: list[Means]
     source: list[SourceKind]
     scope: list[Scope]
     step: list[StepKind]
     at_source: list[AtSourceKind]
+    act: list[ActKind]
 
 
 _data = RULEBOOK.section("safety/sources.toml", _File)
@@ -85,6 +111,7 @@ MEANS: dict[str, Means] = by_id(_data.means)
 SOURCES: dict[str, SourceKind] = by_id(_data.source)
 SCOPES: dict[str, Scope] = by_id(_data.scope)
 STEPS: dict[str, StepKind] = by_id(_data.step)
+ACTS: dict[str, ActKind] = by_id(_data.act)
 AT_SOURCE: dict[str, AtSourceKind] = by_id(_data.at_source)
 
 

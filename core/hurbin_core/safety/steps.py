@@ -8,6 +8,7 @@ from ..base import Model, Offer
 from ..logbook import AnyCase
 from .entry import make_safe_entry
 from .isolation import Isolation, Said, SourceState
+from .proving import next_act
 from .sources import AT_SOURCE, SOURCES, STEPS
 
 
@@ -125,16 +126,11 @@ def _release(iso: Isolation, _: AnyCase) -> Told:
 
 
 def _prove(iso: Isolation, _: AnyCase) -> Told:
-    acts = {
-        "none": "the first act: a known live source",
-        "begun": "the second act: every conductor",
-        "read": "the third act: the live source again",
-        "void": "all three acts, from the first",
-    }
     if iso.proof.state == "proved":
         said = Said(by=iso.proof.by, at=iso.proof.acts["live_after"])
         return Told(True, said=said, says=f"with {iso.proof.tester}" if iso.proof.tester else "")
-    return Told(False, [acts[iso.proof.state]])
+    void = iso.proof.state == "void"
+    return Told(False, ["all three acts, from the first" if void else next_act(iso).wants])
 
 
 def _gone_by(iso: Isolation) -> bool:

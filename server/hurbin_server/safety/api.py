@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Status, UploadedFile
 
-from hurbin_core.base import DIMENSIONS, MEASURANDS, field_rules, write
+from hurbin_core.base import DIMENSIONS, MEASURANDS, write
 from hurbin_core.plant import SERVES
 from hurbin_core.safety import (
     CHANGES,
@@ -14,10 +14,8 @@ from hurbin_core.safety import (
     MEANS,
     SCOPES,
     SOURCES,
-    THREE_PHASE,
     WATCHED,
     DeferralIn,
-    MakeSafeEntry,
     read_out,
 )
 from hurbin_server.base.clock import now
@@ -37,7 +35,6 @@ router = DoorRouter(tags=["safety"])
 
 @router.get("/safety/words", response={200: s.SafetyWordsOut, **ERRORS}, operation_id="safety_words")
 def words(request: HttpRequest) -> s.SafetyWordsOut:
-    rules = field_rules(MakeSafeEntry)
     return s.SafetyWordsOut(
         complaints=[s.WordIdOut(id=c.id, title=c.title, more=c.first) for c in COMPLAINTS.values()],
         changes=[s.WordIdOut(id=c.id, title=c.title, more=c.part) for c in CHANGES.values()],
@@ -63,7 +60,6 @@ def words(request: HttpRequest) -> s.SafetyWordsOut:
             )
             for m, d in WATCHED.items()
         ],
-        conductors={n: rules[n].label for n in THREE_PHASE},
         gates=[s.WordIdOut(id=g.id, title=g.title, more=g.asks) for g in GATES.values() if not g.life],
         serves=list(SERVES.values()),
         codes=write(q.CODES),

@@ -14,16 +14,16 @@ from hurbin_core.safety import (
     CHANGES,
     COMPLAINTS,
     OFFERS,
-    SINGLE_PHASE,
     SOURCES,
     STATE_WORDS,
-    THREE_PHASE,
     ChangeState,
     Isolation,
     IsolationSource,
+    SetFacts,
     SourceState,
     Tag,
     TwinState,
+    acts,
     age,
     ask,
     at_source,
@@ -415,8 +415,6 @@ def _isolation(
     row: PumpSet, user: User, prefs: Prefs, sheet: str, iso: Isolation, lines: list[IsolationSource]
 ) -> s.IsolationOut:
     case = case_for(row, bench(BENCH), now())[0]
-    motor = case.context.motor
-    single = motor is not None and motor.phases == 1
     p, back = iso.proof, way_back(iso)
     at = p.acts.get("live_after") or p.acts.get("dead") or p.acts.get("live_before")
     words = (
@@ -441,6 +439,7 @@ def _isolation(
             by=p.by,
             at=at,
             acts=p.acts,
+            steps=acts(iso, SetFacts.of(case), user.username),
             readings={k: show(q, prefs) for k, q in p.readings.items()},
         ),
         workers=[
@@ -464,7 +463,6 @@ def _isolation(
         ],
         back=back,
         wanting=wanting(iso, case),
-        conductors=list(SINGLE_PHASE if single else THREE_PHASE),
         live=words,
         list_differs=bool(iso.scopes)
         and {x.source.id: x.source.model_dump(exclude={"absent"}) for x in iso.sources} != listed,

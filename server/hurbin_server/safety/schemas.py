@@ -8,7 +8,7 @@ from pydantic import AwareDatetime, BaseModel, Field
 
 from hurbin_core.base import Offer, Verdict
 from hurbin_core.plant import Serves
-from hurbin_core.safety import Answer, Chapter, IsolationSource, Step, StopWords, Tag
+from hurbin_core.safety import Answer, Chapter, IsolationSource, ProofStep, Step, StopWords, Tag
 
 ID = Field(min_length=8, max_length=64)
 
@@ -126,6 +126,7 @@ class ProofOut(BaseModel):
     by: str
     at: datetime | None
     acts: dict[str, datetime]
+    steps: list[ProofStep]
     readings: dict[str, str]
 
 
@@ -160,7 +161,6 @@ class IsolationOut(BaseModel):
     steps: list[Step]
     back: bool
     wanting: list[str]
-    conductors: list[str]
     live: str
     list_differs: bool
     codes: str
@@ -302,7 +302,6 @@ class SafetyWordsOut(BaseModel):
     sources: list[SourceKindOut]
     means: list[WordIdOut]
     figures: list[FigureOut]
-    conductors: dict[str, str]
     gates: list[WordIdOut]
     serves: list[Serves]
     codes: str

@@ -41,7 +41,23 @@ export type BenchName = ApiPath extends infer P
     : never
   : never;
 export type RecordsPath = Extract<ApiPath, `/api/v1/benches/${string}/records`>;
-export type EntriesPath = Extract<ApiPath, `/api/v1/benches/${string}/entries`>;
+/** A bench whose sheet stays open, for entries of several devices. */
+export type SharedBench = ApiPath extends infer P
+  ? P extends `/api/v1/benches/${infer B}/sheets/{uuid}/entries`
+    ? B
+    : never
+  : never;
+export type EntriesPath = `/api/v1/benches/${SharedBench}/sheets/{uuid}/entries`;
+
+type NamesIn<U> = U extends unknown ? keyof U : never;
+type Under<U, K> = U extends unknown ? (K extends keyof U ? U[K] : never) : never;
+/** One of several kinds, with whatever fields any of them has: as it is while somebody types. */
+export type Loosely<U> = { [K in NamesIn<U>]?: Under<U, K> };
+type EntryOf<T> = T extends { entries: { body?: infer E }[] } ? E : never;
+/** What an entry of this bench may say, by the address that it is judged at. */
+export type EntryBody<B extends BenchName> = Loosely<EntryOf<Body<`/api/v1/benches/${B}/evaluate`, "POST">>>;
+/** What this bench answers, with its own drawing data. */
+export type ShownBy<B extends BenchName> = Answer<`/api/v1/benches/${B}/evaluate`, "POST">;
 
 export function address<P extends ApiPath>(path: P, names: Record<Names<P>, string | number>): Address<P> {
   const filled = path.replace(/\{(\w+)\}/g, (_, name: string) =>

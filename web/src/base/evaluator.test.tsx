@@ -6,6 +6,7 @@ import { useEvaluation, type Evaluator, type Shown } from "./evaluator";
 
 interface Asked {
   body: unknown;
+  found: unknown;
   signal: AbortSignal;
   answer: (said: Partial<Shown>) => void;
   fail: (e: unknown) => void;
@@ -13,9 +14,9 @@ interface Asked {
 let asked: Asked[] = [];
 let reader = { units: { current: "A" }, locale: "en-GB" };
 const evaluator: Evaluator = {
-  evaluate: ({ body }, signal) =>
+  evaluate: ({ body, case: found }, signal) =>
     new Promise((resolve, reject) => {
-      asked.push({ body, signal, answer: (said) => resolve(said as Shown), fail: reject });
+      asked.push({ body, found, signal, answer: (said) => resolve(said as Shown), fail: reject });
       signal.addEventListener("abort", () => reject(new DOMException("stopped", "AbortError")));
     }),
 };
@@ -32,25 +33,40 @@ const pass = (ms: number) =>
     await vi.advanceTimersByTimeAsync(ms);
   });
 const judged = (first: unknown) =>
-  renderHook(({ body }) => useEvaluation("running_check", body as never, evaluator), {
-    initialProps: { body: first },
+  renderHook(({ body, found }) => useEvaluation("running_check", body as never, found, evaluator), {
+    initialProps: { body: first, found: { plate: 1 } as unknown },
   });
 
 describe("judging while typing", () => {
   it("waits until the hand rests, and asks once", async () => {
     const hook = judged({ n: 1 });
     await pass(20);
-    hook.rerender({ body: { n: 2 } });
+    hook.rerender({ found: { plate: 1 }, body: { n: 2 } });
     await pass(20);
-    hook.rerender({ body: { n: 3 } });
+    hook.rerender({ found: { plate: 1 }, body: { n: 3 } });
     expect(asked).toHaveLength(0);
     await pass(130);
     expect(asked.map((a) => a.body)).toEqual([{ n: 3 }]);
   });
+  it("asks again when the set is told anew, and calls what it knew of before", async () => {
+    const hook = judged({ n: 1 });
+    await pass(130);
+    await act(async () => asked[0]?.answer({ verdict: "good" }));
+    expect(hook.result.current.before).toBe(false);
+    hook.rerender({ body: { n: 1 }, found: { plate: 1 } });
+    await pass(130);
+    expect(asked).toHaveLength(1);
+    hook.rerender({ body: { n: 1 }, found: { plate: 2 } });
+    expect(hook.result.current.before).toBe(true);
+    await pass(130);
+    await act(async () => asked[1]?.answer({ verdict: "act" }));
+    expect(asked[1]?.found).toEqual({ plate: 2 });
+    expect([hook.result.current.answer?.verdict, hook.result.current.before]).toEqual(["act", false]);
+  });
   it("stops the earlier request and never shows its answer", async () => {
     const hook = judged({ n: 1 });
     await pass(130);
-    hook.rerender({ body: { n: 2 } });
+    hook.rerender({ found: { plate: 1 }, body: { n: 2 } });
     expect(asked[0]?.signal.aborted).toBe(true);
     await pass(130);
     await act(async () => {
@@ -65,7 +81,7 @@ describe("judging while typing", () => {
     await pass(130);
     await act(async () => asked[0]?.answer({ verdict: "watch" }));
     expect(hook.result.current.before).toBe(false);
-    hook.rerender({ body: { n: 2 } });
+    hook.rerender({ found: { plate: 1 }, body: { n: 2 } });
     expect([hook.result.current.before, hook.result.current.answer?.verdict]).toEqual([true, "watch"]);
   });
   it("asks anew for a reader in other units, and says until then that the answer is not for them", async () => {
@@ -73,7 +89,7 @@ describe("judging while typing", () => {
     await pass(130);
     await act(async () => asked[0]?.answer({ verdict: "watch" }));
     reader = { ...reader, units: { current: "mA" } };
-    hook.rerender({ body: { n: 1 } });
+    hook.rerender({ found: { plate: 1 }, body: { n: 1 } });
     expect(hook.result.current.before).toBe(true);
     await pass(130);
     expect(asked).toHaveLength(2);
@@ -81,7 +97,7 @@ describe("judging while typing", () => {
   it("does not ask again for the same figures", async () => {
     const hook = judged({ n: 1 });
     await pass(130);
-    hook.rerender({ body: { n: 1 } });
+    hook.rerender({ found: { plate: 1 }, body: { n: 1 } });
     await pass(400);
     expect(asked).toHaveLength(1);
   });

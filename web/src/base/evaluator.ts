@@ -1,13 +1,24 @@
 /** The one seam through which a sheet is judged: HTTP now, a worker in the browser later. */
-import { useEffect, useRef, useState } from "react";
-import type { BenchName, Body } from "./address";
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { BenchName, Body, EntryBody, ShownBy } from "./address";
 import { ApiError, send, type Schemas } from "./client";
 import { useMe } from "./session";
 
-/** What a bench is asked: its entries, each kind of which the bench types by itself. */
-type Asked = Omit<Body<`/api/v1/benches/${BenchName}/evaluate`, "POST">, "entries"> & { entries: object[] };
-/** The answer of a bench; `view` is its own drawing data. */
+export interface Said<B> {
+  uuid: string;
+  taken_at: string;
+  device: string;
+  body: B;
+}
+/** What a bench is asked: its entries, as its own address types them. */
+export type Asked<N extends BenchName = BenchName> = Omit<
+  Body<`/api/v1/benches/${BenchName}/evaluate`, "POST">,
+  "entries"
+> & { entries: Said<EntryBody<N>>[] };
+/** The answer of whichever bench; `view` is its own drawing data. */
 export type Shown<V = unknown> = Omit<Schemas["ShownEvaluationNoView"], "view"> & { view: V };
+/** The answer of this bench. */
+export type ShownOf<N extends BenchName> = Shown<ShownBy<N>["view"]>;
 /** One question: this bench, these entries, on a set that stands like this, for a reader like this. */
 export interface Question {
   bench: BenchName;
@@ -32,34 +43,42 @@ interface Answered<V> {
   shown: Shown<V>;
 }
 
-/** The answer to the newest figures. While another is on its way the last one stays, marked `before`. */
-export function useEvaluation<V = unknown>(
-  bench: BenchName,
-  body: Asked,
+/** What is known of the answer: it, whether it is of the figures before, what went wrong, and how to ask again. */
+export interface Evaluated<V> {
+  answer: Shown<V> | null;
+  before: boolean;
+  error: ApiError | null;
+  ask: () => void;
+}
+/**
+ * The answer to the newest figures, on a set that stands as it was `found`: when the set is told anew, it is asked anew.
+ * While another is on its way the last one stays, marked `before`.
+ */
+export function useEvaluation<N extends BenchName>(
+  bench: N,
+  body: Asked<N>,
+  found: unknown,
   evaluator: Evaluator = httpEvaluator,
-  found: unknown = null,
-) {
+): Evaluated<ShownOf<N>["view"]> {
   const { units, locale } = useMe();
-  const [answered, setAnswered] = useState<Answered<V> | null>(null);
+  const [answered, setAnswered] = useState<Answered<ShownOf<N>["view"]> | null>(null);
   const [error, setError] = useState<ApiError | null>(null);
   const [turn, setTurn] = useState(0);
   const asked = useRef(0);
-  const text = JSON.stringify({ bench, body, reader: { units, locale } });
-  const standing = useRef(found);
-  useEffect(() => {
-    standing.current = found;
-  });
+  const standing = useMemo(() => JSON.stringify(found ?? null), [found]);
+  const question = JSON.stringify({ bench, body, reader: { units, locale } });
+  const text = `${question}\n${standing}`;
   useEffect(() => {
     const mine = ++asked.current;
     const stop = new AbortController();
     let again: ReturnType<typeof setTimeout>;
     const timer = setTimeout(() => {
-      const question = { ...(JSON.parse(text) as Omit<Question, "case">), case: standing.current };
+      const asks = JSON.parse(question) as Omit<Question, "case">;
       evaluator
-        .evaluate(question, stop.signal)
+        .evaluate({ ...asks, case: JSON.parse(standing) as unknown }, stop.signal)
         .then((fresh) => {
           if (mine !== asked.current) return;
-          setAnswered({ to: text, shown: fresh as Shown<V> });
+          setAnswered({ to: text, shown: fresh as ShownOf<N> });
           setError(null);
         })
         .catch((e: unknown) => {
@@ -74,7 +93,7 @@ export function useEvaluation<V = unknown>(
       clearTimeout(again);
       stop.abort();
     };
-  }, [text, evaluator, turn]);
+  }, [text, question, standing, evaluator, turn]);
   const before = answered?.to !== text;
   return { answer: answered?.shown ?? null, before, error, ask: () => setTurn((n) => n + 1) };
 }

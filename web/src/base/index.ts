@@ -5,6 +5,7 @@ export {
   type ApiPath,
   type BenchName,
   type Body,
+  type EntryBody,
   type RecordsPath,
   type Verb,
 } from "./address";
@@ -25,7 +26,16 @@ export { SignInForm, SignInPage } from "./components/SignIn";
 export { byWord, VerdictShape, VerdictWord } from "./components/VerdictWord";
 export { dropDraft, openDrafts, readDraft, useDraft, writeDraft } from "./drafts";
 export { deviceName, mergeEntries, useOpenSheet, type LocalSheet, type SheetEntry } from "./sheets";
-export { httpEvaluator, useEvaluation, type Evaluator, type Shown } from "./evaluator";
+export {
+  httpEvaluator,
+  useEvaluation,
+  type Asked,
+  type Evaluated,
+  type Evaluator,
+  type Shown,
+  type ShownOf,
+} from "./evaluator";
+export { counted, isSaid, keptFields, newest, ownFields, type KeptAs } from "./standing";
 export { listKeys, PAGE_KEYS, useKeys, useQuiet, type Key } from "./keys";
 export { useKept } from "./kept";
 export { useNarrow } from "./media";

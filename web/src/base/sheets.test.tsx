@@ -1,15 +1,14 @@
 import "fake-indexeddb/auto";
 import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { EntryBody } from "./address";
 import { forgetDrafts, readDraft } from "./drafts";
 import { outbox } from "./outbox";
 import { deviceName, mergeEntries, useOpenSheet, type SheetEntry } from "./sheets";
 
-interface Body {
-  kind: string;
-}
+type Body = EntryBody<"insulation">;
 const T = "2026-03-02T09:00:00.000Z";
-const entry = (uuid: string, taken_at = T, kind = "reading"): SheetEntry<Body> => ({
+const entry = (uuid: string, taken_at = T, kind: Body["kind"] = "reading"): SheetEntry<Body> => ({
   uuid,
   taken_at,
   device: "other",
@@ -47,7 +46,7 @@ afterEach(async () => {
 
 const now = () => new Date(T);
 const opened = (more: object = {}) =>
-  renderHook(() => useOpenSheet<Body>("insulation", { user: "tia", setId: 7, tag: "C-1", now, ...more }));
+  renderHook(() => useOpenSheet("insulation", { user: "tia", setId: 7, tag: "C-1", now, ...more }));
 const server = (uuid: string, entries: SheetEntry<Body>[]) => ({
   uuid,
   set_id: 7,
@@ -117,6 +116,8 @@ describe("a sheet that stays open", () => {
     act(() => result.current.done());
     expect(result.current.entries).toHaveLength(0);
     expect(result.current.sheet).not.toBe(before);
+    // What is typed next is of that new sheet, after a reload as well.
+    expect(opened().result.current.sheet).toBe(result.current.sheet);
   });
   it("merges mine and theirs in the order in which they count", () => {
     const mine = [entry("m2", "2026-03-02T09:00:05.000Z"), entry("m1")];

@@ -1,10 +1,9 @@
 /** A sheet that stays open: entries kept on the device at once, sent one by one, merged with those of other devices. */
 import { useCallback, useEffect, useMemo, useState } from "react";
-import type { Address, EntriesPath } from "./address";
+import type { Address, Body, EntriesPath, EntryBody, SharedBench } from "./address";
 import { ApiError, type Schemas } from "./client";
-import { readDraft, writeDraft, dropDraft, useElsewhere } from "./drafts";
+import { readDraft, useElsewhere, writeDraft } from "./drafts";
 import { outbox } from "./outbox";
-import type { paths } from "./generated/schema";
 import { useGet } from "./queries";
 
 export interface SheetEntry<B> {
@@ -40,13 +39,6 @@ const asEntries = <B>(s: ServerSheet): SheetEntry<B>[] =>
     .filter((e) => !e.late)
     .map((e) => ({ uuid: e.uuid, taken_at: e.taken_at, device: e.device, body: e.body as B }));
 
-/** A bench whose sheet stays open, for entries of several devices. */
-type SharedBench = keyof paths extends infer P
-  ? P extends `/api/v1/benches/${infer B}/sheets`
-    ? B
-    : never
-  : never;
-
 interface Options<B> {
   user: string;
   setId: number;
@@ -57,10 +49,9 @@ interface Options<B> {
   now: () => Date;
 }
 /** The open sheet of a set: what this device holds and what the others have sent. */
-export function useOpenSheet<B>(
-  bench: SharedBench,
-  { user, setId, tag, apart = "", start, now }: Options<B>,
-) {
+export function useOpenSheet<N extends SharedBench>(bench: N, options: Options<EntryBody<N>>) {
+  type B = EntryBody<N>;
+  const { user, setId, tag, apart = "", start, now } = options;
   const key = `sheet:${user}:${setId}:${bench}:${apart}`;
   const fresh = useCallback(
     (): LocalSheet<B> => ({ sheet: crypto.randomUUID(), entries: start ?? [] }),
@@ -79,7 +70,7 @@ export function useOpenSheet<B>(
   /** The sheet was closed meanwhile: what was entered since is kept beside it. */
   const [late, setLate] = useState<ServerSheet | null>(null);
   const open = useGet(`/api/v1/benches/${bench}/sheets`, apart ? null : { set_id: setId });
-  const sheets = useMemo(() => open.data ?? [], [open.data]);
+  const sheets = useMemo(() => (open.data ?? []) as ServerSheet[], [open.data]);
   const untouched = local.entries.length === 0;
   // Nothing of mine yet and somebody's sheet stands open: take part in theirs.
   const theirs = sheets.find((s) => s.uuid === local.sheet) ?? (untouched ? sheets[0] : undefined);
@@ -95,7 +86,7 @@ export function useOpenSheet<B>(
         .write(
           "POST",
           `/api/v1/benches/${bench}/sheets/${to}/entries` as Address<EntriesPath>,
-          { set_id: setId, entries: [e] as never },
+          { set_id: setId, entries: [e] } as Body<EntriesPath, "POST">,
           `${tag}, one entry`,
           e.uuid,
         )
@@ -128,8 +119,9 @@ export function useOpenSheet<B>(
     [apart, key, now, send, sheet],
   );
   const done = useCallback(() => {
-    dropDraft(key);
-    setLocal({ sheet: crypto.randomUUID(), entries: [] });
+    const next: LocalSheet<B> = { sheet: crypto.randomUUID(), entries: [] };
+    writeDraft(key, next);
+    setLocal(next);
   }, [key]);
   const join = useCallback(
     (uuid: string) => {

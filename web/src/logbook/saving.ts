@@ -2,7 +2,16 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { address, outbox, renew, type Address, type BenchName, type Body, type RecordsPath } from "../base";
+import {
+  address,
+  outbox,
+  renew,
+  type Address,
+  type Asked,
+  type BenchName,
+  type Body,
+  type RecordsPath,
+} from "../base";
 import { useRecord } from "./queries";
 
 export type Mode = "new" | "correct" | "pencil";
@@ -22,8 +31,8 @@ export function useBenchPage() {
 }
 
 type Put = Body<RecordsPath, "POST">;
-/** What is put on record: entries as the bench types them. */
-type Request = Omit<Put, "entries" | "reason"> & { entries: object[]; reason?: string };
+/** What is put on record: entries as the bench's own address types them. */
+type Request<N extends BenchName> = Omit<Put, "entries" | "reason"> & Asked<N> & { reason?: string };
 
 export function useSaving(setId: number) {
   const go = useNavigate();
@@ -50,7 +59,7 @@ export function useSaving(setId: number) {
     sending,
     refusal,
     /** Gives what the server refused it with, or null; `after` drops the draft once it is on record. */
-    put: (bench: BenchName, request: Request, label: string, id: string, after: () => void) =>
+    put: <N extends BenchName>(bench: N, request: Request<N>, label: string, id: string, after: () => void) =>
       over(async () => {
         const saved = await outbox.write(
           "POST",

@@ -1,5 +1,5 @@
-/** Dead, proved in three acts: the tester on a live source, every conductor to each other and to ground, the live source again. */
-import { useState } from "react";
+/** Dead, proved in acts as the core compiles them: what is read at the one that is next, and where. No act is known here. */
+import { useState, type ReactNode } from "react";
 import {
   Complaint,
   FigureInput,
@@ -11,19 +11,19 @@ import {
   useMe,
   useNarrow,
   type Entered,
+  type Schemas,
 } from "../base";
-import { useSafetyWords, type SafeBody, type SetSafety } from "./queries";
+import type { SafeBody, SetSafety } from "./queries";
 import css from "./safety.module.scss";
 
+type Field = Schemas["ActField"];
+/** What is typed, by act and field: words and figures apart. */
 interface Typed {
-  tester: string;
-  point: string;
-  live: string;
-  after: string;
-  read: Record<string, string>;
+  words: Record<string, string>;
+  figures: Record<string, string>;
 }
-const NOTHING: Typed = { tester: "", point: "", live: "", after: "", read: {} };
-/** Where each pair's figure stands: between its two conductors, or between one and ground. */
+const NOTHING: Typed = { words: {}, figures: {} };
+/** Where a figure stands: between its two conductors, or between one and ground. The others stand in a line. */
 const PLACE: Record<string, [number, number]> = {
   v12: [105, 40],
   v23: [235, 40],
@@ -42,69 +42,58 @@ export function ProofPanel({
   add: (body: SafeBody) => Promise<boolean>;
   refusal: unknown;
 }) {
-  const words = useSafetyWords();
   const me = useMe();
   const narrow = useNarrow();
-  const draft = useDraft<Typed>(
-    `${me.username}:proof:${safety.set_id}:${safety.isolation.sheet || "new"}`,
-    NOTHING,
-  );
+  const { proof, sheet } = safety.isolation;
+  const draft = useDraft<Typed>(`${me.username}:proof:${safety.set_id}:${sheet || "new"}`, NOTHING);
   const [held, setHeld] = useState<string | null>(null);
-  const proof = safety.isolation.proof;
-  const v = draft.value;
-  const pairs = safety.isolation.conductors;
-  const act = proof.state === "begun" ? 2 : proof.state === "read" ? 3 : 1;
-  const volts = (text: string): Entered => ({ text, unit: "V" });
+  const act = proof.steps.find((s) => s.state === "now");
+  if (!act) return null;
+  const { fields } = act;
+  const keyOf = (name: string) => `${act.id}.${name}`;
+  const kindOf = (name: string) => (fields.find((f) => f.name === name)?.unit ? "figures" : "words");
+  const textOf = (name: string) => draft.value[kindOf(name)][keyOf(name)] ?? "";
   const put = (name: string, text: string) =>
-    draft.change((d) =>
-      name === "live" || name === "after"
-        ? { ...d, [name]: text }
-        : { ...d, read: { ...d.read, [name]: text } },
-    );
-  const textOf = (name: string) =>
-    name === "live" ? v.live : name === "after" ? v.after : (v.read[name] ?? "");
-  const fields = act === 1 ? ["live"] : act === 3 ? ["after"] : pairs;
-  const next = (name: string) => fields[fields.indexOf(name) + 1];
+    draft.change((d) => ({ ...d, [kindOf(name)]: { ...d[kindOf(name)], [keyOf(name)]: text } }));
+  const given = (f: Field): Entered | string =>
+    f.unit ? { text: textOf(f.name), unit: f.unit } : textOf(f.name);
+  const figures = fields.filter((f) => f.unit);
+  const next = (name: string) => figures[figures.findIndex((f) => f.name === name) + 1]?.name;
   const go = async () => {
     setHeld(null);
+    const said = fields.filter((f) => textOf(f.name).trim()).map((f) => [f.name, given(f)] as const);
+    if (!(await add({ ...(act.entry as SafeBody), ...Object.fromEntries(said) }))) return;
     // Every proof has readings of its own: what was typed for an earlier one never stands for it.
-    if (act === 1) {
-      if (await add({ kind: "proof", act: "live_before", tester: v.tester, live_volts: volts(v.live) }))
-        draft.change((d) => ({ ...d, after: "", read: {} }));
-    } else if (act === 2)
-      await add({
-        kind: "proof",
-        act: "dead",
-        tester: v.tester,
-        point: v.point,
-        ...Object.fromEntries(pairs.filter((p) => v.read[p]?.trim()).map((p) => [p, volts(v.read[p] ?? "")])),
+    const [first, last] = [proof.steps[0], proof.steps.at(-1)];
+    if (act === first) draft.change((d) => ({ ...d, figures: {} }));
+    else if (act === last)
+      draft.done({
+        figures: {},
+        words: Object.fromEntries(
+          Object.entries(draft.value.words).filter(([key]) => key.startsWith(`${first?.id}.`)),
+        ),
       });
-    else if (await add({ kind: "proof", act: "live_after", tester: v.tester, live_volts: volts(v.after) }))
-      draft.done({ ...NOTHING, tester: v.tester });
   };
   const onward = (name: string) => {
     const to = next(name);
     if (to) document.getElementById(`p-${to}`)?.focus();
     else void go();
   };
-  const input = (name: string, label: string) => (
+  const figure = ({ name, label, unit }: Field) => (
     <FigureInput
       id={`p-${name}`}
       label={label}
-      value={volts(textOf(name))}
-      unit="V"
+      value={{ text: textOf(name), unit }}
+      unit={unit}
       keypad={narrow}
       onHold={() => setHeld(name)}
-      onChange={(next) => put(name, next?.text ?? "")}
+      onChange={(typed) => put(name, typed?.text ?? "")}
       onNext={() => onward(name)}
     />
   );
-  const ready =
-    act === 1
-      ? Boolean(v.tester.trim() && v.live.trim())
-      : act === 3
-        ? Boolean(v.after.trim())
-        : pairs.every((p) => v.read[p]?.trim());
+  const drawn = figures.filter((f) => PLACE[f.name]);
+  const ready = fields.every((f) => f.optional || textOf(f.name).trim());
+  const inHand = figures.find((f) => f.name === held);
   return (
     <div
       className={narrow && held ? `proof ${css.haskeypad}` : "proof"}
@@ -116,124 +105,99 @@ export function ProofPanel({
           {proof.why}
         </p>
       )}
-      <ol className="acts" aria-label="Three acts">
-        {["a known live source", "every conductor", "the live source again"].map((w, i) => (
+      <ol className="acts" aria-label="Acts of the proof">
+        {proof.steps.map((s, i) => (
           <li
-            key={w}
-            aria-current={i + 1 === act ? "step" : undefined}
-            className={i + 1 < act ? "done" : i + 1 === act ? "now" : ""}
+            key={s.id}
+            aria-current={s.state === "now" ? "step" : undefined}
+            className={s.state === "later" ? "" : s.state}
           >
-            {i + 1} {w}
+            {i + 1} {s.title}
           </li>
         ))}
       </ol>
-      {act !== 2 ? (
-        <div className="liveact">
-          {act === 1 && (
-            <span className="setupfield">
-              <label htmlFor="p-tester">tester</label>
-              <input
-                id="p-tester"
-                value={v.tester}
-                autoComplete="off"
-                className={small.w9}
-                onFocus={() => setHeld(null)}
-                onChange={(e) => draft.change((d) => ({ ...d, tester: e.target.value }))}
-              />
-            </span>
-          )}
-          <span className="setupfield">
-            <label htmlFor={`p-${act === 1 ? "live" : "after"}`}>
-              {act === 1
-                ? "it shows on a known live source"
-                : `${proof.tester || "the tester"} shows on the live source again`}
-            </label>
-            <span className="withunit">
-              {input(
-                act === 1 ? "live" : "after",
-                act === 1 ? "Volts on a known live source" : "Volts on the live source again",
-              )}{" "}
-              V
-            </span>
-          </span>
-        </div>
-      ) : (
-        <>
-          <span className="setupfield">
-            <label htmlFor="p-point">point of work</label>
-            <input
-              id="p-point"
-              value={v.point}
-              autoComplete="off"
-              className={small.w14}
-              onFocus={() => setHeld(null)}
-              onChange={(e) => draft.change((d) => ({ ...d, point: e.target.value }))}
-            />
-          </span>
-          <div className={css.conductors}>
-            <svg viewBox="0 0 340 200" aria-hidden="true">
-              {pairs.length > 3 ? (
-                <path className="dimline" d="M40 16H300M40 16V186M170 16V186M300 16V186M40 16V68H300V16" />
+      <div className="liveact">
+        {fields
+          .filter((f) => !drawn.includes(f))
+          .map((f) => (
+            <span key={f.name} className="setupfield">
+              <label htmlFor={`p-${f.name}`}>{f.beside || f.label}</label>
+              {f.unit ? (
+                <span className="withunit">
+                  {figure(f)} {f.unit}
+                </span>
               ) : (
-                <path className="dimline" d="M40 16H170M40 16V186M170 16V186" />
+                <input
+                  id={`p-${f.name}`}
+                  value={textOf(f.name)}
+                  autoComplete="off"
+                  className={small.w14}
+                  onFocus={() => setHeld(null)}
+                  onChange={(e) => put(f.name, e.target.value)}
+                />
               )}
-              <path className="earth" d="M20 186H320M150 192H190M158 198H182" />
-              {(pairs.length > 3 ? ["L1", "L2", "L3"] : ["L", "N"]).map((n, i) => (
-                <g key={n}>
-                  <circle cx={40 + i * 130} cy={16} r={5} className="pin" />
-                  <text x={52 + i * 130} y={12}>
-                    {n}
-                  </text>
-                </g>
-              ))}
-            </svg>
-            {pairs.map((p) => (
-              <Spot
-                key={p}
-                className="pair"
-                at={{
-                  left: `${((PLACE[p]?.[0] ?? 0) / 340) * 100}%`,
-                  top: `${((PLACE[p]?.[1] ?? 0) / 200) * 100}%`,
-                }}
-              >
-                {input(p, words.data?.conductors[p] ?? p)}
-              </Spot>
-            ))}
-          </div>
-        </>
-      )}
+            </span>
+          ))}
+      </div>
+      {drawn.length > 0 && <Conductors drawn={drawn} figure={figure} />}
       <Complaint error={refusal} />
       <button className="btn-ink" disabled={!ready} onClick={() => void go()}>
-        {act === 1
-          ? "The tester answers"
-          : act === 2
-            ? "Read on every conductor"
-            : "It still answers: proved"}
+        {act.word}
       </button>
-      {narrow && held && (
+      {narrow && inHand && (
         <Keypad
           left={me.hand === "left"}
-          says={
-            <span className="mute">
-              {held === "live" || held === "after"
-                ? "Volts on the live source"
-                : words.data?.conductors[held]}
-            </span>
-          }
-          unit="V"
-          units={[{ code: "V", symbol: "V" }]}
+          says={<span className="mute">{inHand.label}</span>}
+          unit={inHand.unit}
+          units={[{ code: inHand.unit, symbol: inHand.unit }]}
           last=""
-          nextLabel={next(held) ? "next" : "take it"}
-          onKey={(k) => put(held, press(textOf(held), k))}
+          nextLabel={next(inHand.name) ? "next" : "take it"}
+          onKey={(k) => put(inHand.name, press(textOf(inHand.name), k))}
           onUnit={() => undefined}
           onSame={() => undefined}
           onClear={() => {
             setHeld(null);
             (document.activeElement as HTMLElement | null)?.blur();
           }}
-          onNext={() => onward(held)}
+          onNext={() => onward(inHand.name)}
         />
       )}
+    </div>
+  );
+}
+/** The conductors and ground, each figure between the two that it is read on. */
+function Conductors({ drawn, figure }: { drawn: Field[]; figure: (f: Field) => ReactNode }) {
+  const three = drawn.length > 3;
+  return (
+    <div className={css.conductors}>
+      <svg viewBox="0 0 340 200" aria-hidden="true">
+        {three ? (
+          <path className="dimline" d="M40 16H300M40 16V186M170 16V186M300 16V186M40 16V68H300V16" />
+        ) : (
+          <path className="dimline" d="M40 16H170M40 16V186M170 16V186" />
+        )}
+        <path className="earth" d="M20 186H320M150 192H190M158 198H182" />
+        {(three ? ["L1", "L2", "L3"] : ["L", "N"]).map((n, i) => (
+          <g key={n}>
+            <circle cx={40 + i * 130} cy={16} r={5} className="pin" />
+            <text x={52 + i * 130} y={12}>
+              {n}
+            </text>
+          </g>
+        ))}
+      </svg>
+      {drawn.map((f) => {
+        const [x, y] = PLACE[f.name] ?? [0, 0];
+        return (
+          <Spot
+            key={f.name}
+            className="pair"
+            at={{ left: `${(x / 340) * 100}%`, top: `${(y / 200) * 100}%` }}
+          >
+            {figure(f)}
+          </Spot>
+        );
+      })}
     </div>
   );
 }

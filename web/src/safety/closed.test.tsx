@@ -4,6 +4,7 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import type { SetOut } from "../plant";
 import { Gate } from "./components";
 import { ProofPanel } from "./ProofPanel";
+import { proofSteps } from "./proofSteps";
 import type { SetSafety } from "./queries";
 import { Stops } from "./Stops";
 
@@ -15,8 +16,7 @@ vi.mock("../base", async (real) => ({
   useMe: () => ({ username: "tia", locale: "en-GB", hand: "right" }),
   useNarrow: () => false,
   useSession: () => ({ connected, now: () => new Date() }),
-  useGet: (path: string) =>
-    path.includes("words") ? { data: { conductors: { v12: "L1 to L2", v1g: "L1 to ground" } } } : answer,
+  useGet: (path: string) => (path.includes("words") ? { data: {} } : answer),
   useSmallForm: (_: string, start: Record<string, unknown>) => ({
     v: { ...start, limits: "over 20 A" },
     set: vi.fn(),
@@ -141,8 +141,7 @@ describe("a proof has readings of its own", () => {
       tag: "A-1",
       isolation: {
         sheet,
-        proof: { state, why: "", tester: "T1", point: "", by: "", at: null, acts: {}, readings: {} },
-        conductors: ["v12", "v1g"],
+        proof: { state, why: "", tester: "T1", steps: proofSteps(state, ["v12", "v1g"]) },
       },
     }) as unknown as SetSafety;
   it("zeros of one sheet never stand on the next, nor those of a proof that is begun again", async () => {

@@ -6,6 +6,7 @@ import { GateBox, MatterBox, Tags } from "./components";
 import { IsolationDrawing } from "./make_safe/IsolationDrawing";
 import { initials, sentence, waitsFor } from "./logic";
 import { ProofPanel } from "./ProofPanel";
+import { proofSteps } from "./proofSteps";
 import type { Offer } from "./Steps";
 import { pendingOf, type Matter, type SetSafety, type Source, type Tag } from "./queries";
 
@@ -13,18 +14,7 @@ vi.mock("../base", async (real) => ({
   ...(await real<object>()),
   useMe: () => ({ username: "tia", full_name: "Tia", hand: "right" }),
   useNarrow: () => false,
-  useGet: () => ({
-    data: {
-      conductors: {
-        v12: "L1 to L2",
-        v23: "L2 to L3",
-        v31: "L3 to L1",
-        v1g: "L1 to ground",
-        v2g: "L2 to ground",
-        v3g: "L3 to ground",
-      },
-    },
-  }),
+  useGet: () => ({ data: {} }),
 }));
 beforeEach(() => localStorage.clear());
 afterEach(cleanup);
@@ -202,8 +192,7 @@ describe("the proof in three acts", () => {
       set_id: 7,
       tag: "A-1",
       isolation: {
-        proof: { state, why, tester: "T1", point: "", by: "Tia", at: null, acts: {}, readings: {} },
-        conductors: ["v12", "v23", "v31", "v1g", "v2g", "v3g"],
+        proof: { state, why, tester: "T1", steps: proofSteps(state) },
       },
     }) as unknown as SetSafety;
   const show = (state: string, why = "") => {
@@ -237,6 +226,7 @@ describe("the proof in three acts", () => {
     expect(add).toHaveBeenCalledWith(
       expect.objectContaining({
         act: "dead",
+        tester: "T1",
         v12: { text: "0", unit: "V" },
         v3g: { text: "0.4", unit: "V" },
       }),

@@ -37,7 +37,7 @@ from ...logbook import AnyCase, Conditions, Context, Entry
 from ...plant import KINDS, motor_facts
 from ...safety import guarded, live_evidence
 from .correction import test_volts_for
-from .entry import MARKS_S, InsulationEntry, InsulationTest, fold, leg_word, value_at
+from .entry import MARKS, MARKS_S, InsulationEntry, InsulationTest, fold, leg_word, value_at
 from .falling import falling_finding
 from .forecasting import forecast_finding, forecast_of, next_test
 from .formulas import life_share
@@ -371,7 +371,7 @@ def _clocks(test: InsulationTest, limits: Limits) -> list[RunClock]:
                 ended_at=run.ended_at,
                 discharged_at=run.discharged_at,
                 discharge_until=until,
-                marks_s=list(MARKS_S),
+                marks=MARKS,
                 taken_s=[r.seconds for r in run.readings],
             )
         )

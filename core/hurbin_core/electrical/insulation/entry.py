@@ -8,6 +8,7 @@ from typing import Any, Literal
 from pydantic import ConfigDict
 
 from ...base import (
+    TABLES,
     Bound,
     Entered,
     Kept,
@@ -16,6 +17,7 @@ from ...base import (
     Problem,
     Quantity,
     Read,
+    RunMark,
     amount,
     entered_field,
     entry_of,
@@ -27,14 +29,18 @@ from ...base import (
 from ...logbook import Conditions, Entry, SheetState, read_or, replay
 
 Leg = Literal["all", "L1", "L2", "L3"]
-MARKS_S = (15, 30, 45, 60, 120, 180, 240, 300, 360, 420, 480, 540, 600)
+MARKS = [
+    RunMark(second=round(at), asked=at - ahead, until=at + after, within=within)
+    for at, ahead, after, within in ([float(x) for x in r] for r in TABLES["insulation.marks"].rows)
+]
+MARKS_S = tuple(m.second for m in MARKS)
 LONGEST_S = 3600.0
 
 
 class TestSetup(Model):
     """How the test is made: the newest word on each field counts."""
 
-    model_config = ConfigDict(json_schema_extra={"x-marks": list(MARKS_S)})
+    model_config = ConfigDict(json_schema_extra={"x-marks": [m.model_dump() for m in MARKS]})
     kind: Literal["setup"] = "setup"
     test_point: Literal["motor", "starter"] | None = said_field("Measured", kept=Kept.VISIT)
     links: Literal["in", "out"] | None = said_field("Links", kept=Kept.VISIT)

@@ -1,13 +1,16 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
+import api from "../../../../docs/openapi.json";
 import { standIn, ToolsGiven } from "../../safety";
 import { ClockFace, StandHere } from "./clock";
-import { carried, entriesOf, feetFrom, hasFigures, held, order, rings, type Body } from "./logic";
+import { carried, entriesOf, feetFrom, fieldsOf, hasFigures, held, order, rings, type Body } from "./logic";
 import { PlanBoard } from "./PlanBoard";
 import { ShaftDrawing } from "./shafts";
 import { Tighten } from "./Tighten";
 
 afterEach(cleanup);
+// As the core describes it.
+const FIELDS = fieldsOf({ $defs: { PassRead: api.components.schemas.PassRead } });
 
 const q = (shown: string) => ({
   value: Number.parseFloat(shown),
@@ -49,8 +52,8 @@ describe("the clock", () => {
       rim_3: { text: "0.1", unit: "mm" },
       note: "dry",
     };
-    expect(carried(last)).toEqual({ method: "rim_face", face_diameter: { text: "150", unit: "mm" } });
-    expect(hasFigures(carried(last))).toBe(false);
+    expect(carried(last, FIELDS)).toEqual({ method: "rim_face", face_diameter: { text: "150", unit: "mm" } });
+    expect(hasFigures(carried(last, FIELDS))).toBe(false);
     expect(hasFigures({ method: "laser", angle_h: { text: "0", unit: "" } })).toBe(true);
   });
 });
@@ -74,10 +77,11 @@ describe("a visit", () => {
         gap_12: null,
       },
       { x_front: mm("200") },
+      FIELDS,
     );
     expect(made.map((b) => b.kind)).toEqual(["before", "fit", "pass"]);
     expect(made[2]).toEqual({ kind: "pass", step_12: mm("0.1"), taken: "as_found" });
-    expect(entriesOf({ note: "dry" }, {})).toEqual([]);
+    expect(entriesOf({ note: "dry" }, {}, FIELDS)).toEqual([]);
   });
   it("holds the newest word on every measure and pack, and forgets what was taken back", () => {
     const entries = [
@@ -85,8 +89,10 @@ describe("a visit", () => {
       entry({ step_12: mm("0.1") }, 1),
       entry({ kind: "moved", pack_front_left: "0.5 mm" }, 2),
     ];
-    expect(held(entries)).toEqual({ x_rear: mm("500"), pack_front_left: "0.5 mm" });
-    expect(held([...entries, entry({ kind: "undo", undoes: "entry-2" }, 3)]).pack_front_left).toBe("none");
+    expect(held(entries, FIELDS)).toEqual({ x_rear: mm("500"), pack_front_left: "0.5 mm" });
+    expect(held([...entries, entry({ kind: "undo", undoes: "entry-2" }, 3)], FIELDS).pack_front_left).toBe(
+      "none",
+    );
   });
 });
 

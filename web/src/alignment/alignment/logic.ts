@@ -1,13 +1,17 @@
 /** The alignment sheet as typed: its fields by instrument, which entry a field belongs to, how drawings turn to where you stand. No rule of the trade. */
-import type { Schemas, SheetEntry } from "../../base";
+import {
+  isSaid,
+  keptFields,
+  newest,
+  ownFields,
+  type EntryBody,
+  type KeptAs,
+  type Schemas,
+  type SheetEntry,
+} from "../../base";
 
-type Parts = Schemas["PassRead"] & Omit<Schemas["Moved"], "kind"> & Omit<Schemas["VisitTakenBack"], "kind">;
-export type Kind =
-  | Schemas["PassRead"]["kind"]
-  | Schemas["VisitWord"]["kind"]
-  | Schemas["Moved"]["kind"]
-  | Schemas["VisitTakenBack"]["kind"];
-export type Body = Partial<Omit<Parts, "kind">> & { kind?: Kind };
+export type Body = EntryBody<"alignment">;
+export type Kind = NonNullable<Body["kind"]>;
 export type Method = NonNullable<Body["method"]>;
 export type Figure = Exclude<
   { [K in keyof Body]: NonNullable<Body[K]> extends Schemas["Entered"] ? K : never }[keyof Body],
@@ -42,121 +46,49 @@ export function order(method: Method): Figure[] {
   const hours = r.zeroed ? ([3, 6, 9] as const) : CLOCKS;
   return [...hours.map((h) => at(r.outer, h)), ...(r.inner ? hours.map((h) => at(r.inner, h)) : [])];
 }
-const READINGS = [...(["straightedge", "rim_face", "reverse", "laser"] as const).flatMap(order)];
-/** What is said with one pass. */
-const OF_THE_PASS = [
-  "taken",
-  "method",
-  "temperature",
-  "tight",
-  "carried_by",
-  "face_touches",
-  "note",
-  ...READINGS,
-] as const;
-const OF_THE_SET = [
-  "coupling",
-  "speed",
-  "face_diameter",
-  "x_front",
-  "x_rear",
-  "plane_distance",
-  "sag",
-  "maker_offset",
-  "maker_angle",
-  "cold",
-  "pump_height",
-  "pump_metal",
-  "pump_temperature",
-  "motor_height",
-  "motor_metal",
-  "motor_temperature",
-  "near_ambient",
-  "coupling_diameter",
-  "bolts",
-  "torque",
-  "play",
-  "support_distance",
-  "nut_pitch",
-  "maker_gap",
-  "van",
-  ...FEET.map((f) => `pack_${f}` as const),
-] as const satisfies readonly (keyof Body)[];
-const OF_BEFORE = [
-  "signs",
-  "marked",
-  "run_out_rim",
-  "run_out_face",
-  "pipe_strain",
-  "springy",
-  "with_pipes",
-  ...FEET.flatMap((f) => [`soft_${f}`, `across_${f}`] as const),
-] as const;
-const OF_THE_FIT = [
-  "hub_gap",
-  "hub_gap_maker",
-  "bare_fit",
-  "keyed_fit",
-  "screws_pump",
-  "screws_motor",
-  "floating_shaft",
-  "halves_as_marked",
-  "new_bolts",
-  "element_renewed",
-  "root",
-  "guard_on",
-] as const;
-const GROUPS: [Kind, readonly string[]][] = [
-  ["measures", OF_THE_SET],
-  ["before", OF_BEFORE],
-  ["fit", OF_THE_FIT],
-];
+const PACKS = FEET.map((f) => `pack_${f}` as const);
+/** How it is read here: said with a pass, and meant until another pass says otherwise. */
+const READ_WITH = ["method", "carried_by", "face_touches"] as const;
+const OF_A_PASS = [...READ_WITH, "temperature"] as const;
 
-const said = (v: unknown): boolean =>
-  v != null &&
-  v !== "" &&
-  !(Array.isArray(v) && v.length === 0) &&
-  !(typeof v === "object" && "text" in v && !(v as { text: string }).text.trim());
 const pick = (body: Body, names: readonly string[]): Body =>
   Object.fromEntries(
-    names.filter((n) => said(body[n as keyof Body])).map((n) => [n, body[n as keyof Body]]),
+    names.filter((n) => isSaid(body[n as keyof Body])).map((n) => [n, body[n as keyof Body]]),
   ) as Body;
 
+/** The sheet's fields by what the core's schema says of them: the kind of entry each is said in. */
+export interface Fields {
+  kept: Map<string, KeptAs>;
+  /** What counts for one pass alone. */
+  pass: string[];
+}
+export const fieldsOf = (schema: unknown): Fields => ({
+  kept: keptFields(schema),
+  pass: ownFields(schema, "pass").filter((n) => !(PACKS as string[]).includes(n)),
+});
+const ofTheSet = ({ kept }: Fields) => [
+  ...[...kept].flatMap(([name, as]) => (as.kept === "set" ? [name] : [])),
+  ...PACKS,
+];
+const ofTheVisit = ({ kept }: Fields, kind: Kind) =>
+  [...kept].flatMap(([name, as]) => (as.kept === "visit" && (as.saidIn || "before") === kind ? [name] : []));
+
 /** From one visit to the next: the set's own measures, how it is read here, the packs as they lie. */
-export function carried(last: Record<string, unknown> | undefined): Body {
-  return pick((last ?? {}) as Body, [...OF_THE_SET, "method", "carried_by", "face_touches"]);
+export function carried(last: Record<string, unknown> | undefined, fields: Fields): Body {
+  return pick((last ?? {}) as Body, [...ofTheSet(fields), ...READ_WITH]);
 }
 /** The newest word on every field of the sheet, without the readings of its passes. */
-export function held(entries: SheetEntry<Body>[]): Body {
-  const undone = new Set(entries.map((e) => e.body.undoes).filter(Boolean));
-  return entries
-    .filter((e) => !undone.has(e.uuid))
-    .reduce<Body>((all, e) => {
-      const lies =
-        e.body.kind === "moved"
-          ? pick(
-              e.body,
-              FEET.map((f) => `pack_${f}`),
-            )
-          : {};
-      return {
-        ...all,
-        ...(e.body.kind === "moved"
-          ? lies
-          : pick(e.body, [
-              ...OF_THE_SET,
-              ...OF_BEFORE,
-              ...OF_THE_FIT,
-              ...(e.body.kind === "pass" || !e.body.kind
-                ? ["method", "carried_by", "face_touches", "temperature"]
-                : []),
-            ])),
-      };
-    }, {});
+export function held(entries: SheetEntry<Body>[], { kept }: Fields): Body {
+  return newest(entries, [...kept.keys(), ...PACKS, ...OF_A_PASS], ["try"]);
 }
-/** What is typed and not kept yet, as the entries it will make: a change of the set, what was looked at, the pass, the coupling. */
-export function entriesOf(typed: Body, known: Body): Body[] {
-  const out = GROUPS.flatMap(([kind, names]) => {
+/** What is typed and not kept yet, as the entries it will make: a change of the set, what was looked at, the coupling, the pass. */
+export function entriesOf(typed: Body, known: Body, fields: Fields): Body[] {
+  const groups: [Kind, string[]][] = [
+    ["measures", ofTheSet(fields)],
+    ["before", ofTheVisit(fields, "before")],
+    ["fit", ofTheVisit(fields, "fit")],
+  ];
+  const out = groups.flatMap(([kind, names]) => {
     const fresh = Object.fromEntries(
       Object.entries(pick(typed, names)).filter(
         ([n, v]) => JSON.stringify(v) !== JSON.stringify(known[n as keyof Body]),
@@ -164,10 +96,10 @@ export function entriesOf(typed: Body, known: Body): Body[] {
     );
     return Object.keys(fresh).length ? [{ kind, ...fresh } as Body] : [];
   });
-  return hasFigures(typed) ? [...out, { kind: "pass", ...pick(typed, OF_THE_PASS) }] : out;
+  return hasFigures(typed) ? [...out, { kind: "pass", ...pick(typed, fields.pass) }] : out;
 }
 export const hasFigures = (body: Body): boolean =>
-  order(body.method ?? "straightedge").some((n) => said(body[n]));
+  order(body.method ?? "straightedge").some((n) => isSaid(body[n]));
 export type Stand = "behind" | "pump" | "left" | "right";
 export const STANDS: [Stand, string][] = [
   ["behind", "behind the motor"],

@@ -12,7 +12,7 @@ import {
 } from "../../base";
 import { useSaving } from "../../logbook";
 import type { Given, Own } from "../../safety";
-import { carried, entriesOf, hasFigures, held, order, type Body, type Figure } from "./logic";
+import { carried, entriesOf, fieldsOf, hasFigures, held, order, type Body, type Figure } from "./logic";
 
 interface Draft {
   body: Body;
@@ -42,7 +42,8 @@ function entriesAgain(record: Schemas["RecordOut"]): SheetEntry<Body>[] {
 export function useVisit(given: Given) {
   const { set, mode, record } = given;
   const last = given.case.context.last?.body;
-  const known = useMemo((): Body => (record ? {} : carried(last)), [record, last]);
+  const fields = useMemo(() => fieldsOf(given.schema), [given.schema]);
+  const known = useMemo((): Body => (record ? {} : carried(last, fields)), [record, last, fields]);
   const [start] = useState(() => (record ? entriesAgain(record) : []));
   const me = useMe();
   const { now } = useSession();
@@ -54,7 +55,7 @@ export function useVisit(given: Given) {
     begun: record?.taken_at ?? "",
   }));
   const [first] = useState(() => (record ? start.slice(0, -1) : []));
-  const sheet = useOpenSheet<Body>("alignment", {
+  const sheet = useOpenSheet("alignment", {
     user: me.username,
     setId: set.id,
     tag: set.tag,
@@ -67,10 +68,11 @@ export function useVisit(given: Given) {
   // Nothing typed yet: it would be of the moment this page was opened.
   const [opened] = useState(() => now().toISOString());
   const typed = draft.value.body;
-  const standing = useMemo(() => ({ ...known, ...held(sheet.entries) }), [known, sheet.entries]);
+  const said = useMemo(() => held(sheet.entries, fields), [sheet.entries, fields]);
+  const standing = useMemo(() => ({ ...known, ...said }), [known, said]);
   const fresh = useMemo(
-    (): Body[] => entriesOf({ ...known, ...pickMethod(standing), ...typed }, held(sheet.entries)),
-    [known, sheet.entries, standing, typed],
+    (): Body[] => entriesOf({ ...known, ...pickMethod(standing), ...typed }, said, fields),
+    [known, standing, typed, said, fields],
   );
   const live = useMemo((): SheetEntry<Body>[] => {
     const base = Math.max(Date.parse(draft.value.begun || opened), afterLast(sheet.entries));
@@ -87,11 +89,8 @@ export function useVisit(given: Given) {
       })),
     ];
   }, [sheet.entries, fresh, draft.value.begun, draft.value.tries, opened]);
-  const told = useEvaluation<Schemas["ShownAlignmentView"]>("alignment", {
-    set_id: set.id,
-    corrects: record?.id ?? null,
-    entries: live,
-  });
+  const asked = { set_id: set.id, corrects: record?.id ?? null, entries: live };
+  const told = useEvaluation("alignment", asked, given.case);
   const { answer, before } = told;
 
   // What nobody has said is as the visit stands, by the core's word.

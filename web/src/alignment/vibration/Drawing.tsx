@@ -1,5 +1,5 @@
 /** Vibration, bearing by bearing: three directions at each of four bearings, typed where they are felt. */
-import { FigureInput, type Schemas } from "../../base";
+import { FigureInput } from "../../base";
 import {
   Bench,
   BenchFigure,
@@ -20,7 +20,6 @@ import {
 } from "../../safety";
 import css from "./drawing.module.scss";
 
-type Body = Partial<Schemas["VibrationEntry"]>;
 type Word = "when" | "category" | "foundation";
 const BEARINGS: [string, string, number][] = [
   ["pump_far", "far end", 8],
@@ -63,7 +62,7 @@ const WORDS: Record<Word, [string, [string, string][]]> = {
 };
 
 export function Drawing({ given }: { given: Given }) {
-  const sheet = useOneEntry<Body, Schemas["NoView"]>(given, { figures: FIGURES, kept: OF_THE_SET });
+  const sheet = useOneEntry<"vibration">(given, { figures: FIGURES, kept: OF_THE_SET });
   const tools = useBench(given, sheet.own);
   const word = (name: Word) => (
     <Choose name={name} value={sheet.body[name]} onChoose={(v) => sheet.change({ [name]: v || null })} />

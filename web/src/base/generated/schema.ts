@@ -1755,6 +1755,32 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * ActField
+         * @description What is read or said at an act of a proof, into the entry's field `name`. label: what it is; beside:
+         *     what stands beside it instead. unit: of a figure; empty: it is words.
+         */
+        ActField: {
+            /**
+             * Beside
+             * @default
+             */
+            beside: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
         /** AlignmentAppendIn */
         AlignmentAppendIn: {
             /** Entries */
@@ -2956,8 +2982,6 @@ export interface components {
             back: boolean;
             /** Codes */
             codes: string;
-            /** Conductors */
-            conductors: string[];
             /** Conflicts */
             conflicts: string[];
             /** Handovers */
@@ -4466,10 +4490,45 @@ export interface components {
             };
             /** State */
             state: string;
+            /** Steps */
+            steps: components["schemas"]["ProofStep"][];
             /** Tester */
             tester: string;
             /** Why */
             why: string;
+        };
+        /**
+         * ProofStep
+         * @description One act of a proof. entry: what saying it puts on the sheet, with what its fields are given; both of
+         *     the act that is next alone.
+         */
+        ProofStep: {
+            /**
+             * Entry
+             * @default {}
+             */
+            entry: {
+                [key: string]: unknown;
+            };
+            /**
+             * Fields
+             * @default []
+             */
+            fields: components["schemas"]["ActField"][];
+            /** Id */
+            id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "now" | "later";
+            /** Title */
+            title: string;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
         };
         /**
          * PumpPlate
@@ -4645,10 +4704,10 @@ export interface components {
             /** Ended At */
             ended_at?: string | null;
             /**
-             * Marks S
+             * Marks
              * @default []
              */
-            marks_s: number[];
+            marks: components["schemas"]["RunMark"][];
             /** Name */
             name: string;
             /** Started At */
@@ -4658,6 +4717,21 @@ export interface components {
              * @default []
              */
             taken_s: number[];
+        };
+        /**
+         * RunMark
+         * @description A second at which a timed run is read, all in seconds since it began. asked: from when on it is asked
+         *     for; until: to when; within: a reading no further off than this stands for it.
+         */
+        RunMark: {
+            /** Asked */
+            asked: number;
+            /** Second */
+            second: number;
+            /** Until */
+            until: number;
+            /** Within */
+            within: number;
         };
         /** RunningCheckCase */
         RunningCheckCase: {
@@ -4885,10 +4959,6 @@ export interface components {
             codes: string;
             /** Complaints */
             complaints: components["schemas"]["WordIdOut"][];
-            /** Conductors */
-            conductors: {
-                [key: string]: string;
-            };
             /** Figures */
             figures: components["schemas"]["FigureOut"][];
             /** Gates */

@@ -1,10 +1,12 @@
 /** The insulation test: prepared, timed, judged while it runs; what was typed afterwards counts as well. */
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import {
   Complaint,
   deviceName,
   KeptLate,
+  keptFields,
+  newest,
   useDraft,
   useEvaluation,
   useMe,
@@ -35,13 +37,12 @@ import { CurvePaper } from "./CurvePaper";
 import { nothingPending, SetupField, SetupSentence, type Pending } from "./fields";
 import {
   clockOf,
-  FIGURES,
   LEG_WORD,
   rowsOf,
-  said,
   type Body,
   type Entry,
   type Leg,
+  type Mark,
   type SetupFigure,
 } from "./logic";
 import { ReadingLine } from "./ReadingLine";
@@ -53,14 +54,14 @@ import css from "./drawing.module.scss";
 
 type View = Schemas["ShownInsulationView"];
 interface Marked {
-  "x-marks"?: number[];
+  "x-marks"?: Mark[];
   $defs?: Record<string, Marked>;
 }
-/** The seconds at which a test is read, from whichever model of the entry says them. */
-const marksOf = (schema: unknown): number[] =>
+/** When a test is read, from whichever model of the entry says them. */
+const marksOf = (schema: unknown): Mark[] =>
   Object.values((schema as Marked).$defs ?? {}).find((m) => m["x-marks"])?.["x-marks"] ?? [];
 const SECOND = { label: "Second of the reading", dimension: "", units: ["s"], unit: "s", help: "" };
-const isSetup = (name: string): name is SetupFigure => (FIGURES as readonly string[]).includes(name);
+const isSetup = (name: string): name is SetupFigure => SETUP.some(([figure]) => figure === name);
 const NOTHING: Pending & { leg: Leg; reason: string } = { ...nothingPending, leg: "all", reason: "" };
 
 /** A record's facts as entries again: the start of a correction, or of a try in pencil. */
@@ -85,7 +86,7 @@ function useTest(given: Given) {
   const { now } = useSession();
   const [start] = useState(() => (record ? entriesOf(record) : []));
   const apart = record ? `${mode}${record.id}` : "";
-  const sheet = useOpenSheet<Body>("insulation", {
+  const sheet = useOpenSheet("insulation", {
     user: me.username,
     setId: set.id,
     tag: set.tag,
@@ -95,7 +96,8 @@ function useTest(given: Given) {
   });
   const draft = useDraft(`${me.username}:${set.id}:insulation:${apart || sheet.sheet}`, NOTHING, true);
   const pending = draft.value;
-  const body = said(sheet.entries);
+  const kept = useMemo(() => keptFields(given.schema), [given.schema]);
+  const body: Body = newest(sheet.entries, kept.keys());
   const rows = rowsOf(sheet.entries);
   const clock = clockOf(sheet.entries);
   const running = clock !== null && clock.endedAt === null;
@@ -141,12 +143,12 @@ function useTest(given: Given) {
     }
     const at = running && pending.firstKey ? new Date(pending.firstKey) : now();
     sheet.add({ kind: "reading", leg, ohms: typed, ...(seconds === null ? {} : { seconds }) }, at);
-    const later = marks.find((m) => m > (seconds ?? 0));
+    const later = marks.find((m) => m.second > (seconds ?? 0));
     draft.change((d) => ({
       ...d,
       ohms: { text: "", unit: typed.unit },
       firstKey: "",
-      second: seconds !== null && later ? String(later) : d.second,
+      second: seconds !== null && later ? String(later.second) : d.second,
     }));
   };
   const over = () => {
@@ -182,11 +184,9 @@ export function Drawing({ given: plain }: { given: Given }) {
   const saving = useSaving(set.id);
   const right = set.may !== "viewer";
   const control = set.components.find((c) => c.slot === "control")?.kind ?? "";
-  const told = useEvaluation<View>("insulation", {
-    set_id: set.id,
-    corrects: record?.id ?? null,
-    entries: useLive(sheet.entries, pending),
-  });
+  const live = useLive(sheet.entries, pending);
+  const asked = { set_id: set.id, corrects: record?.id ?? null, entries: live };
+  const told = useEvaluation("insulation", asked, given.case);
   const save = async () => {
     if (mode === "pencil" || !right || saving.sending || rows.length === 0) return;
     if (pending.ohms?.text.trim()) t.take();
@@ -379,7 +379,7 @@ function Whose({
   fresh,
   right,
 }: {
-  sheet: ReturnType<typeof useOpenSheet<Body>>;
+  sheet: ReturnType<typeof useOpenSheet<"insulation">>;
   fresh: boolean;
   right: boolean;
 }) {

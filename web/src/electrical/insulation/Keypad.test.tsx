@@ -2,6 +2,7 @@ import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { Keypad } from "../../base";
+import { marksAt } from "./marksAt";
 import { RunningStrip } from "./RunningStrip";
 
 let running: unknown[] = [];
@@ -54,7 +55,7 @@ describe("the strip on every page", () => {
     ended_at: null,
     discharged_at: null,
     discharge_until: null,
-    marks_s: [15, 30, 60],
+    marks: marksAt(15, 30, 60),
     taken_s: [15],
     ...more,
   });

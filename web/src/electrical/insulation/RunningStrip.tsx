@@ -36,7 +36,7 @@ function Says({ clock: c, t }: { clock: Clock; t: number }) {
   if (!c.started_at) return null;
   if (!c.ended_at) {
     const elapsed = (t - Date.parse(c.started_at)) / 1000;
-    const { due, next } = markNow(c.marks_s ?? [], c.taken_s ?? [], elapsed);
+    const { due, next } = markNow(c.marks ?? [], c.taken_s ?? [], elapsed);
     return (
       <span>
         <span className="mono">{watch(elapsed)}</span>{" "}

@@ -1,6 +1,6 @@
 /** The honest stopwatch: the true second, the marks, then the discharge that cannot be dismissed early. */
 import { useEffect, useState } from "react";
-import { markNow, watch, type Clock } from "./logic";
+import { markNow, watch, type Clock, type Mark } from "./logic";
 import { small } from "../../base";
 import css from "./drawing.module.scss";
 
@@ -22,12 +22,14 @@ export function MarkLine({
   elapsed,
   width,
 }: {
-  marks: number[];
+  marks: Mark[];
   taken: number[];
   elapsed: number;
   width: number;
 }) {
-  const top = Math.log(marks.at(-1) ?? 600);
+  const seconds = marks.map((m) => m.second);
+  const last = seconds.at(-1) ?? 600;
+  const top = Math.log(last);
   const x = (s: number) =>
     4 +
     (width - 8) * Math.max(0, Math.min(1, (Math.log(Math.max(s, 8)) - Math.log(8)) / (top - Math.log(8))));
@@ -36,13 +38,13 @@ export function MarkLine({
     <svg className={css.markline} viewBox={`0 0 ${width} 40`} width={width} height={40} aria-hidden="true">
       <path className="base" d={`M4 14H${width - 4}`} />
       <path className="gone" d={`M4 14H${x(elapsed)}`} />
-      {marks.map((m) => (
+      {seconds.map((m) => (
         <path key={m} className={m === due ? css.due : "tick"} d={`M${x(m)} 7v14`} />
       ))}
       {[15, 30, 60, 120, 300, 600]
-        .filter((m) => marks.includes(m))
+        .filter((m) => seconds.includes(m))
         .map((m) => (
-          <text key={m} x={x(m)} y={36} textAnchor={m === marks.at(-1) ? "end" : "middle"}>
+          <text key={m} x={x(m)} y={36} textAnchor={m === last ? "end" : "middle"}>
             {markWord(m)}
           </text>
         ))}
@@ -56,7 +58,7 @@ export function MarkLine({
 interface Props {
   clock: Clock | null;
   now: () => Date;
-  marks: number[];
+  marks: Mark[];
   taken: number[];
   dischargeUntil: string | null;
   leg: string;

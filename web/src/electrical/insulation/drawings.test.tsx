@@ -1,6 +1,7 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../../base";
+import { marksAt } from "./marksAt";
 import { CurvePaper } from "./CurvePaper";
 import { standIn, ToolsGiven } from "../../safety";
 import { SetupField, SetupSentence } from "./fields";
@@ -89,7 +90,7 @@ describe("the stopwatch", () => {
   const start = Date.parse("2026-03-02T09:00:00Z");
   const at = (seconds: number) => () => new Date(start + seconds * 1000);
   const base = {
-    marks: [15, 30, 60],
+    marks: marksAt(15, 30, 60),
     taken: [],
     dischargeUntil: null,
     leg: "L1",
@@ -152,7 +153,9 @@ describe("the stopwatch", () => {
     expect(screen.queryByRole("button")).toBeNull();
   });
   it("draws what was read at its own second, and the mark that is due", () => {
-    const { container } = render(<MarkLine marks={[15, 30, 60]} taken={[16, 67]} elapsed={31} width={300} />);
+    const { container } = render(
+      <MarkLine marks={marksAt(15, 30, 60)} taken={[16, 67]} elapsed={31} width={300} />,
+    );
     expect(container.querySelectorAll(".dot")).toHaveLength(2);
     expect(container.querySelectorAll(".due")).toHaveLength(1);
   });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { mergeEntries } from "../../base";
-import { clockOf, markNow, rowsOf, said, watch, type Body, type Entry } from "./logic";
+import { clockOf, markNow, rowsOf, watch, type Body, type Entry } from "./logic";
 
 const T = Date.parse("2026-03-02T09:00:00Z");
 let n = 0;
@@ -13,18 +13,6 @@ const e = (second: number, body: Body, uuid = `entry-${n++}`): Entry => ({
 const ohms = (text: string) => ({ text, unit: "MOhm" });
 
 describe("the insulation test's entries", () => {
-  it("keeps the newest word of the setup and forgets what was taken back", () => {
-    const wrong = e(1, { kind: "setup", winding: { text: "99", unit: "degC" } });
-    const entries = [
-      e(0, { kind: "setup", test_point: "motor", links: "in" }),
-      wrong,
-      e(2, { kind: "setup", links: "out" }),
-      e(3, { kind: "undo", undoes: wrong.uuid }),
-    ];
-    expect(said(entries)).toEqual({ test_point: "motor", links: "out" });
-  });
-  it("reads a setup that came back from the server without its kind", () =>
-    expect(said([e(0, { links: "in" })])).toEqual({ links: "in" }));
   it("follows the run of the leg that volts were put on last", () => {
     const entries = [
       e(0, { kind: "start", leg: "L1" }),
@@ -47,10 +35,17 @@ describe("the insulation test's entries", () => {
     ];
     expect(rowsOf(entries).map((r) => r.second)).toEqual([45, 67]);
   });
-  it("wakes at a mark, and not for one that was read", () => {
-    expect(markNow([15, 30, 60], [], 29)).toEqual({ due: 30, next: 30 });
-    expect(markNow([15, 30, 60], [31], 33)).toEqual({ due: null, next: 60 });
-    expect(markNow([15, 30, 60, 600], [], 605)).toEqual({ due: 600, next: null });
+  it("asks for a mark as long as the core's times say, and not for one that was read", () => {
+    const marks = [15, 30, 60, 600].map((second) => {
+      const [asked, until] = [second - 4, second + Math.max(12, second / 10)];
+      return { second, asked, until, within: 4 };
+    });
+    expect(markNow(marks, [], 25)).toEqual({ due: 15, next: 30 });
+    expect(markNow(marks, [15], 25)).toEqual({ due: null, next: 30 });
+    expect(markNow(marks, [], 29)).toEqual({ due: 30, next: 30 });
+    expect(markNow(marks, [31], 33)).toEqual({ due: null, next: 60 });
+    expect(markNow(marks, [], 605)).toEqual({ due: 600, next: null });
+    expect(markNow([], [], 29)).toEqual({ due: null, next: null });
   });
   it("shows time as a stopwatch does", () =>
     expect([watch(67.4), watch(600), watch(-2)]).toEqual(["01:07", "10:00", "00:00"]));

@@ -1,46 +1,12 @@
 /** The insulation test as the page sees it: what was said last, which run is under way, how its clock stands. No rule of the trade. */
-import type { Entered, Schemas, SheetEntry } from "../../base";
+import { counted, type Entered, type EntryBody, type Schemas, type SheetEntry } from "../../base";
 
-type Parts = Omit<Schemas["TestSetup"], "kind"> &
-  Omit<Schemas["TestReading"], "kind"> &
-  Omit<Schemas["TestTakenBack"], "kind">;
-type Kind =
-  | Schemas["TestSetup"]["kind"]
-  | Schemas["TestLeg"]["kind"]
-  | Schemas["TestReading"]["kind"]
-  | Schemas["TestTakenBack"]["kind"];
-export type Body = Partial<Parts> & { kind?: Kind };
+export type Body = EntryBody<"insulation">;
 export type Entry = SheetEntry<Body>;
-export type Leg = "all" | "L1" | "L2" | "L3";
+export type Leg = NonNullable<Body["leg"]>;
+export type Mark = Schemas["RunMark"];
 export const LEG_WORD: Record<Leg, string> = { all: "the winding", L1: "L1", L2: "L2", L3: "L3" };
-export const FIGURES = ["test_volts", "winding", "ambient", "humidity", "ceiling"] as const;
-export type SetupFigure = (typeof FIGURES)[number];
-const SAID = [
-  "test_point",
-  "links",
-  "phases",
-  "drive_off",
-  "arresters_off",
-  "tester",
-  "note",
-  ...FIGURES,
-] as const;
-
-/** What an entry is: the server leaves out what is usual. */
-const kindOf = (e: Entry) => e.body.kind ?? "setup";
-
-/** The newest word on every part of the setup. */
-export function said(entries: Entry[]): Body {
-  const undone = undoneOf(entries);
-  const out: Record<string, unknown> = {};
-  for (const e of entries) {
-    if (kindOf(e) !== "setup" || undone.has(e.uuid)) continue;
-    for (const name of SAID) if (e.body[name] != null && e.body[name] !== "") out[name] = e.body[name];
-  }
-  return out as Body;
-}
-const undoneOf = (entries: Entry[]) =>
-  new Set(entries.filter((e) => e.body.kind === "undo").map((e) => e.body.undoes ?? ""));
+export type SetupFigure = "test_volts" | "winding" | "ambient" | "humidity" | "ceiling";
 
 export interface Clock {
   leg: Leg;
@@ -50,16 +16,14 @@ export interface Clock {
 }
 /** The newest run: of the leg that volts were put on last. */
 export function clockOf(entries: Entry[]): Clock | null {
-  const undone = undoneOf(entries);
   let clock: Clock | null = null;
-  for (const e of entries) {
-    if (undone.has(e.uuid)) continue;
-    const at = Date.parse(e.taken_at);
-    if (e.body.kind === "start")
-      clock = { leg: (e.body.leg ?? "all") as Leg, startedAt: at, endedAt: null, dischargedAt: null };
-    else if (clock && (e.body.leg ?? "all") === clock.leg) {
-      if (e.body.kind === "end" && clock.endedAt === null) clock.endedAt = at;
-      if (e.body.kind === "discharged") clock.dischargedAt = at;
+  for (const { body, taken_at } of counted(entries)) {
+    const at = Date.parse(taken_at);
+    if (body.kind === "start")
+      clock = { leg: body.leg ?? "all", startedAt: at, endedAt: null, dischargedAt: null };
+    else if (clock && (body.leg ?? "all") === clock.leg) {
+      if (body.kind === "end" && clock.endedAt === null) clock.endedAt = at;
+      if (body.kind === "discharged") clock.dischargedAt = at;
     }
   }
   return clock;
@@ -72,17 +36,16 @@ export interface Row {
 }
 /** The readings that stand, by leg and second. */
 export function rowsOf(entries: Entry[]): Row[] {
-  const undone = undoneOf(entries);
-  const started: Record<string, number> = {};
+  const started: Partial<Record<Leg, number>> = {};
   const rows: Row[] = [];
-  for (const e of entries) {
-    const leg = (e.body.leg ?? "all") as Leg;
-    if (undone.has(e.uuid)) continue;
-    if (e.body.kind === "start") started[leg] = Date.parse(e.taken_at);
-    if (e.body.kind !== "reading" || !e.body.ohms) continue;
+  for (const { uuid, body, taken_at } of counted(entries)) {
+    const { leg: said, ohms } = body;
+    const leg = said ?? "all";
+    if (body.kind === "start") started[leg] = Date.parse(taken_at);
+    if (body.kind !== "reading" || !ohms) continue;
     const since = started[leg];
-    const second = e.body.seconds ?? (since === undefined ? 0 : (Date.parse(e.taken_at) - since) / 1000);
-    rows.push({ uuid: e.uuid, leg, second, ohms: e.body.ohms });
+    const second = body.seconds ?? (since === undefined ? 0 : (Date.parse(taken_at) - since) / 1000);
+    rows.push({ uuid, leg, second, ohms });
   }
   return rows.sort((a, b) => a.leg.localeCompare(b.leg) || a.second - b.second);
 }
@@ -92,15 +55,12 @@ export function watch(seconds: number): string {
   const [m, s] = [Math.floor(whole / 60), whole % 60];
   return `${String(m).padStart(2, "0")}:${String(s).padStart(2, "0")}`;
 }
-/** The mark that is due: the first not yet read that is near or past; and the one that comes next. */
-export function markNow(
-  marks: number[],
-  taken: number[],
-  elapsed: number,
-): { due: number | null; next: number | null } {
-  const near = (mark: number) => taken.some((t) => Math.abs(t - mark) <= Math.max(4, mark * 0.08));
-  const due =
-    [...marks].reverse().find((m) => elapsed >= m - 3 && elapsed <= m + Math.max(12, m * 0.1) && !near(m)) ??
-    null;
-  return { due, next: marks.find((m) => m > elapsed) ?? null };
+/** The mark that is asked for now, by the core's times and not read yet; and the one that comes next. */
+export function markNow(marks: Mark[], taken: number[], elapsed: number) {
+  const open = (m: Mark) =>
+    elapsed >= m.asked && elapsed <= m.until && !taken.some((t) => Math.abs(t - m.second) <= m.within);
+  return {
+    due: marks.findLast(open)?.second ?? null,
+    next: marks.find((m) => m.second > elapsed)?.second ?? null,
+  };
 }

@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useRef } from "react";
 import { deviceName } from "../../base";
 import type { Pending } from "./fields";
-import type { Entry } from "./logic";
+import { markNow, type Entry, type Mark } from "./logic";
 import { useTick } from "./Stopwatch";
 
 /** The entries with what is still being typed laid over, so that the verdict answers at every keystroke. */
@@ -24,7 +24,7 @@ export function useLive(entries: Entry[], pending: Pending): Entry[] {
 export function useWake(
   running: boolean,
   startedAt: number,
-  marks: number[],
+  marks: Mark[],
   taken: number[],
   now: () => Date,
   wake: () => void,
@@ -32,12 +32,11 @@ export function useWake(
   useTick(running);
   const woken = useRef(0);
   const elapsed = running ? (now().getTime() - startedAt) / 1000 : 0;
-  const due = running ? marks.find((m) => elapsed >= m - 4 && elapsed < m) : undefined;
-  const read = taken.some((t) => due !== undefined && Math.abs(t - due) < 4);
+  const { due } = markNow(running ? marks : [], taken, elapsed);
   useEffect(() => {
-    if (due === undefined || read || woken.current === due + startedAt) return;
+    if (due === null || woken.current === due + startedAt) return;
     woken.current = due + startedAt;
     const inHand = document.activeElement;
     if (!(inHand instanceof HTMLInputElement) || inHand.id === "f-ohms") wake();
-  }, [due, read, startedAt, wake]);
+  }, [due, startedAt, wake]);
 }

@@ -37,7 +37,7 @@ export function Drawing({ given }: { given: Given }) {
   const narrow = useNarrow();
   const phases = phasesOf(given);
   const fields = order(phases);
-  const sheet = useOneEntry<Body, View>(given, { figures: fields, kept: STATE });
+  const sheet = useOneEntry<"running_check">(given, { figures: fields, kept: STATE });
   const unitFor = (dimension: string, unit: string) => {
     const body: Body = {};
     for (const f of fields) {

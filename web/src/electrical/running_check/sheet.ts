@@ -1,7 +1,7 @@
 /** The running check as typed: its figures in the order of the hand, and what of its state is kept. No rule of the trade. */
-import type { Schemas } from "../../base";
+import type { EntryBody } from "../../base";
 
-export type Body = Partial<Schemas["RunningCheckEntry"]>;
+export type Body = EntryBody<"running_check">;
 export const VOLTS = ["volts_12", "volts_23", "volts_31"] as const;
 export const AMPS = ["amps_1", "amps_2", "amps_3"] as const;
 export type FigureName = (typeof VOLTS)[number] | (typeof AMPS)[number];

@@ -8,10 +8,10 @@ import {
   type BenchOut,
   type Entered,
   type EnteredRule,
+  type Evaluated,
   type Key,
   type Schemas,
   type Shown,
-  type useEvaluation,
 } from "../../base";
 import type { Mode } from "../../logbook";
 import type { SetOut } from "../../plant";
@@ -43,7 +43,7 @@ export interface Own<V> {
   /** Something else comes after this figure than the next in order; what the keypad calls it. */
   onNext?: (name: string) => void;
   nextLabel?: (name: string) => string;
-  told: ReturnType<typeof useEvaluation<V>>;
+  told: Evaluated<V>;
   /** Something is typed that can be put on record. */
   any: boolean;
   /** Figures can be tried; who may not put them on record tries all the same, where the bench says so. */

@@ -8,7 +8,9 @@ import {
   useMe,
   useSession,
   type BenchName,
+  type EntryBody,
   type Entered,
+  type ShownOf,
 } from "../../base";
 import { useSaving } from "../../logbook";
 import type { Given, Own } from "./tools";
@@ -50,9 +52,11 @@ export function opening<B>({ record, case: found }: Given, kept: readonly string
 export const hasFigures = (body: object, figures: readonly string[]): boolean =>
   figures.some((name) => textOf((body as Loose)[name]).trim() !== "");
 
-export function useOneEntry<B extends { note?: string | null }, V>(given: Given, { figures, kept }: Sheet) {
+/** N: the bench, by whose address its entry, its answer and what is put on record are typed. */
+export function useOneEntry<N extends BenchName>(given: Given, { figures, kept }: Sheet) {
+  type B = EntryBody<N> & { note?: string | null };
   const { set, mode, record } = given;
-  const bench = given.bench.name as BenchName;
+  const bench = given.bench.name as N;
   const me = useMe();
   const { now } = useSession();
   const [start] = useState(() => opening<B>(given, kept));
@@ -62,7 +66,8 @@ export function useOneEntry<B extends { note?: string | null }, V>(given: Given,
   // Nothing typed yet: it would be of the moment this page was opened.
   const [opened] = useState(() => now().toISOString());
   const entry = { uuid: draft.value.entry, taken_at: begun || opened, device: deviceName(), body };
-  const told = useEvaluation<V>(bench, { set_id: set.id, corrects: record?.id ?? null, entries: [entry] });
+  const asked = { set_id: set.id, corrects: record?.id ?? null, entries: [entry] };
+  const told = useEvaluation(bench, asked, given.case);
   const saving = useSaving(set.id);
   const change = (more: Partial<B>) =>
     draft.change((d) => {
@@ -93,7 +98,7 @@ export function useOneEntry<B extends { note?: string | null }, V>(given: Given,
     if (refused instanceof ApiError && refused.code === "sheet_id_used")
       draft.change((old) => ({ ...old, sheet: crypto.randomUUID(), entry: crypto.randomUUID() }));
   };
-  const own: Own<V> = {
+  const own: Own<ShownOf<N>["view"]> = {
     order: figures,
     entered: (figure) => (body as Loose)[figure] as Entered | null | undefined,
     put: (figure, next) => change({ [figure]: next } as Partial<B>),
