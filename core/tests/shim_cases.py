@@ -133,7 +133,7 @@ def solver_key(q: Question) -> tuple[int, int, int, int, int]:
         (((level * 9 + sum(over)) * 5 + sum(touched)) * 21 + sum(fresh)) * 21 + sum(sum(c) for c in count)
     )
     solver = cp_model.CpSolver()
-    solver.parameters.num_workers, solver.parameters.random_seed = 2, 1
+    solver.parameters.num_workers, solver.parameters.random_seed = 1, 1
     assert solver.solve(m) == cp_model.OPTIMAL
     total = sum(solver.value(v) for c in count for v in c)
     return (

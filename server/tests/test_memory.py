@@ -109,9 +109,15 @@ def pair(people: dict[str, User], pump_set: PumpSet) -> tuple[PumpSet, PumpSet]:
 
 
 @pytest.mark.parametrize("b", [b for b in benches() if not b.single], ids=lambda b: b.name)
-@pytest.mark.parametrize("days", [500, 385, 249, 101, 99, 10, 0])
-def test_a_files_context_is_a_records_context(pair: tuple[PumpSet, PumpSet], b: Bench, days: int) -> None:
-    at = now() - timedelta(days=days)
+def test_a_files_context_is_a_records_context(
+    pair: tuple[PumpSet, PumpSet], b: Bench, subtests: pytest.Subtests
+) -> None:
+    for days in (500, 385, 249, 101, 99, 10, 0):
+        with subtests.test(days=days):
+            _alike(pair, b, now() - timedelta(days=days))
+
+
+def _alike(pair: tuple[PumpSet, PumpSet], b: Bench, at: datetime) -> None:
     memory = Memory(pair, b)
     for row in pair:
         row = PumpSet.objects.select_related("site").get(pk=row.pk)
