@@ -10,6 +10,7 @@ import time
 from collections.abc import Callable
 from typing import Any
 
+from .install import BROWSER
 from .state import ROOT
 
 sys.path.insert(0, str(ROOT / "core" / "tests"))
@@ -71,7 +72,7 @@ def keystrokes(url: str, name: str, word: str, set_id: int, ms: Callable[[float]
     from playwright.sync_api import sync_playwright
 
     with sync_playwright() as p:
-        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        browser = p.chromium.launch(executable_path=BROWSER, args=CHROMIUM)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(url)
         page.locator("input").first.fill(name)
@@ -95,9 +96,9 @@ def keystrokes(url: str, name: str, word: str, set_id: int, ms: Callable[[float]
         }.items():
             page.locator(f"#a-{field}").fill(text)
         page.locator("#a-step_12").fill("0.10")
-        page.wait_for_selector("svg.shafts .axis", state="attached")
+        page.wait_for_selector("svg[class*=_shafts_] [class*=_axis_]", state="attached")
         page.context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
-        drawn = _typed(page, "a-step_12", "svg.shafts .axis", "d")
+        drawn = _typed(page, "a-step_12", "svg[class*=_shafts_] [class*=_axis_]", "d")
         page.evaluate(
             "() => { const i = document.createElement('input'); i.id = 'bare'; i.oninput = () => {"
             " i.dataset.seen = i.value; }; document.body.append(i); }"

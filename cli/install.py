@@ -21,12 +21,15 @@ PACKAGES = {
     "tzdata": "/usr/share/zoneinfo/Europe/Paris",
 }
 
+# What the tests and the measurements look with: Chromium without a screen.
+BROWSER = "/usr/bin/chromium-headless-shell"
+
 
 def packages(for_tests: bool = False) -> None:
     """Install the Debian packages that are missing."""
     wanted = dict(PACKAGES)
     if for_tests:
-        wanted["chromium"] = "/usr/bin/chromium"
+        wanted["chromium-headless-shell"] = BROWSER
     if sys.executable.startswith("/usr/bin/"):
         include = Path(f"/usr/include/python{sys.version_info[0]}.{sys.version_info[1]}/Python.h")
         wanted["python3-dev"] = str(include)

@@ -21,6 +21,7 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 from cli.database import Database
+from cli.install import BROWSER
 from cli.serving import manage, server_env, start_gunicorn, start_worker, wait_healthy
 from cli.state import LOGS, ROOT, STATE, free_port, tree_hash
 
@@ -125,7 +126,7 @@ def stack() -> Iterator[Stack]:
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as p:
-        b = p.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        b = p.chromium.launch(executable_path=BROWSER, args=CHROMIUM)
         yield b
         b.close()
 
@@ -146,13 +147,13 @@ def open_as(stack: Stack, browser: Browser) -> Iterator[Opener]:
         page.on("pageerror", lambda e: errors.append(str(e)))
         context.add_cookies(stack.cookies.get(user, []))
         page.goto(stack.url + path)
-        name, inside = page.get_by_label("Name"), page.locator("header.masthead")
+        name, inside = page.get_by_label("Name"), page.locator("header[class*=_masthead_]")
         expect(name.or_(inside).first).to_be_visible()
         if not inside.is_visible():
             name.fill(user)
             page.get_by_label("Password").fill(word)
             page.get_by_role("button", name="Sign in").click()
-            page.wait_for_selector("header.masthead")
+            page.wait_for_selector("header[class*=_masthead_]")
             stack.cookies[user] = context.cookies()
         return page
 

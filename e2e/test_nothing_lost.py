@@ -53,7 +53,7 @@ def test_server_gone_and_page_closed_before_it_is_back(open_as: Opener, stack: S
         stack.start()
     again = open_context_page(open_as, page)
     again.goto(stack.url)
-    again.wait_for_selector(".lane")
+    again.wait_for_selector("[class*=_lane_]")
     comes(lambda: stack.records() == before + 1, again)
 
 

@@ -8,7 +8,7 @@ import re
 from pathlib import Path
 
 from conftest import Opener, Stack, made_safe, newest, set_page, type_check
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 from pypdf import PdfReader
 
 
@@ -228,6 +228,15 @@ def test_two_people_one_without_a_signal(open_as: Opener, stack: Stack) -> None:
     expect(lead.get_by_test_id("iso-state")).not_to_contain_text("Jun")
 
 
+def stands_within(words: Locator, place: Locator) -> None:
+    """What is said stands where it belongs, not somewhere else on the page."""
+    inner, outer = words.bounding_box(), place.bounding_box()
+    assert inner is not None
+    assert outer is not None
+    top, bottom = inner["y"], inner["y"] + inner["height"]
+    assert outer["y"] <= top < bottom <= outer["y"] + outer["height"]
+
+
 def test_temporary_change_deferral_and_the_hand_over(open_as: Opener, stack: Stack, tmp_path: Path) -> None:
     page = open_as("jun")
     set_page(page, stack, "KELP-22")
@@ -257,7 +266,9 @@ def test_temporary_change_deferral_and_the_hand_over(open_as: Opener, stack: Sta
         ("Repairs put off", "worn coupling element"),
         ("Isolated, and who is locked on", "Jun Belacqua"),
     ):
-        expect(page.get_by_role("region", name=re.compile(chapter))).to_contain_text(words)
+        told = page.get_by_role("region", name=re.compile(chapter))
+        expect(told).to_contain_text(words)
+        stands_within(told.get_by_text(words).first, told)
     expect(page.get_by_text("Local codes")).to_be_visible()
     with page.expect_download() as got:
         page.get_by_role("link", name="PDF").click()

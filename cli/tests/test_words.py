@@ -61,7 +61,7 @@ class Machine:
         self, monkeypatch: pytest.MonkeyPatch, lacking: set[str], uid: int = 0, sudo: bool = True
     ) -> None:
         self.ran: list[list[str]] = []
-        signs = {install.PACKAGES.get(name, "/usr/bin/chromium") for name in lacking}
+        signs = {install.PACKAGES.get(name, install.BROWSER) for name in lacking}
         monkeypatch.setattr(Path, "exists", lambda p: str(p) not in signs)
         monkeypatch.setattr(install.os, "getuid", lambda: uid)
         monkeypatch.setattr(install.shutil, "which", lambda _: "/usr/bin/sudo" if sudo else None)
@@ -98,11 +98,11 @@ def test_without_sudo_it_says_what_to_install(monkeypatch: pytest.MonkeyPatch) -
 
 
 def test_the_browser_is_only_for_tests(monkeypatch: pytest.MonkeyPatch) -> None:
-    machine = Machine(monkeypatch, {"chromium"})
+    machine = Machine(monkeypatch, {"chromium-headless-shell"})
     install.packages()
     assert machine.ran == []
     install.packages(for_tests=True)
-    assert machine.ran[1][-1] == "chromium"
+    assert machine.ran[1][-1] == "chromium-headless-shell"
 
 
 class Served:

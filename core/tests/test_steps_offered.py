@@ -127,6 +127,7 @@ def test_whoever_did_not_begin_the_proof_names_the_tester_in_hand() -> None:
     s = isolated()
     s.add("proof", act="live_before", tester="T4", live_volts={"text": "398", "unit": "V"})
     assert _act(s).entry["tester"] == "T4"
+    assert "T4" in _act(s).says
     other = _act(s, "ben")
     assert "tester" not in other.entry
     assert other.fields[0].name == "tester"

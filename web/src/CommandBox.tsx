@@ -7,6 +7,7 @@ import { useNavigate } from "react-router";
 import { benchesOf, benchPath, useBenches, useGet, useQuiet, VerdictShape } from "./base";
 import { usePlant, type PlantSet } from "./logbook";
 import { chosenSite, findSets, useSites } from "./plant";
+import css from "./app.module.scss";
 
 interface Row {
   word: string;
@@ -83,7 +84,7 @@ function Finder({ close, setId }: Props) {
           autoComplete="off"
         />
       </div>
-      <ul {...list.getMenuProps()} className="hist finder">
+      <ul {...list.getMenuProps()} className={`hist ${css.finder}`}>
         {rows.map((row, index) => (
           <li key={row.to} {...list.getItemProps({ item: row, index })}>
             {row.set ? <Found set={row.set} /> : row.word}

@@ -23,6 +23,7 @@ class ProofStep(Model):
     title: str
     state: Literal["done", "now", "later"]
     word: str = ""
+    says: str = ""
     entry: dict[str, Any] = {}
     fields: list[ActField] = []
 
@@ -60,7 +61,15 @@ def _now(kind: ActKind, iso: Isolation, facts: SetFacts, who: str) -> ProofStep:
     if kind.conductors:
         names = SINGLE_PHASE if facts.single_phase else THREE_PHASE
         fields += [ActField(name=n, label=_LABELS[n], unit="V") for n in names]
-    return ProofStep(id=kind.id, title=kind.title, state="now", word=kind.word, entry=entry, fields=fields)
+    return ProofStep(
+        id=kind.id,
+        title=kind.title,
+        state="now",
+        word=kind.word,
+        says=kind.says.format(tester=_named(iso)),
+        entry=entry,
+        fields=fields,
+    )
 
 
 def _named(iso: Isolation) -> str:

@@ -85,14 +85,15 @@ class ActField(Model):
 
 
 class ActKind(Model):
-    """One of the three acts of a proof. wants: what the step waits for; word: what the button says.
-    conductors: a figure is read on each of the set's as well.
+    """One of the three acts of a proof. wants: what the step waits for; word: what the button says; says:
+    what stands over its fields. conductors: a figure is read on each of the set's as well.
     """
 
     id: str
     title: str
     wants: str
     word: str
+    says: str = ""
     conductors: bool = False
     fields: list[ActField] = []
 

@@ -69,6 +69,17 @@ async function settle(key: string) {
   }
 }
 
+/** So long a hand rests before what it typed goes from the journal to the store: not once a key. */
+const SETTLE_MS = 250;
+const resting = new Map<string, ReturnType<typeof setTimeout>>();
+function settleAtRest(key: string) {
+  clearTimeout(resting.get(key));
+  resting.set(
+    key,
+    setTimeout(() => void settle(key), SETTLE_MS),
+  );
+}
+
 export function readDraft<T>(key: string): T | null {
   return (held.get(key) as T | undefined) ?? null;
 }
@@ -76,12 +87,13 @@ export function writeDraft(key: string, value: unknown) {
   held.set(key, value);
   localStorage.setItem(JOURNAL + key, JSON.stringify(value));
   tell({ key, value });
-  void settle(key);
+  settleAtRest(key);
 }
 export function dropDraft(key: string) {
   held.delete(key);
   localStorage.removeItem(JOURNAL + key);
   tell({ key, value: null });
+  clearTimeout(resting.get(key));
   void settle(key);
 }
 /** Nothing is known any more, as on another device: for whoever tries it. */

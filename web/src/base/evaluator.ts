@@ -35,7 +35,8 @@ export const httpEvaluator: Evaluator = {
     send("POST", `/api/v1/benches/${bench}/evaluate`, body, signal) as Promise<Shown>,
 };
 
-const PAUSE_MS = 30;
+/** So long that what one stroke changes goes in one question; a hand is never waited for. */
+const PAUSE_MS = 5;
 const AGAIN_MS = 3000;
 /** An answer, and the question that it answers. */
 interface Answered<V> {
@@ -66,6 +67,10 @@ export function useEvaluation<N extends BenchName>(
   const [turn, setTurn] = useState(0);
   const asked = useRef(0);
   const standing = useMemo(() => JSON.stringify(found ?? null), [found]);
+  const latest = useRef(found);
+  useEffect(() => {
+    latest.current = found;
+  });
   const question = JSON.stringify({ bench, body, reader: { units, locale } });
   const text = `${question}\n${standing}`;
   useEffect(() => {
@@ -75,7 +80,7 @@ export function useEvaluation<N extends BenchName>(
     const timer = setTimeout(() => {
       const asks = JSON.parse(question) as Omit<Question, "case">;
       evaluator
-        .evaluate({ ...asks, case: JSON.parse(standing) as unknown }, stop.signal)
+        .evaluate({ ...asks, case: latest.current }, stop.signal)
         .then((fresh) => {
           if (mine !== asked.current) return;
           setAnswered({ to: text, shown: fresh as ShownOf<N> });
@@ -93,7 +98,7 @@ export function useEvaluation<N extends BenchName>(
       clearTimeout(again);
       stop.abort();
     };
-  }, [text, question, standing, evaluator, turn]);
+  }, [text, question, evaluator, turn]);
   const before = answered?.to !== text;
   return { answer: answered?.shown ?? null, before, error, ask: () => setTurn((n) => n + 1) };
 }

@@ -121,7 +121,7 @@ function CallOf({ site }: { site: Site }) {
               onChange={(e) => text.change(e.target.value)}
             />
           </div>
-          <ul className="taplist" aria-label="Sets, services, rooms">
+          <ul className={css.taplist} aria-label="Sets, services, rooms">
             {found.map((s) => (
               <li key={s.id}>
                 <button onClick={() => setWhere({ set_id: s.id, word: s.tag })}>
@@ -147,7 +147,7 @@ function CallOf({ site }: { site: Site }) {
           </ul>
         </>
       ) : (
-        <ul className="taplist two" aria-label="Complaints">
+        <ul className={`${css.taplist} ${css.two}`} aria-label="Complaints">
           {(words.data?.complaints ?? []).map((c) => (
             <li key={c.id}>
               <button onClick={() => void call(c.id)}>{c.title}</button>

@@ -14,7 +14,7 @@ export function HandOverPage() {
   return (
     <Ready query={page} what="Reading the tags">
       {(p) => (
-        <div className="handover">
+        <div className={css.handover}>
           <div className={`rowflex ${small.between}`}>
             <h1>
               Hand over <span className={small.light}>{p.site}</span>
@@ -42,11 +42,11 @@ export function HandOverPage() {
           {p.chapters.map((c) => (
             <section key={c.title} className="ruled" aria-label={c.title}>
               <h2>{c.title}</h2>
-              <ul className="readout">
+              <ul className={css.readout}>
                 {c.tags.map((t) => (
                   <li key={t.id}>
                     <TagShape tag={t} />
-                    <span className="who">
+                    <span className={css.who}>
                       {t.set_id ? (
                         <Link to={`/sets/${t.set_id}`} className="mono">
                           {t.tag}
@@ -54,9 +54,9 @@ export function HandOverPage() {
                       ) : (
                         <strong>{t.place}</strong>
                       )}
-                      <span className="mono age">{t.age}</span>
+                      <span className={`mono ${css.age}`}>{t.age}</span>
                     </span>
-                    <span className="words">
+                    <span className={css.words}>
                       <VerdictWord verdict={t.verdict} />{" "}
                       {!t.says?.startsWith(t.title) && <strong>{sentence(t.title)} </strong>}
                       {t.says}{" "}

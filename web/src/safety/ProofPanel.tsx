@@ -96,7 +96,7 @@ export function ProofPanel({
   const inHand = figures.find((f) => f.name === held);
   return (
     <div
-      className={narrow && held ? `proof ${css.haskeypad}` : "proof"}
+      className={narrow && held ? `${css.proof} ${css.haskeypad}` : css.proof}
       data-testid="proof"
       data-proof={proof.state}
     >
@@ -105,7 +105,7 @@ export function ProofPanel({
           {proof.why}
         </p>
       )}
-      <ol className="acts" aria-label="Acts of the proof">
+      <ol className={css.acts} aria-label="Acts of the proof">
         {proof.steps.map((s, i) => (
           <li
             key={s.id}
@@ -116,7 +116,8 @@ export function ProofPanel({
           </li>
         ))}
       </ol>
-      <div className="liveact">
+      {act.says && <p className="mute">{act.says}</p>}
+      <div className={css.liveact}>
         {fields
           .filter((f) => !drawn.includes(f))
           .map((f) => (
@@ -172,14 +173,14 @@ function Conductors({ drawn, figure }: { drawn: Field[]; figure: (f: Field) => R
     <div className={css.conductors}>
       <svg viewBox="0 0 340 200" aria-hidden="true">
         {three ? (
-          <path className="dimline" d="M40 16H300M40 16V186M170 16V186M300 16V186M40 16V68H300V16" />
+          <path className={css.dimline} d="M40 16H300M40 16V186M170 16V186M300 16V186M40 16V68H300V16" />
         ) : (
-          <path className="dimline" d="M40 16H170M40 16V186M170 16V186" />
+          <path className={css.dimline} d="M40 16H170M40 16V186M170 16V186" />
         )}
-        <path className="earth" d="M20 186H320M150 192H190M158 198H182" />
+        <path className={css.earth} d="M20 186H320M150 192H190M158 198H182" />
         {(three ? ["L1", "L2", "L3"] : ["L", "N"]).map((n, i) => (
           <g key={n}>
-            <circle cx={40 + i * 130} cy={16} r={5} className="pin" />
+            <circle cx={40 + i * 130} cy={16} r={5} className={css.pin} />
             <text x={52 + i * 130} y={12}>
               {n}
             </text>
@@ -191,7 +192,7 @@ function Conductors({ drawn, figure }: { drawn: Field[]; figure: (f: Field) => R
         return (
           <Spot
             key={f.name}
-            className="pair"
+            className={css.pair}
             at={{ left: `${(x / 340) * 100}%`, top: `${(y / 200) * 100}%` }}
           >
             {figure(f)}

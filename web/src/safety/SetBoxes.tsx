@@ -128,7 +128,7 @@ export function SetHangs({ set }: { set: SetOut }) {
 function CheckBack({ row, may }: { row: SetSafety["check_backs"][number]; may: boolean }) {
   const f = useSmallForm(`checkback:${row.id}`, { said: "" });
   return (
-    <div className="hung" data-testid="checkback">
+    <div className={css.hung} data-testid="checkback">
       <p className={`v-${row.verdict}`}>
         <VerdictShape verdict={row.verdict} /> {row.says}
       </p>
@@ -166,7 +166,7 @@ function CheckBack({ row, may }: { row: SetSafety["check_backs"][number]; may: b
 function Change({ row, may }: { row: SetSafety["changes"][number]; may: boolean }) {
   const f = useSmallForm(`change:${row.uuid}`, { note: "" });
   return (
-    <div className="hung" data-testid="change">
+    <div className={css.hung} data-testid="change">
       <p>
         <span className={`v-${row.verdict}`}>
           <VerdictShape verdict={row.verdict} /> {row.says}
@@ -217,7 +217,7 @@ function Deferral({ row, may, setId }: { row: SetSafety["deferrals"][number]; ma
   const f = useSmallForm(`deferral:${setId}:${row.uuid}`, { said: "" });
   const me = useMe();
   return (
-    <div className="hung" data-testid="deferral">
+    <div className={css.hung} data-testid="deferral">
       <p>
         <span className={row.overdue ? "v-act" : "v-watch"}>
           <VerdictShape verdict={row.overdue ? "act" : "watch"} /> {row.what}: put off until{" "}
@@ -296,7 +296,7 @@ function Put({ set }: { set: SetOut }) {
   return (
     <span className={`rulebox ${small.block}`} role="group" aria-label="Temporary change">
       <RadioGroup
-        className="scopes"
+        className={css.scopes}
         label="Which change"
         options={(words.data?.changes ?? []).map((c) => c.id)}
         value={f.v.kind || null}

@@ -56,9 +56,9 @@ export function StepNow({ step, sheet, may, onSay, open }: NowProps) {
   const own = offers.length > 0 || Boolean(step.opens);
   const place = useFocusKept(step.id);
   return (
-    <section ref={place} tabIndex={-1} className="nowstep" aria-label={`Now: ${step.title}`}>
+    <section ref={place} tabIndex={-1} className={css.nowstep} aria-label={`Now: ${step.title}`}>
       <h2>Now</h2>
-      <p className="big">{step.title}</p>
+      <p className={css.big}>{step.title}</p>
       {step.caution && (
         <div className={css.cautions} role="note">
           <p>{step.caution}</p>

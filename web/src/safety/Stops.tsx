@@ -15,7 +15,7 @@ export function Stops({ set, safety, lead }: { set: SetOut; safety: SetSafety; l
     <section className="ruled" aria-labelledby="stops-title" data-testid="stops">
       <h2 id="stops-title">Not to be started</h2>
       {stops.map((s) => (
-        <div key={s.question + s.says} className="hung" data-stop={s.question}>
+        <div key={s.question + s.says} className={css.hung} data-stop={s.question}>
           <p>
             <span className="v-stop">
               <VerdictShape verdict="stop" /> {s.title}.

@@ -16,9 +16,12 @@ export function TagShape({ tag }: { tag: Tag }) {
       viewBox="-9 -11 18 28"
       aria-hidden="true"
     >
-      <path className="string" d="M0-4V-11" />
-      <path className={tag.verdict === "act" || tag.verdict === "stop" ? "solid" : "thing"} d={TAG_OUTLINE} />
-      <circle cx={0} cy={0} r={1.6} className="hole" />
+      <path className={css.string} d="M0-4V-11" />
+      <path
+        className={tag.verdict === "act" || tag.verdict === "stop" ? css.solid : "thing"}
+        d={TAG_OUTLINE}
+      />
+      <circle cx={0} cy={0} r={1.6} className={css.hole} />
     </svg>
   );
 }
@@ -37,8 +40,8 @@ export function Tags({ tags, small = false }: { tags: Tag[]; small?: boolean }) 
             </span>
           ) : (
             <span>
-              <strong>{t.title}</strong> <span className="age mono">{t.age}</span>{" "}
-              <span className="words">
+              <strong>{t.title}</strong> <span className={`${css.age} mono`}>{t.age}</span>{" "}
+              <span className={css.words}>
                 {t.kind === "change" ? `${sentence(t.place ?? "")} ${(t.names ?? []).join(", ")}` : t.says}
               </span>
             </span>

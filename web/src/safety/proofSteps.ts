@@ -45,5 +45,5 @@ export function proofSteps(state: string, pairs = Object.keys(LABEL)): Schemas["
       fields: [live("Volts on the live source again")],
     },
   ];
-  return acts.map((a, i) => ({ ...a, state: i < now ? "done" : i === now ? "now" : "later" }));
+  return acts.map((a, i) => ({ ...a, says: "", state: i < now ? "done" : i === now ? "now" : "later" }));
 }

@@ -52,12 +52,12 @@ export function VansPage() {
 function Pile({ lot }: { lot: Lot }) {
   const { sheets, thick } = pile(lot);
   return (
-    <svg className="pile" viewBox="0 0 96 84" aria-hidden="true">
-      <path className="base" d="M4 80H92" />
+    <svg className={css.pile} viewBox="0 0 96 84" aria-hidden="true">
+      <path className={css.base} d="M4 80H92" />
       {Array.from({ length: sheets }, (_, i) => (
         <rect key={i} x={14 + (i % 2) * 2} y={80 - (i + 1) * (thick + 1)} width={66} height={thick} />
       ))}
-      {sheets === 0 && <rect className="gone" x={14} y={70} width={66} height={9} />}
+      {sheets === 0 && <rect className={css.gone} x={14} y={70} width={66} height={9} />}
     </svg>
   );
 }
@@ -99,9 +99,9 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
     );
   const whole = /^\d{1,4}$/;
   return (
-    <section className="vanbox" aria-label={van.name}>
-      <h2 className="vanname">{van.name}</h2>
-      <ul className="lots">
+    <section className={css.vanbox} aria-label={van.name}>
+      <h2 className={css.vanname}>{van.name}</h2>
+      <ul className={css.lots}>
         {van.lots.map((lot) => (
           <li
             key={lot.tenths}
@@ -111,7 +111,7 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
           >
             <Pile lot={lot} />
             <strong className="mono">{lot.size.shown}</strong>
-            <span className="count">
+            <span className={css.count}>
               <button
                 className="btn-line"
                 aria-label={`one ${lot.size.shown} less`}
@@ -133,7 +133,7 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
               </button>
             </span>
             {lot.verdict !== "good" && (
-              <span className="low">
+              <span className={css.low}>
                 <VerdictShape verdict={lot.verdict} /> {lot.says}
               </span>
             )}
@@ -142,7 +142,7 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
       </ul>
       <Complaint error={error} />
       {may && (
-        <div className="measured">
+        <div className={css.measured}>
           <span className="dimfield">
             <label htmlFor={`size-${van.id}`}>measured</label>
             <span className="setupfield">

@@ -3,6 +3,7 @@ import type { Schemas } from "../../base";
 import { NamedFigure, useTools } from "../../safety";
 import { Placed, Tick, type Visit } from "./fields";
 import type { Foot } from "./logic";
+import css from "./drawing.module.scss";
 
 type Sign = NonNullable<Schemas["PassRead"]["signs"]>[number];
 const SIGNS: [Sign, string][] = [
@@ -55,7 +56,7 @@ export function Before({ t }: { t: Visit }) {
       <Tick t={t} name="marked">
         Hubs, shims and feet marked for a way back
       </Tick>
-      <div className="base">
+      <div className={css.looked}>
         <svg viewBox="0 0 760 300" aria-hidden="true">
           <path className="centre" d="M10 150H750" />
           <path

@@ -12,8 +12,8 @@ const SCREWS: [string, string][] = [
 export function CouplingFit({ t }: { t: Visit }) {
   const { hold } = useTools();
   return (
-    <section className="fit" aria-label="The coupling">
-      <div className="hubs">
+    <section className={css.fit} aria-label="The coupling">
+      <div className={css.hubs}>
         <svg viewBox="0 0 520 190" aria-hidden="true">
           <path className="centre" d="M10 100H510" />
           <path
@@ -30,10 +30,10 @@ export function CouplingFit({ t }: { t: Visit }) {
           </text>
         </svg>
         <Placed name="hub_gap" x={50} y={12} label="gap" />
-        <span className="hubside left">
+        <span className={`${css.hubside} ${css.left}`}>
           screws <Pick t={t} name="screws_pump" label="Pump’s hub" options={SCREWS} />
         </span>
-        <span className="hubside right">
+        <span className={`${css.hubside} ${css.right}`}>
           screws <Pick t={t} name="screws_motor" label="Motor’s hub" options={SCREWS} />
         </span>
       </div>

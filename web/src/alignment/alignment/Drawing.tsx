@@ -146,9 +146,9 @@ export function Drawing({ given }: { given: Given }) {
         />
       )}
       {at === "read" && <ReadSentence t={t} method={method} />}
-      <div className={at === "read" ? css.alignbench : `${css.alignbench} aside`}>
+      <div className={at === "read" ? css.alignbench : `${css.alignbench} ${css.aside}`}>
         {at === "read" && (
-          <div className="reading">
+          <div className={css.reading}>
             {method === "laser" ? (
               <div className="setupfields">
                 {LASER.map((n) => (
@@ -269,7 +269,7 @@ function StepWords({ method, name }: { method: Method; name: string }) {
   const { type } = useTools();
   if (method !== "straightedge" || !name.startsWith("step_")) return null;
   return (
-    <p className="words" role="group" aria-label="Words for a step">
+    <p className={css.words} role="group" aria-label="Words for a step">
       {["flush", "a hair high", "a hair low"].map((w) => (
         <button
           key={w}

@@ -19,13 +19,13 @@ function Stack({ foot }: { foot: FootView }) {
       role="img"
       aria-label={`${foot.title}: ${lying.length} pieces, ${foot.total.shown}`}
     >
-      <path className="base" d="M2 78H148" />
+      <path className={css.base} d="M2 78H148" />
       {lying.map((p, i) => {
         y -= high(p.drawn) + 1.5;
         return (
           <rect
             key={i}
-            className={p.state === "in" ? `${css.piece} in` : css.piece}
+            className={p.state === "in" ? `${css.piece} ${css.in}` : css.piece}
             x={16}
             y={y + 2}
             width={118}
@@ -59,11 +59,11 @@ function Foot({
         {foot.take_out.length > 0 && (
           <div>
             <dt>take out</dt>
-            <dd className="mono out">{foot.take_out.map((q) => q.figure).join(" ")}</dd>
+            <dd className={`mono ${css.out}`}>{foot.take_out.map((q) => q.figure).join(" ")}</dd>
           </div>
         )}
         {foot.put_in.length > 0 && (
-          <div className="in">
+          <div className={css.in}>
             <dt>put in</dt>
             <dd className="mono">{foot.put_in.map((q) => q.figure).join(" ")}</dd>
           </div>
@@ -87,7 +87,7 @@ function Foot({
       </p>
       {open && onPack && (
         <input
-          className="mono pack"
+          className={`mono ${css.pack}`}
           aria-label={`${foot.title}, in pencil`}
           value={text}
           onChange={(e) => onPack(e.target.value)}
@@ -134,7 +134,7 @@ export function PlanBoard({
       {plan.says.length > 0 && <p className="v-watch">{plan.says.join(" ")}</p>}
       {shown && (
         <>
-          <div className="footgrid">
+          <div className={css.footgrid}>
             {feetFrom(stand)
               .map((name) => shown.feet.find((f) => f.foot === name))
               .map(
@@ -177,7 +177,7 @@ export function PlanBoard({
             ) : (
               choices.length > 1 && (
                 <RadioGroup
-                  className="others"
+                  className={css.others}
                   label="Choices"
                   options={choices.map((_, i) => i)}
                   value={which}

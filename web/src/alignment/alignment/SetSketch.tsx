@@ -25,7 +25,7 @@ export function SetSketch({ t, method, vans }: { t: Visit; method: Method; vans:
   const spacer = t.body.coupling === "spacer" || method === "reverse";
   return (
     <section className="setsketch" aria-label="The set’s measures">
-      <div className="sketch">
+      <div className={css.sketch}>
         <svg viewBox="0 0 900 330" aria-hidden="true">
           <path className="centre" d="M20 130H880" />
           <path

@@ -1,5 +1,6 @@
 /** Bolts drawn in the order in which they are drawn up, round after round. */
 import type { Schemas } from "../../base";
+import css from "./drawing.module.scss";
 
 export function Tighten({
   bolts,
@@ -19,18 +20,18 @@ export function Tighten({
   };
   const path = bolts.order.map((b, i) => `${i ? "L" : "M"}${place(b).join(" ")}`).join("");
   return (
-    <section className="tighten" aria-label="Drawing up">
+    <section className={css.tighten} aria-label="Drawing up">
       <svg
         viewBox="0 0 260 250"
         role="img"
         aria-label={`Order: ${bolts.order.map((b, i) => `${i + 1} at place ${b}`).join(", ")}`}
       >
-        <path className="dimpath" d={path} />
+        <path className={css.dimpath} d={path} />
         {bolts.order.map((b, i) => {
           const [x, y] = place(b);
           return (
             <g key={b} transform={`translate(${x} ${y})`}>
-              <path className="nut" d="M-18 0L-9-16H9L18 0L9 16H-9z" />
+              <path className={css.nut} d="M-18 0L-9-16H9L18 0L9 16H-9z" />
               <text textAnchor="middle" y={6} className="mono">
                 {i + 1}
               </text>

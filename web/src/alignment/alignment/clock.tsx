@@ -24,7 +24,7 @@ export function ClockFace({ method, stand = "behind" }: { method: Method; stand?
     <div className={css.clockface} role="group" aria-label="Readings at the clock">
       <svg viewBox="0 0 340 300" aria-hidden="true">
         <circle cx={170} cy={150} r={84} className="thing" />
-        <circle cx={170} cy={150} r={38} className="dimline" />
+        <circle cx={170} cy={150} r={38} className={css.dimline} />
         <path className="centre" d="M170 52V248M72 150H268" />
         {hours.map((h) => (
           <text
@@ -40,7 +40,7 @@ export function ClockFace({ method, stand = "behind" }: { method: Method; stand?
       {hours.map((h) => (
         <Fragment key={h}>
           <Spot className={css.onclock} at={place(PLACES[where(h)])}>
-            {r.zeroed && h === 12 ? zero : field(at(r.outer, h), `${r.words[0]} at ${h}`, "mono big")}
+            {r.zeroed && h === 12 ? zero : field(at(r.outer, h), `${r.words[0]} at ${h}`, `mono ${css.big}`)}
           </Spot>
           {r.inner && (
             <Spot className={`${css.onclock} inner`} at={place(INNER[where(h)])}>
@@ -70,7 +70,7 @@ export function StandHere({ stand, onStand }: { stand: Stand; onStand: (s: Stand
       value={stand}
       onChoose={onStand}
       named={(s) => WORDS[s]}
-      optionClass={(s) => `${css.spot} ${s}`}
+      optionClass={(s) => `${css.spot} ${css[s]}`}
     >
       <svg viewBox="0 0 166 64" width={166} height={64} aria-hidden="true">
         <path
@@ -82,7 +82,7 @@ export function StandHere({ stand, onStand }: { stand: Stand; onStand: (s: Stand
           <path d="M-7 8C-6 1 6 1 7 8" />
         </g>
       </svg>
-      <span className="says">you stand {WORDS[stand]}</span>
+      <span className={css.says}>you stand {WORDS[stand]}</span>
     </RadioGroup>
   );
 }

@@ -72,7 +72,7 @@ export function PackField({ t, foot, title }: { t: Visit; foot: string; title: s
       <label htmlFor={fieldId(name)}>{title}</label>
       <input
         id={fieldId(name)}
-        className="mono pack"
+        className={`mono ${css.pack}`}
         aria-invalid={Boolean(refused)}
         autoComplete="off"
         placeholder="0.50 + 0.25 mm"

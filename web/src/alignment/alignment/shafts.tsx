@@ -43,7 +43,7 @@ export function ShaftDrawing({
   return (
     <div className="shaftbox">
       <svg className={css.shafts} viewBox={`0 0 ${WIDE} ${high + 26}`} role="img" aria-label={words}>
-        <text x={4} y={14} className="title">
+        <text x={4} y={14} className={css.title}>
           {title}
         </text>
         {known && (
@@ -63,7 +63,7 @@ export function ShaftDrawing({
             d={`M22 ${mid - 26}H92L108 ${mid - 16}V${mid + 16}L92 ${mid + 26}H22zM108 ${mid - 6}H146M108 ${mid + 6}H146M146 ${mid - 18}H160V${mid + 18}H146z`}
           />
           {known && (
-            <g className="motor">
+            <g className={css.motor}>
               {Math.abs(target - mid) > 0.5 && <path className={css.target} d={`M170 ${target}H500`} />}
               <path
                 className={css.axis}
@@ -126,12 +126,12 @@ export function FlangeDrawing({ values }: { values: Record<string, Schemas["Show
       role="img"
       aria-label={lift ? `Support ${up ? "up" : "down"} by ${lift.shown}` : "Flange: lift not known"}
     >
-      <text x={4} y={14} className="title">
+      <text x={4} y={14} className={css.title}>
         The flange, from the side
       </text>
       <path className="centre" d="M8 80H512" />
       <path className="thing" d="M20 40H120V120H20zM120 34H132V126H120z" />
-      <g transform={`rotate(${lift ? (up ? 3 : -3) : 0} 140 80)`} className="motor">
+      <g transform={`rotate(${lift ? (up ? 3 : -3) : 0} 140 80)`} className={css.motor}>
         <path className="thing" d="M140 34H152V126H140zM152 54H200V106H152zM200 44H430V116H200z" />
       </g>
       <path className={css.foot} d="M392 122V146M376 146H408M384 152H400" />

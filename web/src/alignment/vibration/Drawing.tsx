@@ -79,9 +79,9 @@ export function Drawing({ given }: { given: Given }) {
         {word("when")}, the set on a {word("foundation")} foundation, the pump of category {word("category")},
         the motor of <Power /> {tools.symbols[tools.unitOf("power")] ?? tools.unitOf("power")}.
       </p>
-      <div className="shaking">
+      <div className={css.shaking}>
         <Shafts />
-        <div className="bearings">
+        <div className={css.bearings}>
           {BEARINGS.map(([bearing, words], i) => (
             <fieldset key={bearing}>
               <legend>
@@ -156,7 +156,7 @@ function Shafts() {
         d="M60 40H290L320 60V100L290 120H60zM320 72H380M320 88H380M380 50H398V110H380zM410 50H428V110H410zM428 72H480M428 88H480M480 34H850V126H480z"
       />
       {BEARINGS.map(([b, , x]) => (
-        <path key={b} className="bearing" d={`M${x * 9 - 12} 66H${x * 9 + 12}V94H${x * 9 - 12}z`} />
+        <path key={b} className={css.bearing} d={`M${x * 9 - 12} 66H${x * 9 + 12}V94H${x * 9 - 12}z`} />
       ))}
       <text x={190} y={84} textAnchor="middle">
         pump

@@ -1,6 +1,7 @@
 /** What a schema says of its figures, and a figure in a form, under its name. */
 import { useId } from "react";
 import { FigureInput, type Entered } from "./FigureInput";
+import css from "../base.module.scss";
 
 export interface EnteredRule {
   label: string;
@@ -51,7 +52,9 @@ export function FigureField(props: {
           refused={Boolean(problem)}
           onChange={props.onChange}
         />
-        {rule.units.length === 1 && <span className="mute onlyunit">{props.symbols[unit] ?? ""}</span>}
+        {rule.units.length === 1 && (
+          <span className={`mute ${css.onlyunit}`}>{props.symbols[unit] ?? ""}</span>
+        )}
       </div>
       {problem && (
         <span className="bad" role="alert">

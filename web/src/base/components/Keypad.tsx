@@ -1,5 +1,6 @@
 /** Our own keypad, docked under the thumb; what the sheet says stands on it. */
 import type { ReactNode } from "react";
+import css from "../base.module.scss";
 
 interface Props {
   left: boolean;
@@ -19,7 +20,7 @@ export function Keypad(p: Props) {
     <button
       type="button"
       key={k}
-      className={word ? "word" : ""}
+      className={word ? css.word : ""}
       onPointerDown={(e) => e.preventDefault()}
       onClick={() => p.onKey(k)}
       {...(k === "⌫" ? { "aria-label": "take back one" } : {})}
@@ -27,7 +28,7 @@ export function Keypad(p: Props) {
       {k}
     </button>
   );
-  const act = (label: string, run: () => void, cls = "word", off = false) => (
+  const act = (label: string, run: () => void, cls = css.word, off = false) => (
     <button
       type="button"
       key={label}
@@ -40,9 +41,9 @@ export function Keypad(p: Props) {
     </button>
   );
   return (
-    <div className={p.left ? "keypad left" : "keypad"} role="group" aria-label="Keypad">
-      <div className="says">{p.says}</div>
-      <div className="keys">
+    <div className={p.left ? `${css.keypad} ${css.left}` : css.keypad} role="group" aria-label="Keypad">
+      <div className={css.says}>{p.says}</div>
+      <div className={css.keys}>
         {["7", "8", "9"].map((k) => key(k))}
         {key(">")}
         {act("not read", p.onClear)}
@@ -60,8 +61,8 @@ export function Keypad(p: Props) {
         {key("⌫")}
         {key("0")}
         {key(".")}
-        {act("same", p.onSame, "word", !p.last)}
-        {act(p.nextLabel, p.onNext, "next")}
+        {act("same", p.onSame, css.word, !p.last)}
+        {act(p.nextLabel, p.onNext, css.next)}
       </div>
     </div>
   );

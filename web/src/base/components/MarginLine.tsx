@@ -40,11 +40,11 @@ export function MarginLine({ line, verdict, width = 400 }: { line: Line; verdict
       role="img"
       aria-label={said}
     >
-      <line className="base" x1={8} x2={width - 8} y1={low} y2={low} />
+      <line className={css.base} x1={8} x2={width - 8} y1={low} y2={low} />
       {ticks.map((t, i) => (
         <g key={t.limit}>
           <line
-            className={t.governs ? css.gov : "tick"}
+            className={t.governs ? css.gov : css.tick}
             x1={x(t.at)}
             x2={x(t.at)}
             y1={low - 7}
@@ -68,11 +68,11 @@ export function MarginLine({ line, verdict, width = 400 }: { line: Line; verdict
           d={line.bound === "at_least" ? `M${v} ${low - 5}l7 5l-7 5` : `M${v} ${low - 5}l-7 5l7 5`}
         />
       ) : (
-        <circle className="dot" cx={v} cy={low} r={4.5} />
+        <circle className={css.dot} cx={v} cy={low} r={4.5} />
       )}
       {words && (
         <text
-          className="m"
+          className={css.m}
           x={beside < 0 ? 4 : beside > 0 ? width - 4 : (v + l) / 2}
           y={low - 17}
           textAnchor={beside < 0 ? "start" : beside > 0 ? "end" : "middle"}

@@ -7,6 +7,7 @@ import { outbox, type Parcel, type Refusal } from "../outbox";
 import { useSession } from "../session";
 import { onBlocked } from "../store";
 import { SignInForm } from "./SignIn";
+import css from "../base.module.scss";
 
 export interface Place {
   to: string;
@@ -113,25 +114,25 @@ export function Shell({
       ))}
       {strips}
       <div className="paper">
-        <header className="masthead">
-          <Link className="name" to="/">
+        <header className={css.masthead}>
+          <Link className={css.name} to="/">
             Hurbin
           </Link>
           <nav aria-label="Places">
             {places.map((p) => (
-              <NavLink key={p.to} to={p.to} className={({ isActive }) => (isActive ? "here" : "")}>
+              <NavLink key={p.to} to={p.to} className={({ isActive }) => (isActive ? css.here : "")}>
                 {p.word}
               </NavLink>
             ))}
           </nav>
-          <div className="right">
-            <button className="findbox" onClick={find}>
+          <div className={css.right}>
+            <button className={css.findbox} onClick={find}>
               Find a set <span className="mono">/</span>
             </button>
-            <details className="who">
+            <details className={css.who}>
               <summary>{me?.full_name}</summary>
               <div
-                className="whobox"
+                className={css.whobox}
                 onClick={(e) => {
                   if (e.target instanceof HTMLButtonElement)
                     e.currentTarget.closest("details")?.removeAttribute("open");
@@ -178,7 +179,7 @@ export function Shell({
         </Modal.Header>
         <Modal.Body>
           {listKeys().map((k) => (
-            <div className="keyrow" key={k.key + k.does}>
+            <div className={css.keyrow} key={k.key + k.does}>
               <kbd>{k.ctrl ? `Ctrl ${k.key}` : k.key}</kbd>
               <span>{k.does}</span>
             </div>

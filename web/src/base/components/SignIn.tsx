@@ -1,6 +1,7 @@
 import { useState, type FormEvent } from "react";
 import { useSession } from "../session";
 import { Complaint } from "./States";
+import css from "../base.module.scss";
 
 /** Sign in; also over a page whose session ended, which stays as it is behind it. */
 export function SignInForm({ again = "" }: { again?: string }) {
@@ -52,7 +53,7 @@ export function SignInForm({ again = "" }: { again?: string }) {
 export function SignInPage() {
   return (
     <main className="paper">
-      <div className="signin">
+      <div className={css.signin}>
         <h1>Hurbin</h1>
         <p className="mute">What needs a person next, and why.</p>
         <SignInForm />

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { ApiError, type Schemas } from "../client";
 import small from "../small.module.scss";
+import css from "../base.module.scss";
 
 export function Waiting({ what = "" }: { what?: string }) {
   const [slow, setSlow] = useState(false);
@@ -13,7 +14,7 @@ export function Waiting({ what = "" }: { what?: string }) {
   }, []);
   return (
     <div role="status" className={small.waitsHere}>
-      <div className="waiting-line" />
+      <div className={css["waiting-line"]} />
       {slow && <p className="mute">{what || "Still fetching"}…</p>}
     </div>
   );

@@ -4518,6 +4518,11 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
              * State
              * @enum {string}
              */

@@ -1,5 +1,6 @@
 /** Log-log paper: this test's curve growing to the right over the ghosts of the last three, the minimum as a floor. */
 import { day, small, useMe, type Schemas } from "../../base";
+import css from "./drawing.module.scss";
 
 type Paper = Schemas["ShownCurvePaper"];
 type Curve = Schemas["ShownCurve"];
@@ -35,7 +36,7 @@ export function CurvePaper({
     : "earlier tests only";
   return (
     <svg
-      className="curvepaper"
+      className={css.curvepaper}
       viewBox={`0 0 ${width} ${height}`}
       width={width}
       height={height}
@@ -44,7 +45,7 @@ export function CurvePaper({
     >
       {paper.x_ticks.map((t) => (
         <g key={t.value.shown}>
-          <path className="grid" d={`M${x(t.at)} ${PAD.top}V${y(0)}`} />
+          <path className={css.grid} d={`M${x(t.at)} ${PAD.top}V${y(0)}`} />
           <text x={x(t.at)} y={height - 8} textAnchor="middle">
             {t.value.shown}
           </text>
@@ -52,7 +53,7 @@ export function CurvePaper({
       ))}
       {paper.y_ticks.map((t) => (
         <g key={t.value.shown}>
-          <path className="grid" d={`M${PAD.left} ${y(t.at)}H${x(1)}`} />
+          <path className={css.grid} d={`M${PAD.left} ${y(t.at)}H${x(1)}`} />
           <text x={PAD.left - 6} y={y(t.at) + 4} textAnchor="end">
             {t.value.shown}
           </text>
@@ -60,15 +61,15 @@ export function CurvePaper({
       ))}
       {paper.floor != null && (
         <g>
-          <path className="floor" d={`M${PAD.left} ${y(paper.floor)}H${x(1)}`} />
-          <path className="earth" d={hatch(PAD.left, x(1), y(paper.floor))} />
+          <path className={css.floor} d={`M${PAD.left} ${y(paper.floor)}H${x(1)}`} />
+          <path className={css.earth} d={hatch(PAD.left, x(1), y(paper.floor))} />
           <text x={x(1) - 4} y={y(paper.floor) - 5} textAnchor="end">
             minimum at this temperature
           </text>
         </g>
       )}
       {past.map((c) => (
-        <g key={`${c.before}${c.name}`} className={`ghostline g${c.before}`}>
+        <g key={`${c.before}${c.name}`} className={`${css.ghostline} g${c.before}`}>
           <Line curve={c} x={x} y={y} />
         </g>
       ))}
@@ -83,7 +84,7 @@ export function CurvePaper({
         </text>
       ))}
       {now.map((c) => (
-        <g key={c.name} className="nowline">
+        <g key={c.name} className={css.nowline}>
           <Line curve={c} x={x} y={y} />
           {c.points.map((p) => (
             <Dot key={p.entry + p.at.shown} p={p} x={x(p.x)} y={y(p.y)} />
@@ -127,7 +128,7 @@ function Last({ curve, x, y, word }: { curve: Curve; word: string } & Place) {
 function Dot({ p, x, y }: { p: Curve["points"][number]; x: number; y: number }) {
   if (p.value.bound === "exact")
     return (
-      <circle cx={x} cy={y} r={3.6} className="dot">
+      <circle cx={x} cy={y} r={3.6} className={css.dot}>
         <title>{`${p.at.shown}: ${p.value.shown}`}</title>
       </circle>
     );

@@ -1,20 +1,14 @@
 /** The insulation test: prepared, timed, judged while it runs; what was typed afterwards counts as well. */
-import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import {
   Complaint,
-  deviceName,
   KeptLate,
-  keptFields,
-  newest,
-  useDraft,
   useEvaluation,
-  useMe,
   useNarrow,
   useOpenSheet,
   useSession,
-  type Entered,
   type Schemas,
+  small,
 } from "../../base";
 import { useSaving } from "../../logbook";
 import { useSites, type SetOut } from "../../plant";
@@ -34,144 +28,18 @@ import {
   type Given,
 } from "../../safety";
 import { CurvePaper } from "./CurvePaper";
-import { nothingPending, SetupField, SetupSentence, type Pending } from "./fields";
-import {
-  clockOf,
-  LEG_WORD,
-  rowsOf,
-  type Body,
-  type Entry,
-  type Leg,
-  type Mark,
-  type SetupFigure,
-} from "./logic";
+import { SetupField, SetupSentence } from "./fields";
+import { LEG_WORD } from "./logic";
 import { ReadingLine } from "./ReadingLine";
 import { Readings } from "./Readings";
 import { Stopwatch } from "./Stopwatch";
 import { useLive, useWake } from "./useLive";
+import { isSetup, SETUP, useTest } from "./useTest";
 import { WindingDrawing } from "./WindingDrawing";
 import css from "./drawing.module.scss";
 
 type View = Schemas["ShownInsulationView"];
-interface Marked {
-  "x-marks"?: Mark[];
-  $defs?: Record<string, Marked>;
-}
-/** When a test is read, from whichever model of the entry says them. */
-const marksOf = (schema: unknown): Mark[] =>
-  Object.values((schema as Marked).$defs ?? {}).find((m) => m["x-marks"])?.["x-marks"] ?? [];
 const SECOND = { label: "Second of the reading", dimension: "", units: ["s"], unit: "s", help: "" };
-const isSetup = (name: string): name is SetupFigure => SETUP.some(([figure]) => figure === name);
-const NOTHING: Pending & { leg: Leg; reason: string } = { ...nothingPending, leg: "all", reason: "" };
-
-/** A record's facts as entries again: the start of a correction, or of a try in pencil. */
-function entriesOf(record: Schemas["RecordOut"]): Entry[] {
-  const body = record.body as { setup?: Body; readings?: Body[] };
-  const entry = (b: Body): Entry => ({
-    uuid: crypto.randomUUID(),
-    taken_at: record.taken_at,
-    device: deviceName(),
-    body: b,
-  });
-  return [
-    entry({ kind: "setup", ...body.setup }),
-    ...(body.readings ?? []).map((r) => entry({ kind: "reading", ...r })),
-  ];
-}
-
-/** The open sheet of the test, with what is typed and not kept yet. */
-function useTest(given: Given) {
-  const { set, mode, record } = given;
-  const me = useMe();
-  const { now } = useSession();
-  const [start] = useState(() => (record ? entriesOf(record) : []));
-  const apart = record ? `${mode}${record.id}` : "";
-  const sheet = useOpenSheet("insulation", {
-    user: me.username,
-    setId: set.id,
-    tag: set.tag,
-    apart,
-    start,
-    now,
-  });
-  const draft = useDraft(`${me.username}:${set.id}:insulation:${apart || sheet.sheet}`, NOTHING, true);
-  const pending = draft.value;
-  const kept = useMemo(() => keptFields(given.schema), [given.schema]);
-  const body: Body = newest(sheet.entries, kept.keys());
-  const rows = rowsOf(sheet.entries);
-  const clock = clockOf(sheet.entries);
-  const running = clock !== null && clock.endedAt === null;
-  const leg: Leg = running ? clock.leg : pending.leg;
-  const marks = marksOf(given.schema);
-  const change = (more: Partial<typeof NOTHING>) => draft.change((d) => ({ ...d, ...more }));
-  const commit = (name: SetupFigure) => {
-    const typed = pending.setup[name];
-    if (!typed) return;
-    draft.change((d) => {
-      const rest = { ...d.setup };
-      delete rest[name];
-      return { ...d, setup: rest };
-    });
-    const old = body[name];
-    if (typed.text.trim() && (old?.text !== typed.text || old.unit !== typed.unit))
-      sheet.add({ kind: "setup", [name]: typed });
-  };
-  const type = (name: string, next: Entered | null) => {
-    const typed = next ?? { text: "", unit: entered(name)?.unit ?? "" };
-    if (name === "second") change({ second: typed.text });
-    else if (name === "ohms")
-      draft.change((d) => ({
-        ...d,
-        ohms: typed,
-        firstKey: typed.text ? d.firstKey || now().toISOString() : "",
-      }));
-    else draft.change((d) => ({ ...d, setup: { ...d.setup, [name]: typed } }));
-  };
-  const entered = (name: string): Entered | null | undefined => {
-    if (name === "second") return pending.second ? { text: pending.second, unit: "s" } : null;
-    if (name === "ohms") return pending.ohms;
-    return isSetup(name) ? (pending.setup[name] ?? body[name]) : null;
-  };
-  /** The reading in hand goes on the sheet: at the second of its first key, or at the one that is said. */
-  const take = () => {
-    const typed = pending.ohms;
-    if (!typed?.text.trim()) return;
-    const seconds = running ? null : Number(pending.second.replace(",", "."));
-    if (!running && (pending.second.trim() === "" || Number.isNaN(seconds))) {
-      document.getElementById("f-second")?.focus();
-      return;
-    }
-    const at = running && pending.firstKey ? new Date(pending.firstKey) : now();
-    sheet.add({ kind: "reading", leg, ohms: typed, ...(seconds === null ? {} : { seconds }) }, at);
-    const later = marks.find((m) => m.second > (seconds ?? 0));
-    draft.change((d) => ({
-      ...d,
-      ohms: { text: "", unit: typed.unit },
-      firstKey: "",
-      second: seconds !== null && later ? String(later.second) : d.second,
-    }));
-  };
-  const over = () => {
-    sheet.done();
-    draft.done(NOTHING);
-  };
-  return {
-    sheet,
-    pending,
-    change,
-    body,
-    rows,
-    clock,
-    running,
-    leg,
-    marks,
-    commit,
-    type,
-    entered,
-    take,
-    over,
-  };
-}
 
 export function Drawing({ given: plain }: { given: Given }) {
   const given = { ...plain, rules: { ...plain.rules, second: SECOND } };
@@ -250,7 +118,7 @@ export function Drawing({ given: plain }: { given: Given }) {
       more={`${set.service}, dead, isolated and discharged`}
       before={<Whose sheet={sheet} fresh={mode === "new"} right={right} />}
     >
-      <div className="bench">
+      <div className={small.bench}>
         <div>
           <SetupSentence
             body={body}
@@ -354,13 +222,6 @@ export function Drawing({ given: plain }: { given: Given }) {
     </Bench>
   );
 }
-const SETUP: [SetupFigure, string][] = [
-  ["test_volts", "test volts dc"],
-  ["ceiling", "tester reads up to"],
-  ["winding", "winding"],
-  ["ambient", "room"],
-  ["humidity", "humidity"],
-];
 const OF_A_LEG: [string, string][] = [
   ["minute", "at one minute"],
   ["at40", "at 40 °C"],

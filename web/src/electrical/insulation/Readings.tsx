@@ -1,6 +1,7 @@
 /** The readings that stand, each by its second; any can be taken back. */
 import { useTools } from "../../safety";
 import { watch, type rowsOf } from "./logic";
+import css from "./drawing.module.scss";
 
 export function Readings({
   rows,
@@ -12,7 +13,7 @@ export function Readings({
   const { answer, may, symbols } = useTools();
   if (rows.length === 0) return null;
   return (
-    <ul className="readings" aria-label="Readings">
+    <ul className={css.readings} aria-label="Readings">
       {rows.map((r) => (
         <li key={r.uuid} className={answer?.problems.some((p) => p.field === r.uuid) ? "refused" : ""}>
           <span className="mute">

@@ -25,7 +25,7 @@ export function RunningStrip() {
                 {c.name === "all" ? "insulation" : `insulation ${c.name}`}
               </Link>
               <Says clock={c} t={t} />
-              <span className="by">{s.by}</span>
+              <span className={css.by}>{s.by}</span>
             </div>
           )),
       )}

@@ -36,10 +36,10 @@ export function MarkLine({
   const { due } = markNow(marks, taken, elapsed);
   return (
     <svg className={css.markline} viewBox={`0 0 ${width} 40`} width={width} height={40} aria-hidden="true">
-      <path className="base" d={`M4 14H${width - 4}`} />
-      <path className="gone" d={`M4 14H${x(elapsed)}`} />
+      <path className={css.base} d={`M4 14H${width - 4}`} />
+      <path className={css.gone} d={`M4 14H${x(elapsed)}`} />
       {seconds.map((m) => (
-        <path key={m} className={m === due ? css.due : "tick"} d={`M${x(m)} 7v14`} />
+        <path key={m} className={m === due ? css.due : css.tick} d={`M${x(m)} 7v14`} />
       ))}
       {[15, 30, 60, 120, 300, 600]
         .filter((m) => seconds.includes(m))
@@ -49,7 +49,7 @@ export function MarkLine({
           </text>
         ))}
       {taken.map((t) => (
-        <circle key={t} className="dot" cx={x(t)} cy={14} r={4} />
+        <circle key={t} className={css.dot} cx={x(t)} cy={14} r={4} />
       ))}
     </svg>
   );
@@ -87,7 +87,7 @@ export function Stopwatch(p: Props) {
         >
           {discharging && left !== null ? watch(Math.max(0, left)) : watch(elapsed)}
         </span>
-        <span className="says">
+        <span className={css.says}>
           {running &&
             (due !== null ? (
               <strong className="v-watch">Read now: {markWord(due)}</strong>

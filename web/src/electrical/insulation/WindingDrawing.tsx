@@ -1,5 +1,6 @@
 /** The winding as three coils in their frame, the tester's two leads where they stand, the air around. */
 import type { Body, Leg } from "./logic";
+import css from "./drawing.module.scss";
 
 export function WindingDrawing({
   width,
@@ -26,7 +27,7 @@ export function WindingDrawing({
   const first = coils[leg === "all" ? 0 : Number(leg[1]) - 1]!;
   return (
     <svg
-      className={live ? "winding live" : "winding"}
+      className={live ? `${css.winding} ${css.live}` : css.winding}
       viewBox={`0 0 ${width} ${h}`}
       width={width}
       height={h}
@@ -38,25 +39,28 @@ export function WindingDrawing({
         {body.tester || "tester"}
       </text>
       <path
-        className={live ? "lead live" : "lead"}
+        className={live ? `${css.lead} ${css.live}` : css.lead}
         d={`M${tester + 78} 74C${frame - 30} 74 ${frame - 30} 26 ${first} 26`}
       />
-      <path className="lead" d={`M${tester + 78} 102C${frame - 24} 102 ${frame - 30} 146 ${frame + 8} 146`} />
-      <rect className="thing frame" x={frame} y={36} width={end - frame} height={110} rx={10} />
+      <path
+        className={css.lead}
+        d={`M${tester + 78} 102C${frame - 24} 102 ${frame - 30} 146 ${frame + 8} 146`}
+      />
+      <rect className={`thing ${css.frame}`} x={frame} y={36} width={end - frame} height={110} rx={10} />
       {coils.map((x, i) => (
-        <g key={x} className={hot(i) ? "coil hot" : "coil"}>
+        <g key={x} className={hot(i) ? `${css.coil} ${css.hot}` : css.coil}>
           <path d={`M${x} 26V50${[0, 1, 2, 3].map(() => "q13 8 0 16").join("")}V126`} />
           <text x={x + 9} y={32}>{`L${i + 1}`}</text>
         </g>
       ))}
-      <path className={apart ? "thing dashed" : "thing"} d={`M${coils[0]} 126H${coils[2]}`} />
+      <path className={apart ? `thing ${css.dashed}` : "thing"} d={`M${coils[0]} 126H${coils[2]}`} />
       {apart && (
         <text x={coils[1]} y={141} textAnchor="middle">
           others to ground
         </text>
       )}
       <path className="thing" d={`M${frame + 8} 146v8m-9 0h18m-15 4h12m-9 4h6`} />
-      {body.links === "out" && <path className="struckmark" d={`M${frame - 26} 20l12 12m0 -12l-12 12`} />}
+      {body.links === "out" && <path className={css.struckmark} d={`M${frame - 26} 20l12 12m0 -12l-12 12`} />}
       {atStarter && (
         <>
           <rect className="thing" x={frame - 44} y={14} width={22} height={24} />
@@ -70,9 +74,9 @@ export function WindingDrawing({
           <rect className="thing" x={end + 16} y={22} width={46} height={34} />
           <path className="thing" d={`M${end + 16} 56l46 -34`} />
           {body.drive_off ? (
-            <path className="struckmark" d={`M${end + 2} 32l10 14m0 -14l-10 14`} />
+            <path className={css.struckmark} d={`M${end + 2} 32l10 14m0 -14l-10 14`} />
           ) : (
-            <path className="lead" d={`M${end} 39h16`} />
+            <path className={css.lead} d={`M${end} 39h16`} />
           )}
           <text x={end + 39} y={70} textAnchor="middle">
             {control === "drive" ? "drive" : "soft starter"}

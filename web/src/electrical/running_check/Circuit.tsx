@@ -45,7 +45,7 @@ export function Circuit({ width: w, phases, plate, view }: Props) {
       <svg viewBox={`0 0 ${w} ${height}`} aria-hidden="true">
         {legs.map((x, i) => (
           <g key={x}>
-            <text className="leg" x={x} y={TOP} textAnchor="middle">
+            <text className={css.leg} x={x} y={TOP} textAnchor="middle">
               {phases === 1 ? "L" : `L${i + 1}`}
             </text>
             <path
@@ -57,7 +57,7 @@ export function Circuit({ width: w, phases, plate, view }: Props) {
         {spans.map(([a, b, y]) => (
           <path
             key={`${a}${b}${y}`}
-            className="dimline"
+            className={css.dimline}
             d={`M${a} ${y}H${b}M${a + 8} ${y - 4}L${a} ${y}L${a + 8} ${y + 4}M${b - 8} ${y - 4}L${b} ${y}L${b - 8} ${y + 4}`}
           />
         ))}
@@ -97,7 +97,7 @@ export function Circuit({ width: w, phases, plate, view }: Props) {
         )}
         <circle className={css.ink} cx={legs[phases === 1 ? 0 : 1]} cy={motorY} r={26} />
         <text
-          className={`leg ${small.legLetter}`}
+          className={`${css.leg} ${small.legLetter}`}
           x={legs[phases === 1 ? 0 : 1]}
           y={motorY + 6}
           textAnchor="middle"
@@ -152,7 +152,7 @@ function Gauge({
         />
       )}
       {plate !== undefined && <path className={css.ink} d={`M${x - 22} ${y(plate)}h44`} />}
-      {sf !== undefined && <path className="dimline" d={`M${x - 17} ${y(sf)}h34`} />}
+      {sf !== undefined && <path className={css.dimline} d={`M${x - 17} ${y(sf)}h34`} />}
     </g>
   );
 }
@@ -198,7 +198,7 @@ function Figure({ name, x, y, boxed = false }: { name: FigureName; x: number; y:
   const volts = (VOLTS as readonly string[]).includes(name);
   return (
     <Spot
-      className={`figure ${boxed ? "boxed" : ""} ${refused ? "refused" : ""}`}
+      className={`${css.figure} ${boxed ? css.boxed : ""} ${refused ? "refused" : ""}`}
       at={{ left: x, top: y - 24 }}
     >
       <FigureInput
@@ -210,7 +210,7 @@ function Figure({ name, x, y, boxed = false }: { name: FigureName; x: number; y:
       />
       <div id={`${name}-behind`}>
         {!props.value?.text && estimated && (
-          <div className="est" title="estimated from the legs read">
+          <div className={css.est} title="estimated from the legs read">
             about {estimated.figure}
           </div>
         )}
@@ -225,11 +225,11 @@ function GhostLine({ ghost: g }: { ghost: Ghost }) {
   const whose = g.whose === "last" ? "" : `${g.whose} `;
   return (
     <div className="ghost">
-      <span className={g.differs ? "crossed" : ""}>
+      <span className={g.differs ? css.crossed : ""}>
         {whose}
         {g.text}
       </span>
-      {g.differs && <span className="word">&nbsp;{g.differs}</span>}
+      {g.differs && <span className={css.word}>&nbsp;{g.differs}</span>}
     </div>
   );
 }

@@ -1,5 +1,6 @@
 /** The running check: from the meter to the verdict while typing, then on record. */
-import { useNarrow, useSession, useMe, type Schemas } from "../../base";
+import { memo } from "react";
+import { useNarrow, useSession, useMe, type Schemas, small } from "../../base";
 import { TrendPlot, useTrends } from "../../logbook";
 import { Train, useSites, type SetOut } from "../../plant";
 import {
@@ -28,6 +29,7 @@ type View = Schemas["ShownRunningCheckView"];
 /** The phases on the motor's nameplate; three where there is none. */
 const phasesOf = (given: Given): number =>
   (given.case.context.parts?.motor?.plate as Schemas["MotorPlate"] | null | undefined)?.phases ?? 3;
+const NO_PARTS: never[] = [];
 const short = (label: string) => label.replace("Volts ", "").replace("Amps ", "");
 
 export function Drawing({ given }: { given: Given }) {
@@ -63,7 +65,7 @@ export function Drawing({ given }: { given: Given }) {
       posture={set.posture}
       slots={set.slots}
       control={control}
-      parts={answer?.parts ?? []}
+      parts={answer?.parts ?? NO_PARTS}
       width={set.posture === "flat" ? 230 : 90}
       label={set.tag}
     />
@@ -82,7 +84,7 @@ export function Drawing({ given }: { given: Given }) {
   const celsius = units.temperature !== "degF";
   return (
     <Bench tools={tools} more={`${set.service}, ${set.role}`} aside={train} before={before}>
-      <div className="bench">
+      <div className={small.bench}>
         <div>
           <Circuit width={width} phases={phases} plate={plateWords(set)} view={answer?.view ?? null} />
           <StateSentence
@@ -120,7 +122,7 @@ export function Drawing({ given }: { given: Given }) {
     </Bench>
   );
 }
-function Trend({ set }: { set: SetOut }) {
+const Trend = memo(function Trend({ set }: { set: SetOut }) {
   const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
   const first = useTrends(set.id).data?.find((t) => t.measurand === "current_mean");
   return first ? (
@@ -128,7 +130,7 @@ function Trend({ set }: { set: SetOut }) {
       <TrendPlot trend={first} zone={zone} height={140} />
     </div>
   ) : null;
-}
+});
 
 function plateWords(set: SetOut): string[] {
   const lines = set.components.find((c) => c.slot === "motor")?.lines ?? [];

@@ -1,5 +1,5 @@
 /** One finding: what, why, its margin; opened, its rule. */
-import { useId, useState } from "react";
+import { useId, useState, memo } from "react";
 import { byWord, MarginLine, small, useNarrow, VerdictShape } from "../../base";
 import type { ShownFinding } from "../queries";
 import css from "../logbook.module.scss";
@@ -16,7 +16,13 @@ export const sourced = (s: { source: string; certainty: string; from_memory: boo
 const sureness = (s: { certainty: string; from_memory: boolean }) =>
   (CERTAIN[s.certainty] ?? s.certainty) + (s.from_memory ? ", from memory" : "");
 
-export function FindingBox({ finding: f, quiet = false }: { finding: ShownFinding; quiet?: boolean }) {
+export const FindingBox = memo(function FindingBox({
+  finding: f,
+  quiet = false,
+}: {
+  finding: ShownFinding;
+  quiet?: boolean;
+}) {
   const [open, setOpen] = useState(false);
   const narrow = useNarrow();
   const id = useId();
@@ -24,7 +30,7 @@ export function FindingBox({ finding: f, quiet = false }: { finding: ShownFindin
   return (
     <article className={css.finding} data-question={f.question} data-verdict={f.verdict}>
       <button
-        className={`ftitle v-${f.verdict}`}
+        className={`${css.ftitle} v-${f.verdict}`}
         aria-expanded={open}
         aria-controls={id}
         onClick={() => setOpen(!open)}
@@ -61,7 +67,7 @@ export function FindingBox({ finding: f, quiet = false }: { finding: ShownFindin
       {open && <RuleBox id={id} finding={f} />}
     </article>
   );
-}
+});
 
 function RuleBox({ id, finding: f }: { id: string; finding: ShownFinding }) {
   return (

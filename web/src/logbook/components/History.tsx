@@ -22,14 +22,14 @@ export function History({ setId, zone }: { setId: number; zone: string }) {
           <ul className="hist">
             {h.records.map((r) => (
               <li key={r.id} data-record={r.id} data-live={r.live}>
-                <div className={r.live ? css.histhead : `${css.histhead} struck`}>
+                <div className={r.live ? css.histhead : `${css.histhead} ${css.struck}`}>
                   <VerdictShape verdict={r.verdict} />
                   <Link to={`/records/${r.id}`}>{dayTime(r.taken_at, zone, me.locale)}</Link>
                   <span className="mute">
                     {r.title}, {r.by}
                   </span>
                 </div>
-                <div className={r.live ? "" : "struck"}>{r.summary}</div>
+                <div className={r.live ? "" : css.struck}>{r.summary}</div>
                 {r.supersedes !== null && (
                   <div className="mute">Corrects an earlier record: “{r.reason}”</div>
                 )}

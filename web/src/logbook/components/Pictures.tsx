@@ -12,6 +12,7 @@ import {
   useMe,
   type Schemas,
 } from "../../base";
+import css from "../logbook.module.scss";
 
 type Attachment = Schemas["AttachmentOut"];
 type Part = { slot: string; title: string };
@@ -74,7 +75,7 @@ export function AddPicture({ setId, tag, entry = "", parts = [], done }: AddProp
     }
   };
   return (
-    <div className="addpicture noprint">
+    <div className={`${css.addpicture} noprint`}>
       {!entry && (
         <div className="field">
           <label htmlFor={`${id}t`}>What it shows</label>
@@ -103,7 +104,7 @@ export function AddPicture({ setId, tag, entry = "", parts = [], done }: AddProp
           </select>
         </div>
       )}
-      <label className="btn-line filebtn">
+      <label className={`btn-line ${css.filebtn}`}>
         Add a photo
         <input
           type="file"
@@ -116,7 +117,7 @@ export function AddPicture({ setId, tag, entry = "", parts = [], done }: AddProp
         />
       </label>
       {!entry && (
-        <label className="btn-line filebtn">
+        <label className={`btn-line ${css.filebtn}`}>
           Add a document, PDF
           <input
             type="file"
@@ -162,7 +163,7 @@ export function Pictures({
       {(list) => {
         const items = of ? list.items.filter((a) => of.includes(a.entry)) : list.items;
         return (
-          <div className="pictures" data-testid="pictures">
+          <div className={css.pictures} data-testid="pictures">
             {items.length === 0 && (
               <p className="mute">{of ? "No photo with this record." : "No photo and no document yet."}</p>
             )}

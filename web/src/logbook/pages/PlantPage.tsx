@@ -68,7 +68,7 @@ function Drawn({ plant, before, hang, words }: { plant: Plant } & Slots) {
     <div className={css.plantgrid}>
       <div>
         {before}
-        <section className="firstlist" aria-labelledby="first-title">
+        <section className={css.firstlist} aria-labelledby="first-title">
           <h2 id="first-title">Go here first</h2>
           {plant.first.length === 0 && <p>Nothing asks for a person today.</p>}
           <ol>
@@ -125,12 +125,12 @@ function Lane({
   const speaks = service.sets.some((s) => s.verdict !== "good" || (hang?.(s.id).length ?? 0) > 0);
   if (!service.sets.length) return null;
   return (
-    <div className={speaks ? "lane" : "lane quiet"}>
-      <div className="lanehead">
+    <div className={speaks ? css.lane : `${css.lane} ${css.quiet}`}>
+      <div className={css.lanehead}>
         <strong>{service.name}</strong>
         <span className="mute">{service.note}</span>
       </div>
-      <div className="trains">
+      <div className={css.trains}>
         {service.sets.map((s) => (
           <Stop key={s.id} row={s} small={!speaks} tags={hang?.(s.id) ?? []} words={words?.(s.id)} />
         ))}
@@ -176,7 +176,7 @@ function Stop({
   return (
     <Link className="trainlink" to={`/sets/${row.id}`}>
       <span className={kind && kind.posture !== "flat" ? room.indented : room.block}>{train}</span>
-      <span className="taghead">
+      <span className={css.taghead}>
         <span className="mono">{row.tag}</span>
         <span className="mute">{row.role === "single" ? row.nickname : row.role}</span>
       </span>

@@ -114,7 +114,7 @@ function Files({ site, kinds }: { site: Site; kinds: BenchOut[] }) {
           {!may && <p className="mute">Bringing readings in takes a technician's rights.</p>}
           {may && (
             <label
-              className="dropzone"
+              className={css.dropzone}
               onDragOver={(e) => e.preventDefault()}
               onDrop={(e) => {
                 e.preventDefault();

@@ -16,6 +16,7 @@ import {
 import { chosenSite, useSites, type Site } from "../../plant";
 import { sourced } from "../components/FindingBox";
 import { useRules } from "../queries";
+import css from "../logbook.module.scss";
 
 type Rules = Schemas["RulesOut"];
 type LimitRow = Schemas["LimitRow"];
@@ -92,8 +93,8 @@ function TableOf({ table }: { table: Schemas["TableRow"] }) {
   return (
     <details data-table={table.id}>
       <summary>{table.title}</summary>
-      <div className="sidescroll">
-        <table className="figures">
+      <div className={css.sidescroll}>
+        <table className={css.figures}>
           <thead>
             <tr>
               {table.columns.map((c) => (

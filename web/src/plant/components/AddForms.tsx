@@ -3,6 +3,7 @@ import { useState, type ReactNode } from "react";
 import { address, ApiError, Complaint, problemOf, small, useSmallForm, type Schemas } from "../../base";
 import { useKinds, type Site } from "../queries";
 import { Train } from "./Train";
+import css from "../plant.module.scss";
 
 function Line({
   id,
@@ -54,7 +55,7 @@ function Frame({
         onGo();
       }}
     >
-      <div className="namegrid">{children}</div>
+      <div className={css.namegrid}>{children}</div>
       <Complaint error={error} />
       <div className="savebar">
         <button className="btn-ink" disabled={busy}>

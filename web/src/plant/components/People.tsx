@@ -16,6 +16,7 @@ import {
   type Schemas,
 } from "../../base";
 import type { Site } from "../queries";
+import css from "../plant.module.scss";
 
 type Person = Schemas["PersonOut"];
 const ROLES = ["viewer", "technician", "lead", "admin"];
@@ -107,7 +108,7 @@ function AddPerson({ site }: { site: Site }) {
         void go();
       }}
     >
-      <div className="namegrid">
+      <div className={css.namegrid}>
         <div className="field">
           <label htmlFor="p-name">Signs in as</label>
           <input

@@ -19,6 +19,7 @@ import {
   type Entered,
 } from "../../base";
 import type { Component } from "../queries";
+import css from "../plant.module.scss";
 
 type Values = Record<string, unknown>;
 interface Choice {
@@ -177,16 +178,16 @@ function Stamped({
     }
   };
   return (
-    <div className="nameplate">
-      <span className="rivet" />
-      <span className="rivet" />
-      <span className="rivet" />
-      <span className="rivet" />
+    <div className={css.nameplate}>
+      <span className={css.rivet} />
+      <span className={css.rivet} />
+      <span className={css.rivet} />
+      <span className={css.rivet} />
       <div className={`rowflex ${small.over}`}>
         <strong>{c.label}</strong>
         <span className="mute">plate {version ? `version ${version}` : "not entered yet"}</span>
       </div>
-      <div className="namegrid">
+      <div className={css.namegrid}>
         {(CHOICES[family] ?? []).map((ch) => (
           <div className="field" key={ch.name}>
             <label htmlFor={`${c.id}${ch.name}`}>{ch.label}</label>
@@ -268,7 +269,7 @@ function Stamped({
       </div>
       <Complaint error={error} />
       {stale && (
-        <div className="beside">
+        <div className={css.beside}>
           <Side title={`On file now, version ${stale.version}`} plate={stale.plate} other={plate} />
           <Side title="What you typed" plate={plate} other={stale.plate} />
           <p className="rowflex">

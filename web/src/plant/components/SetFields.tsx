@@ -13,6 +13,7 @@ import {
   type Schemas,
 } from "../../base";
 import { useRegister, type SetOut } from "../queries";
+import css from "../plant.module.scss";
 
 const FIELDS = [
   ["tag", "Tag"],
@@ -54,7 +55,7 @@ export function SetFields({ set, done }: { set: SetOut; done: () => void }) {
   };
   return (
     <div className="rulebox">
-      <div className="namegrid">
+      <div className={css.namegrid}>
         {FIELDS.map(([name, label]) => (
           <div className="field" key={name}>
             <label htmlFor={`set-${name}`}>{label}</label>

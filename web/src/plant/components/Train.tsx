@@ -1,4 +1,5 @@
 /** The pump set as a train on its centre line: the map of where you are. */
+import { memo } from "react";
 import type { ReactNode } from "react";
 import { small } from "../../base";
 import css from "../plant.module.scss";
@@ -143,13 +144,13 @@ function Ground({ set, placed }: { set: string; placed: Placed[] }): ReactNode {
   if (!motor || !pump) return null;
   const [a, b] = [motor.x, pump.x + pump.w];
   if (set === "base_mounted")
-    return <path className="ground" d={`M${a - 2} ${AXIS + 25}H${b}V${AXIS + 30}H${a - 2}z`} />;
+    return <path className={css.ground} d={`M${a - 2} ${AXIS + 25}H${b}V${AXIS + 30}H${a - 2}z`} />;
   if (set === "condensate_return")
-    return <path className="ground" d={`M${a} ${AXIS + 25}H${b + 2}V${AXIS + 36}H${a}z`} />;
+    return <path className={css.ground} d={`M${a} ${AXIS + 25}H${b + 2}V${AXIS + 36}H${a}z`} />;
   if (set === "submersible")
     return (
       <path
-        className="ground"
+        className={css.ground}
         d={`M${pump.x - 12} ${motor.y + 4}V${pump.y + 42}H${pump.x + 54}V${pump.y + 16}M${pump.x - 12} ${motor.y + 14}q4-4 8 0`}
       />
     );
@@ -174,9 +175,9 @@ function Mark({
   const wedge = `M${c - 7} ${top - 16}h14l-7 11z`;
   return (
     <g className={`v-${verdict}`}>
-      {verdict === "good" && <path className="thing heavy" d={`M${c - 6} ${bottom + 6}h12`} />}
+      {verdict === "good" && <path className={`thing ${css.heavy}`} d={`M${c - 6} ${bottom + 6}h12`} />}
       {verdict === "watch" && <path className="thing" d={wedge} />}
-      {verdict === "act" && <path className="solid" d={wedge} />}
+      {verdict === "act" && <path className={css.solid} d={wedge} />}
       {verdict === "stop" && (
         <path
           className={`thing ${small.thickStroke}`}
@@ -200,8 +201,8 @@ function partOf(parts: TrainPart[], slot: string): TrainPart | undefined {
 }
 
 function lineClass(verdict: string | undefined): string {
-  if (verdict === "unknown") return "thing dashed";
-  return verdict && verdict !== "good" ? "thing heavy" : "thing";
+  if (verdict === "unknown") return `thing ${css.dashed}`;
+  return verdict && verdict !== "good" ? `thing ${css.heavy}` : "thing";
 }
 
 interface Placed {
@@ -285,7 +286,7 @@ export function partPlaces(posture: string, slots: string[]): Record<string, num
   return Object.fromEntries(placed.map((p) => [p.slot, (p.x + p.w / 2) / width]));
 }
 
-export function Train({
+export const Train = memo(function Train({
   kind: set,
   posture,
   slots,
@@ -314,7 +315,7 @@ export function Train({
   const drawn = width ?? w * scale;
   return (
     <svg
-      className="train"
+      className={css.train}
       viewBox={`0 ${top} ${w} ${full}`}
       width={drawn}
       height={(drawn * full) / w}
@@ -325,7 +326,7 @@ export function Train({
       <Ground set={set} placed={placed} />
       {pipe && (
         <path
-          className={running ? "pipe" : "pipe standing"}
+          className={running ? css.pipe : `${css.pipe} ${css.standing}`}
           d={`M${set === "inline_spring" ? pumpTop[0] - 25 : pumpTop[0]} ${pumpTop[1]}V${top}`}
         />
       )}
@@ -372,17 +373,17 @@ export function Train({
       })}
       {hung.map((h, i) => (
         <g key={i} className={`${css.hangtag} v-${h.verdict}`} transform={`translate(${h.x} ${h.y})`}>
-          <path className="string" d="M0-4V-12" />
+          <path className={css.string} d="M0-4V-12" />
           <path
-            className={h.verdict === "act" || h.verdict === "stop" ? "solid" : "thing"}
+            className={h.verdict === "act" || h.verdict === "stop" ? css.solid : "thing"}
             d="M0-6L5-2V11H-5V-2z"
           />
-          <circle cx={0} cy={-1} r={1.4} className="hole" />
+          <circle cx={0} cy={-1} r={1.4} className={css.hole} />
         </g>
       ))}
     </svg>
   );
-}
+});
 /** Where each tag hangs: beneath its part, side by side; on a part that is not drawn, beneath the supply. */
 function hangings(
   tags: TrainTag[],

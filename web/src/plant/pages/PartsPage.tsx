@@ -23,6 +23,7 @@ import { PlateForm } from "../components/PlateForm";
 import { SetFields } from "../components/SetFields";
 import { Train } from "../components/Train";
 import { useKinds, useRegister, useSet, useSites, type Component, type SetOut } from "../queries";
+import css from "../plant.module.scss";
 
 export function PartsPage() {
   const set = useSet(Number(useParams().setId));
@@ -224,7 +225,7 @@ function Swap({
   const spares = register.data?.spares.filter((c) => part.holds.includes(c.kind)) ?? [];
   return (
     <div className="rulebox">
-      <div className="namegrid">
+      <div className={css.namegrid}>
         <div className="field">
           <label htmlFor={`sp${part.id}`}>What goes in</label>
           <select

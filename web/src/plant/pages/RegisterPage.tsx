@@ -7,6 +7,7 @@ import { CsvBox } from "../components/CsvBox";
 import { People } from "../components/People";
 import { Train } from "../components/Train";
 import { chooseSite, chosenSite, useKind, useRegister, useSites, type Site } from "../queries";
+import css from "../plant.module.scss";
 
 export function RegisterPage() {
   const sites = useSites();
@@ -87,7 +88,7 @@ function SiteBook({ site }: { site: Site }) {
             )}
           </p>
           {editing && <SiteForm old={site} done={() => setEditing(false)} />}
-          <section className="ruled regtree" aria-label="Services and sets">
+          <section className={`ruled ${css.regtree}`} aria-label="Services and sets">
             {r.services.length === 0 && (
               <p>
                 No service yet. A service is what the pumps serve: a heating loop, chilled water, process,
@@ -130,14 +131,14 @@ function ServiceRow({
   const [adding, setAdding] = useState<"" | "pair" | "single" | "edit">("");
   const plant = useSetsOf(siteId, service.id);
   return (
-    <div className="svc" data-service={service.code}>
+    <div className={css.svc} data-service={service.code}>
       <div className="rowflex">
         <strong>{service.name}</strong>
         <span className="mute">
           {service.note && `${service.note}; `}a check every {service.check_every_days} days
         </span>
       </div>
-      <div className="sets">
+      <div className={css.sets}>
         {plant.map((s) => (
           <SmallSet key={s.id} row={s} />
         ))}

@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import { Complaint } from "../../base";
 import { AddPicture, Judged } from "../../logbook";
 import { useTools, type Line } from "./tools";
+import css from "./frame.module.scss";
 
 /** What is wrong with the figures, what they say, the bench's own in between, and what is missing still. */
 export function Verdicts({ children, waits = true }: { children?: ReactNode; waits?: boolean }) {
@@ -49,7 +50,7 @@ export function Derived({ rows, children }: { rows: [string, string][]; children
   const there = rows.filter(([k]) => answer?.values[k]);
   if (there.length < 2) return null;
   return (
-    <div className="derived" aria-label="Figures worked out">
+    <div className={css.derived} aria-label="Figures worked out">
       {there.map(([k, label]) => (
         <div key={k}>
           <span className="lab">{label}</span>

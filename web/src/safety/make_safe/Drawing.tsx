@@ -26,6 +26,7 @@ import type { Given } from "../frame";
 import { ProofPanel } from "../ProofPanel";
 import { useSafeSheet, useSafetyWords, type SafeBody, type SetSafety, type Source } from "../queries";
 import css from "./drawing.module.scss";
+import room from "../safety.module.scss";
 
 type Step = Schemas["Step"];
 
@@ -141,7 +142,7 @@ function Stands({
           <span>
             Locked on:{" "}
             {iso.workers.map((w) => (
-              <span key={w.name} className="worker">
+              <span key={w.name} className={css.worker}>
                 <strong>{w.name}</strong> <span className="mono">{w.age}</span>
               </span>
             ))}
@@ -167,7 +168,7 @@ function Stands({
       ))}
       {may && (iso.scopes.length === 0 || !iso.back) && (
         <Folded fold={iso.scopes.length > 0} words="open or turn something else as well">
-          <div className="scopes" role="group" aria-label="What will be opened or turned">
+          <div className={room.scopes} role="group" aria-label="What will be opened or turned">
             {(words.data?.scopes ?? []).map((s) => (
               <button
                 key={s.id}
@@ -221,7 +222,7 @@ function Stands({
       )}
       {iso.scopes.length > 0 && (
         <div className={css.safegrid}>
-          <div className="draw">
+          <div className={css.draw}>
             <IsolationDrawing
               sources={iso.sources}
               may={may}

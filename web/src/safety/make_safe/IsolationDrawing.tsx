@@ -82,7 +82,7 @@ function Line({
   ].join(", ");
   return (
     <li
-      className={s.counts ? "sourceline dead" : "sourceline live"}
+      className={s.counts ? `${css.sourceline} ${css.dead}` : `${css.sourceline} ${css.live}`}
       data-source={s.kind}
       data-counts={s.counts}
     >
@@ -92,17 +92,28 @@ function Line({
         role="img"
         aria-label={`${s.title}: ${said}`}
       >
-        <g transform="translate(16 22)" className="glyph">
+        <g transform="translate(16 22)" className={css.glyph}>
           <path d={GLYPH[s.family] ?? GLYPH.electrical} />
         </g>
-        <path className="feed" d="M32 22H130" />
-        {shut ? <path className="feed" d="M130 22L150 6" /> : <path className="feed" d="M130 22H158" />}
-        <circle cx={130} cy={22} r={3.4} className="pin" />
-        <circle cx={160} cy={22} r={3.4} className="pin" />
-        <path className={s.counts ? "beyond dead" : shut ? "beyond" : "feed"} d="M164 22H322" />
-        <path className="wall" d="M322 2V44M322 8l10-8M322 18l10-8M322 28l10-8M322 38l10-8" />
+        <path className={css.feed} d="M32 22H130" />
+        {shut ? (
+          <path className={css.feed} d="M130 22L150 6" />
+        ) : (
+          <path className={css.feed} d="M130 22H158" />
+        )}
+        <circle cx={130} cy={22} r={3.4} className={css.pin} />
+        <circle cx={160} cy={22} r={3.4} className={css.pin} />
+        <path
+          className={s.counts ? `${css.beyond} ${css.dead}` : shut ? css.beyond : css.feed}
+          d="M164 22H322"
+        />
+        <path className={css.wall} d="M322 2V44M322 8l10-8M322 18l10-8M322 28l10-8M322 38l10-8" />
         {s.locks.map((k, i) => (
-          <g key={k.id} transform={`translate(${176 + i * 34} 20)`} className={k.mine ? "lock mine" : "lock"}>
+          <g
+            key={k.id}
+            transform={`translate(${176 + i * 34} 20)`}
+            className={k.mine ? `${css.lock} ${css.mine}` : css.lock}
+          >
             <path d="M-5 0V-7A5 5 0 0 1 5-7V0" />
             <rect x={-10} y={0} width={20} height={18} />
             <text x={0} y={14} textAnchor="middle">
@@ -111,12 +122,12 @@ function Line({
           </g>
         ))}
         {s.release && (
-          <text x={306} y={16} textAnchor="end" className={s.released ? "let" : "let wait"}>
+          <text x={306} y={16} textAnchor="end" className={s.released ? css.let : `${css.let} ${css.wait}`}>
             {s.left || (s.released ? "let out" : "holds")}
           </text>
         )}
       </svg>
-      <div className="says">
+      <div className={css.says}>
         <strong>{s.title}</strong>{" "}
         <span>
           {[s.device, s.place].filter(Boolean).join(", ")}
@@ -132,7 +143,7 @@ function Line({
         {s.locks.length > 0 && (
           <p>
             {s.locks.map((k) => (
-              <span key={k.id} className="worker">
+              <span key={k.id} className={css.worker}>
                 {k.by} <span className="mono">{k.age}</span>
               </span>
             ))}
@@ -188,7 +199,7 @@ function Doing({
     );
   return (
     <button
-      className="btn-line doing"
+      className={`btn-line ${css.doing}`}
       aria-label={`${s.title}: ${offer.word}`}
       onClick={() => (offer.asks ? setOpen(true) : void onSay(offer, ""))}
     >

@@ -1,0 +1,90 @@
+"""Every page on both sheets, read by a checker of accessibility."""
+
+from __future__ import annotations
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from conftest import Opener, Stack, answered, set_page, type_check
+from playwright.sync_api import expect
+
+
+@pytest.mark.parametrize("sheet", ["light", "night"])
+def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: Stack, sheet: str) -> None:
+    page = open_as("ines")
+    if sheet == "night":
+        page.keyboard.press("n")
+        expect(page.locator("html")).to_have_attribute("data-sheet", "night")
+    found: list[str] = []
+
+    def walk(name: str, ready: str) -> None:
+        page.locator(ready).first.wait_for()
+        for v in Axe().run(page, options={"resultTypes": ["violations"]}).response["violations"]:
+            if v["impact"] in ("serious", "critical"):
+                found.append(
+                    f"{name}: {v['id']} {[n['target'] for n in v['nodes'][:3]]}"
+                    f" {v['nodes'][0].get('failureSummary', '')[:160]}"
+                )
+
+    walk("plant", "[class*=_lane_]")
+    set_page(page, stack, "KELP-21")
+    walk("set", ".uplot")
+    set_page(page, stack, "KELP-21", "/running-check")
+    page.locator("#f-volts_12").wait_for()
+    type_check(page, ("401", "390", "399"), ("30", "36", "30"))
+    answered(page)
+    page.locator("[class*=_ftitle_]").first.click()
+    walk("check", ".rulebox")
+    set_page(page, stack, "KELP-21", "/parts")
+    page.locator("[data-slot=motor]").get_by_role("button", name="Edit the plate").click()
+    walk("parts", "[class*=_nameplate_]")
+    set_page(page, stack, "MIST-92")
+    walk("set with insulation", ".uplot")
+    set_page(page, stack, "MIST-92", "/insulation")
+    page.locator("#f-second").fill("60")
+    page.locator("#f-ohms").fill("25")
+    page.locator("#f-ohms").press("Enter")
+    answered(page)
+    walk("insulation", "[class*=_curvepaper_]")
+    set_page(page, stack, "MIST-92", "/make-safe")
+    page.get_by_role("button", name="look through it").click()
+    walk("make safe", "[class*=_sourceline_]")
+    set_page(page, stack, "KELP-21", "/alignment")
+    page.get_by_role("button", name="It was read all the same").click()
+    page.locator("#f-step_12").fill("0.1")
+    page.locator("#f-step_6").fill("-0.1")
+    for name, text in (
+        ("gap_12", "3.1"),
+        ("gap_6", "3"),
+        ("x_front", "200"),
+        ("x_rear", "500"),
+        ("face_diameter", "150"),
+    ):
+        page.locator(f"#f-{name}").fill(text)
+    answered(page)
+    walk("alignment", "[class*=_footgrid_]")
+    for step, ready in (
+        ("The set", ".setsketch"),
+        ("Before", "[class*=_looked_]"),
+        ("Draw up", "[class*=_tighten_]"),
+        ("Coupling", "[class*=_fit_]"),
+    ):
+        page.get_by_role("button", name=step, exact=True).click()
+        walk(f"alignment, {step}", ready)
+    set_page(page, stack, "KELP-21", "/vibration")
+    walk("vibration", "[class*=_shaking_]")
+    page.goto(f"{stack.url}/vans")
+    walk("vans", "[class*=_vanbox_], .emptyword")
+    page.goto(f"{stack.url}/call")
+    walk("call", "[class*=_taplist_]")
+    page.goto(f"{stack.url}/hand-over")
+    walk("hand over", "[class*=_readout_]")
+    page.goto(f"{stack.url}/readings")
+    walk("files", "[class*=_dropzone_]")
+    page.goto(f"{stack.url}/register")
+    walk("register", "[class*=_svc_]")
+    page.goto(f"{stack.url}/rules")
+    walk("rules", "[data-limit]")
+    if sheet == "night":
+        with page.expect_response("**/api/v1/me"):
+            page.keyboard.press("n")
+    assert found == []
