@@ -35,8 +35,6 @@ export const httpEvaluator: Evaluator = {
     send("POST", `/api/v1/benches/${bench}/evaluate`, body, signal) as Promise<Shown>,
 };
 
-/** So long that what one stroke changes goes in one question; a hand is never waited for. */
-const PAUSE_MS = 5;
 const AGAIN_MS = 3000;
 /** An answer, and the question that it answers. */
 interface Answered<V> {
@@ -77,24 +75,22 @@ export function useEvaluation<N extends BenchName>(
     const mine = ++asked.current;
     const stop = new AbortController();
     let again: ReturnType<typeof setTimeout>;
-    const timer = setTimeout(() => {
-      const asks = JSON.parse(question) as Omit<Question, "case">;
-      evaluator
-        .evaluate({ ...asks, case: latest.current }, stop.signal)
-        .then((fresh) => {
-          if (mine !== asked.current) return;
-          setAnswered({ to: text, shown: fresh as ShownOf<N> });
-          setError(null);
-        })
-        .catch((e: unknown) => {
-          if (mine !== asked.current || (e instanceof DOMException && e.name === "AbortError")) return;
-          const failure = e instanceof ApiError ? e : new ApiError(0, "failed", String(e));
-          setError(failure);
-          if (failure.again) again = setTimeout(() => setTurn((n) => n + 1), AGAIN_MS);
-        });
-    }, PAUSE_MS);
+    const asks = JSON.parse(question) as Omit<Question, "case">;
+    // Asked before the key itself is drawn: what is drawn meanwhile is not waited for.
+    evaluator
+      .evaluate({ ...asks, case: latest.current }, stop.signal)
+      .then((fresh) => {
+        if (mine !== asked.current) return;
+        setAnswered({ to: text, shown: fresh as ShownOf<N> });
+        setError(null);
+      })
+      .catch((e: unknown) => {
+        if (mine !== asked.current || (e instanceof DOMException && e.name === "AbortError")) return;
+        const failure = e instanceof ApiError ? e : new ApiError(0, "failed", String(e));
+        setError(failure);
+        if (failure.again) again = setTimeout(() => setTurn((n) => n + 1), AGAIN_MS);
+      });
     return () => {
-      clearTimeout(timer);
       clearTimeout(again);
       stop.abort();
     };
