@@ -83,10 +83,10 @@ def pieces(page: Page, size: int) -> int:
 
 def count_in(page: Page, size: str, n: str) -> None:
     box = page.get_by_role("region", name="Van 9")
-    box.get_by_label("measured").fill(size)
+    box.get_by_label("measured", exact=True).fill(size)
     box.get_by_label("pieces", exact=True).last.fill(n)
     box.get_by_role("button", name="Count it in").click()
-    expect(box.get_by_label("measured")).to_have_value("")
+    expect(box.get_by_label("measured", exact=True)).to_have_value("")
 
 
 def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) -> None:
@@ -96,7 +96,7 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
     page.get_by_role("button", name="Add it").click()
     for size, n in (("0.25", "8"), ("0.5", "8"), ("0.05", "8")):
         count_in(page, size, n)
-    page.get_by_role("region", name="Van 9").get_by_label("measured").fill("red")
+    page.get_by_role("region", name="Van 9").get_by_label("measured", exact=True).fill("red")
     page.get_by_role("region", name="Van 9").get_by_label("pieces", exact=True).last.fill("3")
     page.get_by_role("region", name="Van 9").get_by_role("button", name="Count it in").click()
     expect(page.get_by_role("region", name="Van 9").get_by_role("alert")).to_contain_text("red")

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { address, type Answer, type Body } from "./address";
+import { address, type Answer, type Body, type EntryBody, type ShownBy } from "./address";
 import { outbox } from "./outbox";
 import type { Schemas } from "./client";
 
@@ -32,5 +32,16 @@ describe("an address", () => {
     const made: Answer<"/api/v1/sites/{site_id}/components", "POST">["id"] = 4;
     const told: Schemas["ComponentOut"]["id"] = made;
     expect([typed, told]).toEqual(["0,5", 4]);
+  });
+  it("types what a bench's entries say and what it answers: the compiler holds these as well", () => {
+    const setup: EntryBody<"insulation"> = { kind: "setup", links: "in" };
+    // @ts-expect-error a field that is called otherwise
+    const named: EntryBody<"insulation"> = { kind: "setup", linked: "in" };
+    // @ts-expect-error a word that the core does not take
+    const worded: EntryBody<"insulation"> = { kind: "setup", links: "both" };
+    // @ts-expect-error a kind of entry that there is not
+    const kind: EntryBody<"alignment"> = { kind: "setup" };
+    const clock: keyof ShownBy<"insulation">["view"] = "clocks";
+    expect([setup.links, named.kind, worded.kind, kind.kind, clock]).toHaveLength(5);
   });
 });

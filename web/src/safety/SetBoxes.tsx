@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import {
+  FigureInput,
   address,
   benchesOf,
   benchPath,
@@ -560,26 +561,19 @@ function PutOff({ set }: { set: SetOut }) {
               <option value="over">passes</option>
               <option value="below">falls below</option>
             </select>{" "}
-            <input
+            <FigureInput
+              id={`limit-${i}`}
+              label="Limit"
               className={`inline-input mono ${small.w5}`}
-              aria-label="Limit"
-              inputMode="decimal"
-
-              value={x.text}
-              onChange={(e) => bound(i, { text: e.target.value })}
+              value={x}
+              unit={x.unit}
+              units={figure?.units ?? [x.unit]}
+              symbols={symbols}
+              unitClass="inline-select"
+              digits
+              onChange={(typed) => bound(i, { text: typed?.text ?? "" })}
+              onUnit={(unit) => bound(i, { unit })}
             />
-            <select
-              className="inline-select"
-              aria-label="Limit, unit"
-              value={x.unit}
-              onChange={(e) => bound(i, { unit: e.target.value })}
-            >
-              {(figure?.units ?? [x.unit]).map((u) => (
-                <option key={u} value={u}>
-                  {symbols[u] ?? u}
-                </option>
-              ))}
-            </select>
             :{" "}
             <input
               className="inline-select"

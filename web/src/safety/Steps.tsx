@@ -1,6 +1,6 @@
 /** Steps as the core compiles them: how far each has come, and what is said at the one that is next. No step is known here. */
 import { useEffect, useId, useRef, useState, type ReactNode } from "react";
-import { useDraft, useMe, type Schemas } from "../base";
+import { FigureInput, useDraft, useMe, type Schemas } from "../base";
 import css from "./safety.module.scss";
 
 type Step = Schemas["Step"];
@@ -133,20 +133,30 @@ export function Asking({
       <div className="noteline">
         <div className="field">
           <label htmlFor={id}>{offer.asks}</label>
-          <input
-            id={id}
-            className={offer.unit ? "mono" : ""}
-            inputMode={offer.unit ? "decimal" : "text"}
-            value={draft.value}
-            autoComplete="off"
-            maxLength={500}
-            onChange={(e) => draft.change(e.target.value)}
-            onKeyDown={(e) => {
-              if (e.key !== "Enter") return;
-              e.preventDefault();
-              void say();
-            }}
-          />
+          {offer.unit ? (
+            <FigureInput
+              id={id}
+              label={offer.asks}
+              value={{ text: draft.value, unit: offer.unit }}
+              unit={offer.unit}
+              digits
+              onChange={(typed) => draft.change(typed?.text ?? "")}
+              onNext={() => void say()}
+            />
+          ) : (
+            <input
+              id={id}
+              value={draft.value}
+              autoComplete="off"
+              maxLength={500}
+              onChange={(e) => draft.change(e.target.value)}
+              onKeyDown={(e) => {
+                if (e.key !== "Enter") return;
+                e.preventDefault();
+                void say();
+              }}
+            />
+          )}
         </div>
         {offer.unit && <span className="mute">{offer.unit}</span>}
         <button className="btn-line" disabled={!ready} onClick={() => void say()}>

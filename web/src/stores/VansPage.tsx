@@ -2,6 +2,7 @@
 import { useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import {
+  FigureInput,
   address,
   Complaint,
   dayTime,
@@ -146,25 +147,18 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
           <span className="dimfield">
             <label htmlFor={`size-${van.id}`}>measured</label>
             <span className="setupfield">
-              <input
+              <FigureInput
                 id={`size-${van.id}`}
-                className="mono"
-                inputMode="decimal"
-                value={form.v.text}
-                onChange={(e) => form.set({ text: e.target.value })}
+                label="measured"
+                value={form.v}
+                unit={form.v.unit}
+                units={units}
+                symbols={symbols}
+                unitClass="inline-select"
+                digits
+                onChange={(typed) => form.set({ text: typed?.text ?? "" })}
+                onUnit={(unit) => form.set({ unit })}
               />
-              <select
-                className="inline-select"
-                aria-label="Unit"
-                value={form.v.unit}
-                onChange={(e) => form.set({ unit: e.target.value })}
-              >
-                {units.map((u) => (
-                  <option key={u} value={u}>
-                    {symbols[u] ?? u}
-                  </option>
-                ))}
-              </select>
             </span>
           </span>
           <span className="dimfield">

@@ -2,6 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import {
+  FigureInput,
   address,
   Complaint,
   day,
@@ -232,12 +233,13 @@ function OverrideForm({
       <div className="rowflex">
         <div className={`field ${small.w130}`}>
           <label htmlFor={`v${limit}`}>Figure, {symbol}</label>
-          <input
+          <FigureInput
             id={`v${limit}`}
-            className="mono"
-            inputMode="decimal"
-            value={draft.value.value}
-            onChange={(e) => draft.change({ ...draft.value, value: e.target.value })}
+            label={`Figure, ${symbol}`}
+            value={{ text: draft.value.value, unit: symbol }}
+            unit={symbol}
+            digits
+            onChange={(typed) => draft.change({ ...draft.value, value: typed?.text ?? "" })}
           />
         </div>
         <div className={`field ${small.growing}`}>
