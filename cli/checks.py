@@ -132,7 +132,7 @@ def _other_python() -> None:
 def _web() -> None:
     exe, env = _tests_env()
     install.web_packages(exe)
-    _shown(["npx", "--no-install", "vitest", "run", "--pool=vmThreads"], env, "web unit tests", WEB)
+    _shown(["npx", "--no-install", "vitest", "run"], env, "web unit tests", WEB)
     install.build_web(exe)
 
 
