@@ -11,7 +11,13 @@ from playwright.sync_api import expect
 def test_plant_says_where_to_go_first(open_as: Opener) -> None:
     page = open_as()
     first = page.locator("[class*=_firstlist_] li")
-    expect(first.first).to_contain_text("KELP-21")
+    expect(first.filter(has_text="KELP-21").first).to_be_visible()
+    # Whatever other tests have put on record of other sets: of these two the one is the more pressing.
+    said = first.all_inner_texts()
+    kelp, lift = (
+        next(i for i, text in enumerate(said) if text.startswith(tag)) for tag in ("KELP-21", "LIFT-63")
+    )
+    assert kelp < lift
     expect(page.locator("[class*=_lane_]").first).to_be_visible()
     expect(page.get_by_role("img", name=re.compile("KELP-21, duty. .*pump: "))).to_be_visible()
     expect(first.filter(has_text="LIFT-63")).to_contain_text("Overdue by")
