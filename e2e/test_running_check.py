@@ -19,7 +19,7 @@ def test_plant_says_where_to_go_first(open_as: Opener) -> None:
     )
     assert kelp < lift
     expect(page.locator("[class*=_lane_]").first).to_be_visible()
-    expect(page.get_by_role("img", name=re.compile("KELP-21, duty. .*pump: "))).to_be_visible()
+    expect(page.get_by_role("img", name=re.compile("KELP-21, duty. .*coupling: act"))).to_be_visible()
     expect(first.filter(has_text="LIFT-63")).to_contain_text("Overdue by")
 
 
