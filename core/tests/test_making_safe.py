@@ -230,6 +230,11 @@ def test_what_makes_a_proof_void(spoil: Any, why: str) -> None:
         ),
         ([("live_before", LIVE), ("dead", PAIRS), ("live_after", {})], "Another tester"),
         ([("dead", PAIRS), ("live_after", LIVE)], "readings of the dead conductors"),
+        (
+            [(act, {**read, "tester": " "}) for act, read in (("live_before", LIVE), ("dead", PAIRS))],
+            "was not shown a live source",
+        ),
+        ([("live_before", {**LIVE, "tester": ""})], "Name the tester"),
         ([("live_before", LIVE), ("live_after", LIVE)], "no readings"),
         (
             [

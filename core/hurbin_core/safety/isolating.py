@@ -246,9 +246,13 @@ class _Sheet(SheetState):
         {"live_before": self._begin, "dead": self._read_dead, "live_after": self._finish}[b.act](e)
 
     def _begin(self, e: E_) -> None:
+        # Without a name nobody can say of two testers that they are one.
+        if not e.body.tester.strip():
+            self.iso.proof = Proof(state="void", why=phrase("safety.tester_unnamed"))
+            return
         if not self._answers(e):
             self.iso.proof = Proof(
-                state="void", why=phrase("safety.tester_dead_before", tester=e.body.tester or "the tester")
+                state="void", why=phrase("safety.tester_dead_before", tester=e.body.tester)
             )
             return
         self.iso.proof = Proof(
@@ -313,9 +317,7 @@ class _Sheet(SheetState):
         if not self._together(e, "live_before"):
             return
         if not self._answers(e):
-            iso.proof = Proof(
-                state="void", why=phrase("safety.tester_dead_after", tester=e.body.tester or "the tester")
-            )
+            iso.proof = Proof(state="void", why=phrase("safety.tester_dead_after", tester=e.body.tester))
             return
         self._own_lock(e)
         iso.proof = iso.proof.model_copy(

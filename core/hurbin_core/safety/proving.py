@@ -52,7 +52,7 @@ def acts(iso: Isolation, facts: SetFacts, who: str) -> list[ProofStep]:
 
 def _now(kind: ActKind, iso: Isolation, facts: SetFacts, who: str) -> ProofStep:
     entry: dict[str, Any] = {"kind": "proof", "act": kind.id}
-    fields = [f.model_copy(update={"beside": f.beside.format(tester=_named(iso))}) for f in kind.fields]
+    fields = [f.model_copy(update={"beside": f.beside.format(tester=iso.proof.tester)}) for f in kind.fields]
     begun = kind.id != "live_before"
     if begun and who == iso.proof.who:
         entry["tester"] = iso.proof.tester
@@ -66,11 +66,7 @@ def _now(kind: ActKind, iso: Isolation, facts: SetFacts, who: str) -> ProofStep:
         title=kind.title,
         state="now",
         word=kind.word,
-        says=kind.says.format(tester=_named(iso)),
+        says=kind.says.format(tester=iso.proof.tester),
         entry=entry,
         fields=fields,
     )
-
-
-def _named(iso: Isolation) -> str:
-    return iso.proof.tester or "the tester"

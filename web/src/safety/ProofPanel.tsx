@@ -1,5 +1,5 @@
 /** Dead, proved in acts as the core compiles them: what is read at the one that is next, and where. No act is known here. */
-import { useState, type ReactNode } from "react";
+import { useEffect, useState, type ReactNode } from "react";
 import {
   Complaint,
   FigureInput,
@@ -17,7 +17,7 @@ import type { SafeBody, SetSafety } from "./queries";
 import css from "./safety.module.scss";
 
 type Field = Schemas["ActField"];
-/** What is typed, by act and field: words and figures apart. */
+/** What is typed, by act, proof and field: words and figures apart. */
 interface Typed {
   words: Record<string, string>;
   figures: Record<string, string>;
@@ -45,12 +45,20 @@ export function ProofPanel({
   const me = useMe();
   const narrow = useNarrow();
   const { proof, sheet } = safety.isolation;
-  const draft = useDraft<Typed>(`${me.username}:proof:${safety.set_id}:${sheet || "new"}`, NOTHING);
+  const draft = useDraft<Typed>(`${me.username}:acts:${safety.set_id}:${sheet || "new"}`, NOTHING);
   const [held, setHeld] = useState<string | null>(null);
   const act = proof.steps.find((s) => s.state === "now");
+  // Every proof has readings of its own: what was typed at another act, or for an earlier proof, never stands for it.
+  const mine = `${act?.id}.${proof.acts.live_before ?? ""}.`;
+  const { change } = draft;
+  const stale = Object.keys(draft.value.figures).some((key) => !key.startsWith(mine));
+  useEffect(() => {
+    const own = ([key]: [string, string]) => key.startsWith(mine);
+    if (stale) change((d) => ({ ...d, figures: Object.fromEntries(Object.entries(d.figures).filter(own)) }));
+  }, [stale, mine, change]);
   if (!act) return null;
   const { fields } = act;
-  const keyOf = (name: string) => `${act.id}.${name}`;
+  const keyOf = (name: string) => mine + name;
   const kindOf = (name: string) => (fields.find((f) => f.name === name)?.unit ? "figures" : "words");
   const textOf = (name: string) => draft.value[kindOf(name)][keyOf(name)] ?? "";
   const put = (name: string, text: string) =>
@@ -62,17 +70,8 @@ export function ProofPanel({
   const go = async () => {
     setHeld(null);
     const said = fields.filter((f) => textOf(f.name).trim()).map((f) => [f.name, given(f)] as const);
-    if (!(await add({ ...(act.entry as SafeBody), ...Object.fromEntries(said) }))) return;
-    // Every proof has readings of its own: what was typed for an earlier one never stands for it.
-    const [first, last] = [proof.steps[0], proof.steps.at(-1)];
-    if (act === first) draft.change((d) => ({ ...d, figures: {} }));
-    else if (act === last)
-      draft.done({
-        figures: {},
-        words: Object.fromEntries(
-          Object.entries(draft.value.words).filter(([key]) => key.startsWith(`${first?.id}.`)),
-        ),
-      });
+    const taken = await add({ ...(act.entry as SafeBody), ...Object.fromEntries(said) });
+    if (taken && proof.steps.at(-1) === act) draft.done(NOTHING);
   };
   const onward = (name: string) => {
     const to = next(name);

@@ -135,30 +135,62 @@ describe("stops and the trial run", () => {
 });
 
 describe("a proof has readings of its own", () => {
-  const safety = (sheet: string, state: string): SetSafety =>
+  const safety = (sheet: string, state: string, begun = ""): SetSafety =>
     ({
       set_id: 7,
       tag: "A-1",
       isolation: {
         sheet,
-        proof: { state, why: "", tester: "T1", steps: proofSteps(state, ["v12", "v1g"]) },
+        proof: {
+          state,
+          why: "",
+          tester: "T1",
+          acts: begun ? { live_before: begun } : {},
+          steps: proofSteps(state, ["v12", "v1g"]),
+        },
       },
     }) as unknown as SetSafety;
+  const add = vi.fn(() => Promise.resolve(true));
+  const shown = (...of: Parameters<typeof safety>) => (
+    <ProofPanel safety={safety(...of)} add={add} refusal={null} />
+  );
+  const type = (label: string, value: string) =>
+    fireEvent.change(screen.getByLabelText(label), { target: { value } });
+  const reads = (label: string, value: string) =>
+    vi.waitFor(() => expect(screen.getByLabelText(label)).toHaveProperty("value", value));
   it("zeros of one sheet never stand on the next, nor those of a proof that is begun again", async () => {
-    const add = vi.fn(() => Promise.resolve(true));
-    render(<ProofPanel safety={safety("one", "begun")} add={add} refusal={null} />);
-    fireEvent.change(screen.getByLabelText("L1 to L2"), { target: { value: "0" } });
-    expect(screen.getByLabelText("L1 to L2")).toHaveProperty("value", "0");
+    render(shown("one", "begun", "09:00"));
+    type("L1 to L2", "0");
+    await reads("L1 to L2", "0");
     cleanup();
-    render(<ProofPanel safety={safety("two", "begun")} add={add} refusal={null} />);
-    expect(screen.getByLabelText("L1 to L2")).toHaveProperty("value", "");
+    render(shown("two", "begun", "09:00"));
+    await reads("L1 to L2", "");
     cleanup();
-    const again = render(<ProofPanel safety={safety("one", "void")} add={add} refusal={null} />);
-    fireEvent.change(screen.getByLabelText("tester"), { target: { value: "T1" } });
-    fireEvent.change(screen.getByLabelText("Volts on a known live source"), { target: { value: "398" } });
+    const again = render(shown("one", "void"));
+    type("tester", "T1");
+    type("Volts on a known live source", "398");
     fireEvent.click(screen.getByRole("button", { name: "The tester answers" }));
     await vi.waitFor(() => expect(add).toHaveBeenCalled());
-    again.rerender(<ProofPanel safety={safety("one", "begun")} add={add} refusal={null} />);
-    await vi.waitFor(() => expect(screen.getByLabelText("L1 to L2")).toHaveProperty("value", ""));
+    again.rerender(shown("one", "begun", "09:20"));
+    await reads("L1 to L2", "");
+    again.rerender(shown("one", "void"));
+    await reads("Volts on a known live source", "");
+  });
+  it("nor those of a proof that somebody else began anew meanwhile", async () => {
+    const page = render(shown("three", "begun", "09:00"));
+    type("L1 to L2", "0");
+    page.rerender(shown("three", "begun", "09:30"));
+    await reads("L1 to L2", "");
+    page.rerender(shown("three", "begun", "09:00"));
+    await reads("L1 to L2", "");
+  });
+  it("keeps a figure that could not be read where it was typed", async () => {
+    const page = render(shown("four", "none"));
+    type("tester", "T1");
+    type("Volts on a known live source", "39 8");
+    fireEvent.click(screen.getByRole("button", { name: "The tester answers" }));
+    page.rerender(shown("four", "void"));
+    await reads("Volts on a known live source", "39 8");
+    await reads("tester", "T1");
   });
 });

@@ -192,7 +192,7 @@ describe("the proof in three acts", () => {
       set_id: 7,
       tag: "A-1",
       isolation: {
-        proof: { state, why, tester: "T1", steps: proofSteps(state) },
+        proof: { state, why, tester: "T1", acts: {}, steps: proofSteps(state) },
       },
     }) as unknown as SetSafety;
   const show = (state: string, why = "") => {
