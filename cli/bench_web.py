@@ -65,8 +65,10 @@ def keystrokes(page: Page, slow: CDPSession, url: str, number: int) -> list[floa
             field.fill("")
         for key in str(395 + n % 9) if (n // 3) % 6 < 3 else str(151 + n % 7):
             page.keyboard.type(key)
-            page.wait_for_timeout(300)
             n += 1
+            page.wait_for_timeout(300)
+            # None is lost because the next came before its answer.
+            page.wait_for_function("n => window.took.length >= n", arg=n, polling=50)
     slow.send("Emulation.setCPUThrottlingRate", {"rate": 1})
     return [float(x) / 1000 for x in page.evaluate("window.took")]
 

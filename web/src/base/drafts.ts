@@ -76,7 +76,10 @@ function settleAtRest(key: string) {
   clearTimeout(resting.get(key));
   resting.set(
     key,
-    setTimeout(() => void settle(key), SETTLE_MS),
+    setTimeout(() => {
+      resting.delete(key);
+      void settle(key);
+    }, SETTLE_MS),
   );
 }
 

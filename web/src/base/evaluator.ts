@@ -3,18 +3,13 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { BenchName, Body, EntryBody, ShownBy } from "./address";
 import { ApiError, send, type Schemas } from "./client";
 import { useMe } from "./session";
+import type { SheetEntry } from "./sheets";
 
-export interface Said<B> {
-  uuid: string;
-  taken_at: string;
-  device: string;
-  body: B;
-}
 /** What a bench is asked: its entries, as its own address types them. */
 export type Asked<N extends BenchName = BenchName> = Omit<
   Body<`/api/v1/benches/${BenchName}/evaluate`, "POST">,
   "entries"
-> & { entries: Said<EntryBody<N>>[] };
+> & { entries: SheetEntry<EntryBody<N>>[] };
 /** The answer of whichever bench; `view` is its own drawing data. */
 export type Shown<V = unknown> = Omit<Schemas["ShownEvaluationNoView"], "view"> & { view: V };
 /** The answer of this bench. */

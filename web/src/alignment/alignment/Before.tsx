@@ -3,7 +3,7 @@ import type { Schemas } from "../../base";
 import { NamedFigure, useTools } from "../../safety";
 import { Placed, Tick, type Visit } from "./fields";
 import type { Foot } from "./logic";
-import css from "./drawing.module.scss";
+import css from "./work.module.scss";
 
 type Sign = NonNullable<Schemas["PassRead"]["signs"]>[number];
 const SIGNS: [Sign, string][] = [

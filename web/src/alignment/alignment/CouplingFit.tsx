@@ -1,7 +1,7 @@
 /** The coupling itself: gap between the hubs, tried bare and keyed, who is fixed and who floats, its element, the guard. */
 import { BenchFigure, fieldId, useTools } from "../../safety";
 import { Pick, Placed, Tick, type Visit } from "./fields";
-import css from "./drawing.module.scss";
+import css from "./work.module.scss";
 
 const SCREWS: [string, string][] = [
   ["", "say"],

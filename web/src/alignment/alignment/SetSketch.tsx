@@ -2,7 +2,7 @@
 import { fieldId, NamedFigure, useTools } from "../../safety";
 import { PackField, Pick, Placed, Tick, type Visit } from "./fields";
 import { FEET, type Method } from "./logic";
-import css from "./drawing.module.scss";
+import css from "./work.module.scss";
 
 const METALS: [string, string][] = [
   ["", "say of what"],

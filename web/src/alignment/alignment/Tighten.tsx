@@ -1,6 +1,6 @@
 /** Bolts drawn in the order in which they are drawn up, round after round. */
 import type { Schemas } from "../../base";
-import css from "./drawing.module.scss";
+import css from "./work.module.scss";
 
 export function Tighten({
   bolts,

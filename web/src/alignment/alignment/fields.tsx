@@ -3,7 +3,7 @@ import { Fragment } from "react";
 import { Spot } from "../../base";
 import { fieldId, NamedFigure, useTools } from "../../safety";
 import type { Body, Figure } from "./logic";
-import css from "./drawing.module.scss";
+import css from "./work.module.scss";
 
 /** The visit as it stands, and how it is changed. */
 export interface Visit {
