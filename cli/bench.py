@@ -259,7 +259,7 @@ def alignment() -> None:
 
 def main() -> None:
     user = measurer()
-    print("  making 2,000 sets and 200,000 points")
+    print("  creating 2,000 sets and 200,000 points")
     site, rows = plant(user)
     series = many_points(rows[0])
     table = [endpoints(rows[0]), core(rows[0])]

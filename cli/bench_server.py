@@ -306,7 +306,7 @@ def busy(rows: list[PumpSet], site: Site) -> list[str]:
 
 def main() -> None:
     user = measurer()
-    print("  making 2,000 sets and 200,000 points")
+    print("  creating 2,000 sets and 200,000 points")
     site, rows = plant(user)
     series = many_points(rows[0])
     overload(user, rows[1])

@@ -44,12 +44,12 @@ def main(words: list[str]) -> int:
         return 0
     names = [w for w in words if not w.startswith("--")]
     if not names:
-        print("hurbin calc: name a bench, or --list", file=sys.stderr)
+        print("hurbin calc: give the name of a bench, or --list", file=sys.stderr)
         return 2
     try:
         model = _sheet(names[0])
     except HurbinError as error:
-        print(f"hurbin calc: {error.message} There are: {error.right}", file=sys.stderr)
+        print(f"hurbin calc: {error.message} Available: {error.right}", file=sys.stderr)
         return 2
     if "--schema" in words:
         print(json.dumps(model.model_json_schema(), indent=1, ensure_ascii=False))

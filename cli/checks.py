@@ -53,23 +53,34 @@ def _generate(exe: Path, env: dict[str, str], openapi: Path, types: Path) -> Non
 
 
 OPENAPI, TYPES = ROOT / "docs" / "openapi.json", WEB / "src" / "base" / "generated" / "schema.ts"
+SENTENCES = ROOT / "docs" / "sentences.md"
+
+
+def _sentences(exe: Path, env: dict[str, str], to: Path) -> None:
+    to.write_text(run([str(exe), "-m", "cli.sentences"], what="Writing every sentence down", env=env))
 
 
 def generate() -> None:
     exe, env = _tests_env()
     install.web_packages(exe)
     _generate(exe, env, OPENAPI, TYPES)
-    print(f"Renewed {OPENAPI.relative_to(ROOT)} and {TYPES.relative_to(ROOT)}.")
+    _sentences(exe, env, SENTENCES)
+    print("Regenerated " + ", ".join(str(x.relative_to(ROOT)) for x in (OPENAPI, TYPES, SENTENCES)) + ".")
 
 
 def _stale(exe: Path, env: dict[str, str]) -> None:
     print("\n== generated files", flush=True)
     with tempfile.TemporaryDirectory() as place:
-        openapi, types = Path(place) / "openapi.json", Path(place) / "schema.ts"
+        openapi, types, said = (
+            Path(place) / "openapi.json",
+            Path(place) / "schema.ts",
+            Path(place) / "said.md",
+        )
         _generate(exe, env, openapi, types)
-        for fresh, held in ((openapi, OPENAPI), (types, TYPES)):
+        _sentences(exe, env, said)
+        for fresh, held in ((openapi, OPENAPI), (types, TYPES), (said, SENTENCES)):
             if not filecmp.cmp(fresh, held, shallow=False):
-                raise Stop(f"{held.relative_to(ROOT)} is stale.", "./hurbin generate renews it.")
+                raise Stop(f"{held.relative_to(ROOT)} is stale.", "Run ./hurbin generate.")
     run(
         [str(exe), "-m", "django", "makemigrations", "--check", "--dry-run"],
         what="A migration is missing: makemigrations",
@@ -105,7 +116,7 @@ def _leaks() -> None:
         if name.endswith((".lock", "package-lock.json", ".npmrc", ".toml")):
             text = (ROOT / name).read_text(errors="replace")
             if '"resolved"' in text or "--index-url" in text:
-                raise Stop(f"{name} names a package registry.")
+                raise Stop(f"{name} contains the address of a package registry.")
 
 
 def _core() -> None:
@@ -207,7 +218,7 @@ def test(only: list[str] | None) -> None:
     if failed:
         raise Stop(
             f"Failed: {', '.join(failed)} (after {seconds:.0f} s).",
-            "./hurbin test --only NAME runs one part.",
+            "Run one part: ./hurbin test --only NAME",
         )
     print(f"\nAll parts passed in {seconds:.0f} s.")
 

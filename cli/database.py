@@ -45,7 +45,7 @@ class Database:
             return
         LOGS.mkdir(parents=True, exist_ok=True)
         if not (self.data / "mysql").exists():
-            say(f"making the database directory {self.data.name}")
+            say(f"creating the database directory {self.data.name}")
             self.data.mkdir(parents=True, exist_ok=True)
             run(
                 [
@@ -57,8 +57,8 @@ class Database:
                     f"--auth-root-socket-user={self.user}",
                     "--skip-test-db",
                 ],
-                what="Making the database directory",
-                do=f"Free space? Then: rm -r {self.data}",
+                what="Creating the database directory",
+                do=f"Check the free disk space, delete {self.data}, then try again.",
             )
         tmp = STATE / "tmp"
         tmp.mkdir(exist_ok=True)
@@ -93,7 +93,8 @@ class Database:
         while not self._answers():
             if server.poll() is not None or time.monotonic() > until:
                 raise Stop(
-                    "MariaDB did not start.", f"See {self.log}. An older one on the same data? ./hurbin stop"
+                    "MariaDB did not start.",
+                    f"See {self.log}. If an older one still uses this data: ./hurbin stop",
                 )
             time.sleep(0.1)
         self._prepare()

@@ -204,7 +204,7 @@ def _call(
         except (OSError, http.client.HTTPException, ValueError, Stop):
             pass
         time.sleep(0.3)
-    raise Stop(f"{method} {path} was not answered in 90 s.")
+    raise Stop(f"{method} {path} got no answer within 90 s.")
 
 
 def wait_for(stack: Stack, job: int, states: tuple[str, ...], seconds: float) -> str:
@@ -291,8 +291,8 @@ def main() -> int:
         }
         said = [
             f"{RECORDS} records from {CLIENTS} clients in {time.monotonic() - begun:.0f} s,"
-            f" {sum(c.sent for c in clients)} sendings; killed: "
-            + ", ".join(f"{what} {n} times" for what, n in killed.items())
+            f" {sum(c.sent for c in clients)} requests sent; killed: "
+            + ", ".join(f"{what} {n}×" for what, n in killed.items())
             + ".",
             (
                 f"Acknowledged {found['acknowledged']}, on file {by_hand}; acknowledged and lost"

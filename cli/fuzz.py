@@ -41,7 +41,7 @@ def signed_in(port: int, user: str) -> dict[str, str]:
         answer = door.getresponse()
         told = json.loads(answer.read())
         if answer.status != 200:
-            raise Stop(f"Signing in answered {answer.status}: {told.get('message', '')}")
+            raise Stop(f"Sign-in failed ({answer.status}): {told.get('message', '')}")
         token = told["csrf"]
         jar |= dict(c.split(";")[0].split("=", 1) for c in answer.headers.get_all("Set-Cookie") or [])  # type: ignore[misc]
     return {"Cookie": "; ".join(f"{k}={v}" for k, v in jar.items()), "X-CSRFToken": token}
@@ -115,7 +115,7 @@ def main(examples: int) -> int:
         f" {sum(300 <= c < 500 for c in codes)} refused."
     )
     if len(codes) < LEAST_CALLS:
-        raise Stop(f"{len(codes)} calls are fewer than {LEAST_CALLS}.", "./hurbin fuzz --examples 300")
+        raise Stop(f"Only {len(codes)} calls; at least {LEAST_CALLS} needed.", "./hurbin fuzz --examples 300")
     return 1 if wrong or told.returncode else 0
 
 

@@ -40,7 +40,7 @@ def packages(for_tests: bool = False) -> None:
     lacking = [name for name, sign in wanted.items() if not Path(sign).exists()]
     if not lacking:
         return
-    say(f"installing from Debian: {' '.join(lacking)}")
+    say(f"installing Debian packages: {' '.join(lacking)}")
     become: list[str] = []
     if os.getuid() != 0:
         if shutil.which("sudo") is None:
@@ -73,16 +73,16 @@ def packages(for_tests: bool = False) -> None:
 def _uv() -> str:
     boot = STATE / "boot"
     if not (boot / "bin" / "uv").exists():
-        say("making the Python environment")
+        say("creating the Python environment")
         run(
             [sys.executable, "-m", "venv", "--clear", str(boot)],
-            what="Making a virtual environment",
+            what="Creating the virtual environment",
             do="On Debian: apt-get install python3-venv",
         )
         run(
             [str(boot / "bin" / "pip"), "install", "-q", UV],
             what="Installing the package installer",
-            do="Is the package registry reachable?",
+            do="Check the connection to the package registry.",
         )
     return str(boot / "bin" / "uv")
 
@@ -98,7 +98,7 @@ def python(tests: bool = False) -> Path:
     say(f"installing Python packages ({lock})")
     run(
         [sys.executable, "-m", "venv", "--without-pip", "--clear", str(place)],
-        what="Making a virtual environment",
+        what="Creating the virtual environment",
     )
     run(
         [
@@ -113,7 +113,7 @@ def python(tests: bool = False) -> Path:
             str(ROOT / lock),
         ],
         what="Installing Python packages",
-        do="Is the package registry reachable? The output above names the package.",
+        do="Check the connection to the package registry. The output above names the package.",
     )
     stamp.write_text(want)
     return exe
@@ -137,7 +137,7 @@ def wheels_314() -> Path:
             *("--platform", "pyemscripten_2026_0_wasm32", "-d", str(place), "-r", str(lock)),
         ],
         what="Fetching wheels for Python 3.14",
-        do="Is the package registry reachable?",
+        do="Check the connection to the package registry.",
     )
     stamp.write_text(want)
     return place
@@ -157,7 +157,7 @@ def web_packages(exe: Path) -> None:
         what="npm ci",
         cwd=WEB,
         env=node_env(exe),
-        do="Is the package registry reachable?",
+        do="Check the connection to the package registry.",
     )
     stamp.write_text(want)
 

@@ -12,50 +12,53 @@ from .state import ROOT, STATE, Stop, fail
 
 def _parser() -> argparse.ArgumentParser:
     p = argparse.ArgumentParser(
-        prog="hurbin", description="Hurbin: the pump technician's records, arithmetic and judgement."
+        prog="hurbin", description="Hurbin: pump maintenance records, calculations and evaluation."
     )
     sub = p.add_subparsers(dest="word", required=True, metavar="COMMAND")
 
     def add(name: str, help: str) -> argparse.ArgumentParser:
         return sub.add_parser(name, help=help, description=help)
 
-    demo = add("demo", "install what is missing, load the demo, serve it in the background")
+    demo = add("demo", "install what is missing, load the demo and start it in the background")
     demo.add_argument("--port", type=int, default=8470)
     demo.add_argument(
-        "--as-of", default=serving.DEMO_AS_OF, help="the demo's clock when it is loaded (ISO, UTC)"
+        "--as-of", default=serving.DEMO_AS_OF, help="date and time at which the demo starts (ISO, UTC)"
     )
-    serve = add("serve", "serve your own plant in the background, no demo")
+    serve = add("serve", "start your own plant in the background (no demo data)")
     serve.add_argument("--port", type=int, default=8471)
-    add("stop", "end what was started, and nothing else")
-    add("status", "what is running")
-    add("logs", "the last lines of every log").add_argument("-n", type=int, default=20)
-    test = add("test", "everything: lint, types, rules, core, server, web, end to end, build")
+    add("stop", "stop what this script started, nothing else")
+    add("status", "show what is running")
+    add("logs", "show the last lines of every log").add_argument("-n", type=int, default=20)
+    test = add("test", "run all tests: lint, types, rules, core, server, web, end to end, build")
     test.add_argument("--only", choices=checks.PARTS, action="append")
-    add("check", "lint, types, import rules, generated files")
-    add("generate", "renew docs/openapi.json and the TypeScript types")
-    add("bench", "measure, and write docs/bench.md").add_argument(
+    add("check", "run lint, type, import-rule and generated-file checks")
+    add("generate", "regenerate docs/openapi.json and the TypeScript types")
+    add("bench", "run the benchmarks and write docs/bench.md").add_argument(
         "--only",
         choices=["alignment", "core", "import", "server", "web"],
         default="",
-        help="these figures alone",
+        help="only this benchmark",
     )
-    add("fuzz", "the API's description turned against it, at least 5,000 calls").add_argument(
+    add("fuzz", "fuzz the API from its own description (at least 5,000 calls)").add_argument(
         "--examples", type=int, default=60
     )
-    add("drill", "save from four clients while workers and the database are killed, then count")
+    add(
+        "drill",
+        "reliability test: save from four clients, kill workers and the database, look for losses",
+    )
     calc = add("calc", "evaluate a sheet from standard input without a server")
     calc.add_argument("bench", nargs="?")
     calc.add_argument("--list", action="store_true")
     calc.add_argument("--schema", action="store_true")
     calc.add_argument("--json", action="store_true", help="the answer as data, not as sentences")
-    db = add("db", "the database: reset, rejudge, rebuild, dump")
+    db = add("db", "manage the database: reset, rejudge (re-evaluate records), rebuild, dump")
     db.add_argument("what", choices=("reset", "rejudge", "rebuild", "dump"))
-    db.add_argument("--demo", action="store_true", help="the demo's database instead of your own")
-    db.add_argument("--yes", action="store_true", help="do not ask")
+    db.add_argument("--demo", action="store_true", help="use the demo database instead of your own")
+    db.add_argument("--yes", action="store_true", help="do not ask for confirmation")
     user = add("user", "people: add; the password comes from HURBIN_PASSWORD, else one is made and printed")
     user.add_argument("what", choices=("add",))
     user.add_argument("name")
-    user.add_argument("--admin", action="store_true", help="may make sites and is admin on all of them")
+    user.add_argument("--admin", action="store_true", help="may add sites and is admin on all sites")
     user.add_argument("--full-name", default="")
     user.add_argument("--demo", action="store_true")
     return p
@@ -83,11 +86,12 @@ def _db(args: argparse.Namespace) -> None:
         return
     if args.what == "reset" and not args.yes:
         if not sys.stdin.isatty():
-            raise Stop(f"This empties {name}.", "Say so: ./hurbin db reset --yes (it is dumped first)")
-        if (
-            input(f"This empties {name} (it is dumped first). Type the database's name to go on: ").strip()
-            != name
-        ):
+            raise Stop(
+                f"This deletes all data in {name}.",
+                "To confirm: ./hurbin db reset --yes (a dump is made first)",
+            )
+        asked = f"This deletes all data in {name} (after a dump). Type the database name to continue: "
+        if input(asked).strip() != name:
             raise Stop("Nothing was changed.")
     dump = db.dump(name)
     print(f"Dumped to {dump}")
@@ -97,7 +101,7 @@ def _db(args: argparse.Namespace) -> None:
         db.drop(name)
         if kind == "demo":
             (STATE / "demo.json").unlink(missing_ok=True)
-        print(f"{name} is empty. ./hurbin {kind} fills it again.")
+        print(f"{name} deleted. Run ./hurbin {kind} to set it up again.")
 
 
 def _user(args: argparse.Namespace) -> None:
@@ -148,7 +152,7 @@ def main() -> None:
     except Stop as error:
         fail(error)
     except KeyboardInterrupt:
-        fail(Stop("Interrupted.", "./hurbin stop ends what was started."))
+        fail(Stop("Interrupted.", "Run ./hurbin stop to stop what was started."))
 
 
 if __name__ == "__main__":

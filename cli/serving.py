@@ -80,9 +80,9 @@ def demo(port: int, as_of: str) -> None:
             HURBIN_AS_OF=as_of,
             HURBIN_LOADED_AT=datetime.now(UTC).isoformat(),
         )
-        say("making the tables")
+        say("creating the database tables")
         manage(exe, env, "migrate", "-v0")
-        say("loading the demo: three years of running checks, judged one by one (about two minutes)")
+        say("loading the demo: three years of checks and tests (about two minutes)")
         manage(exe, env, "load_demo", quiet=False)
         part = loaded.with_suffix(".part")
         write_json(part, {**read_json(part), "people": manage(exe, env, "demo_people")})
@@ -92,7 +92,7 @@ def demo(port: int, as_of: str) -> None:
         _migrate(exe, env)
         _serve("demo", exe, env, port)
     people = read_json(loaded)["people"]
-    say(f"up after {time.monotonic() - begun:.1f} s")
+    say(f"started in {time.monotonic() - begun:.1f} s")
     print(f"\nThe demo is at http://127.0.0.1:{port}/\n\n{people}\n./hurbin stop ends it.")
 
 
@@ -105,7 +105,7 @@ def serve(port: int) -> None:
     _serve("serve", exe, env, port)
     print(f"\nHurbin is at http://127.0.0.1:{port}/")
     if manage(exe, env, "people_count").strip() == "0":
-        print("Nobody can sign in yet: ./hurbin user add NAME --admin")
+        print("No users yet. Add one: ./hurbin user add NAME --admin")
 
 
 def _migrate(exe: Path, env: dict[str, str]) -> None:
@@ -128,8 +128,8 @@ def _serve(kind: str, exe: Path, env: dict[str, str], port: int) -> None:
         for other in ("demo", "serve"):
             held = process(other)
             if held is not None and held.get("port") == str(port):
-                raise Stop(f"Port {port} is where “{other}” runs.", f"./hurbin {kind} --port {port + 1}")
-        raise Stop(f"Port {port} is taken by another program.", f"./hurbin {kind} --port {port + 1}")
+                raise Stop(f"Port {port} is in use by “{other}”.", f"./hurbin {kind} --port {port + 1}")
+        raise Stop(f"Port {port} is in use by another program.", f"./hurbin {kind} --port {port + 1}")
     LOGS.mkdir(parents=True, exist_ok=True)
     pid = start_gunicorn(exe, env, port, LOGS / f"{kind}.log")
     record_process(kind, pid, port=str(port), code=_code())
@@ -212,7 +212,7 @@ def stop() -> None:
     ended = [name for name in ("demo-tasks", "serve-tasks", "demo", "serve") if end_process(name)]
     if Database().stop():
         ended.append("database")
-    print(f"Ended: {', '.join(ended)}." if ended else "Nothing was running.")
+    print(f"Stopped: {', '.join(ended)}." if ended else "Nothing was running.")
 
 
 def status() -> None:

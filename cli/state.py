@@ -76,7 +76,7 @@ def run(
         tail = "\n".join(f"        {line}" for line in done.stdout.strip().splitlines()[-12:])
         raise Stop(
             f"{what} failed (exit {done.returncode}).\n{tail}",
-            do or f"The whole output is in {LOGS / 'setup.log'}",
+            do or f"Full output: {LOGS / 'setup.log'}",
         )
     return str(done.stdout)
 
@@ -112,7 +112,7 @@ def short_dir() -> Path:
     place = Path("/tmp") / f"hurbin-{os.getuid()}-{tag}"
     place.mkdir(mode=0o700, exist_ok=True)
     if place.stat().st_uid != os.getuid():
-        raise Stop(f"{place} belongs to somebody else.", "Remove it, or set HURBIN_STATE to another folder.")
+        raise Stop(f"{place} belongs to another user.", "Remove it, or set HURBIN_STATE to another folder.")
     return place
 
 

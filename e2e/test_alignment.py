@@ -14,18 +14,18 @@ def type_all(page: Page, **figures: str) -> None:
 
 
 def open_bench(page: Page) -> None:
-    page.get_by_role("button", name="It was read all the same").click()
+    page.get_by_role("button", name="Enter readings already taken").click()
 
 
 def test_from_feeler_to_feet_to_record(open_as: Opener, stack: Stack) -> None:
     page = open_as("saskia")
     set_page(page, stack, "KELP-22", "/alignment")
-    expect(page.get_by_test_id("gate")).to_contain_text("Work at the coupling is not offered now")
+    expect(page.get_by_test_id("gate")).to_contain_text("Coupling work blocked")
     open_bench(page)
     expect(page.get_by_label("Cautions")).to_contain_text(
-        "Hands at the coupling only on a set made safe for that"
+        "Hands on the coupling only when the set is isolated for coupling work"
     )
-    expect(page.get_by_role("img", name="From the side: not read")).to_be_visible()
+    expect(page.get_by_role("img", name="Side view: not read yet")).to_be_visible()
     type_all(
         page,
         face_diameter="150",
@@ -37,23 +37,23 @@ def test_from_feeler_to_feet_to_record(open_as: Opener, stack: Stack) -> None:
         gap_6="3.00",
     )
     answered(page)
-    expect(page.get_by_test_id("judged")).to_contain_text("Only the up and down is known")
+    expect(page.get_by_test_id("judged")).to_contain_text("Only the vertical plane has been read")
     type_all(page, step_3="flush", step_9="0", gap_3="3.15", gap_9="3.15")
     page.reload()
     open_bench(page)
     answered(page)
-    expect(page.locator("[data-foot=front_left]")).to_contain_text("asks 0.200")
-    expect(page.locator("[data-foot=rear_right]")).to_contain_text("asks 0.800")
+    expect(page.locator("[data-foot=front_left]")).to_contain_text("needs 0.200")
+    expect(page.locator("[data-foot=rear_right]")).to_contain_text("needs 0.800")
     found = page.locator("[data-question=alignment_angle]")
     expect(found).to_have_attribute("data-verdict", "act")
     found.get_by_role("button").first.click()
-    expect(found).to_contain_text("excellent")
-    page.get_by_role("button", name="The set", exact=True).click()
-    page.get_by_label("pump and motor stay within 10 K of ambient at work").check()
-    page.get_by_role("button", name="Read", exact=True).click()
+    expect(found).to_contain_text("aim")
+    page.get_by_role("button", name="Dimensions", exact=True).click()
+    page.get_by_label("pump and motor stay within 10 K of ambient when running").check()
+    page.get_by_role("button", name="Readings", exact=True).click()
     page.locator("#f-x_rear").fill("150")
     expect(page.get_by_test_id("problems")).to_contain_text(
-        "The rear feet lie further back than the front ones."
+        "The rear feet must be further back than the front feet."
     )
     page.locator("#f-x_rear").fill("500")
     answered(page)
@@ -68,8 +68,8 @@ def test_from_feeler_to_feet_to_record(open_as: Opener, stack: Stack) -> None:
     answered(page)
     offset = page.locator("[data-question=alignment_offset]")
     expect(offset).not_to_contain_text("near ambient")
-    page.get_by_role("button", name="The set", exact=True).click()
-    near = page.get_by_label("pump and motor stay within 10 K of ambient at work")
+    page.get_by_role("button", name="Dimensions", exact=True).click()
+    near = page.get_by_label("pump and motor stay within 10 K of ambient when running")
     expect(near).to_be_checked()  # kept with the set
     near.uncheck()
     answered(page)
@@ -78,39 +78,39 @@ def test_from_feeler_to_feet_to_record(open_as: Opener, stack: Stack) -> None:
 
 
 def pieces(page: Page, size: int) -> int:
-    return int(page.locator(f"[aria-label='Van 9'] [data-size='{size}'] [aria-label=pieces]").inner_text())
+    return int(page.locator(f"[aria-label='Van 9'] [data-size='{size}'] [aria-label=shims]").inner_text())
 
 
 def count_in(page: Page, size: str, n: str) -> None:
     box = page.get_by_role("region", name="Van 9")
-    box.get_by_label("measured", exact=True).fill(size)
-    box.get_by_label("pieces", exact=True).last.fill(n)
-    box.get_by_role("button", name="Count it in").click()
-    expect(box.get_by_label("measured", exact=True)).to_have_value("")
+    box.get_by_label("thickness, measured", exact=True).fill(size)
+    box.get_by_label("shims", exact=True).last.fill(n)
+    box.get_by_role("button", name="Set count").click()
+    expect(box.get_by_label("thickness, measured", exact=True)).to_have_value("")
 
 
 def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) -> None:
     page = open_as("jun")
     page.goto(f"{stack.url}/vans")
-    page.get_by_label("Another van").fill("Van 9")
-    page.get_by_role("button", name="Add it").click()
+    page.get_by_label("New van").fill("Van 9")
+    page.get_by_role("button", name="Add van").click()
     for size, n in (("0.25", "8"), ("0.5", "8"), ("0.05", "8")):
         count_in(page, size, n)
-    page.get_by_role("region", name="Van 9").get_by_label("measured", exact=True).fill("red")
-    page.get_by_role("region", name="Van 9").get_by_label("pieces", exact=True).last.fill("3")
-    page.get_by_role("region", name="Van 9").get_by_role("button", name="Count it in").click()
+    page.get_by_role("region", name="Van 9").get_by_label("thickness, measured", exact=True).fill("red")
+    page.get_by_role("region", name="Van 9").get_by_label("shims", exact=True).last.fill("3")
+    page.get_by_role("region", name="Van 9").get_by_role("button", name="Set count").click()
     expect(page.get_by_role("region", name="Van 9").get_by_role("alert")).to_contain_text("red")
     page.reload()
     assert (pieces(page, 2500), pieces(page, 5000)) == (8, 8)
 
     set_page(page, stack, "COLD-31", "/alignment")
     open_bench(page)
-    page.get_by_role("button", name="The set", exact=True).click()
+    page.get_by_role("button", name="Dimensions", exact=True).click()
     type_all(page, face_diameter="150", x_front="200", x_rear="500", speed="1475")
     for foot in ("front_left", "front_right", "rear_left", "rear_right"):
         page.locator(f"#f-pack_{foot}").fill("1.0 + 0.25 mm")
     page.get_by_label("Van", exact=True).select_option("Van 9")
-    page.get_by_role("button", name="Before", exact=True).click()
+    page.get_by_role("button", name="Pre-checks", exact=True).click()
     type_all(
         page,
         soft_front_left="0.02",
@@ -120,9 +120,9 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
         run_out_rim="0.02",
         run_out_face="0.02",
     )
-    expect(page.get_by_test_id("judged")).to_contain_text("Shim the rear left foot by 0.160")
+    expect(page.get_by_test_id("judged")).to_contain_text("Fit 0.160")
     page.locator("#f-soft_rear_left").fill("0.02")
-    page.get_by_role("button", name="Read", exact=True).click()
+    page.get_by_role("button", name="Readings", exact=True).click()
     type_all(
         page,
         step_12="0.25",
@@ -136,22 +136,22 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
     )
     answered(page)
     foot = page.locator("[data-foot=front_left]")
-    expect(foot).to_contain_text("asks −0.250")
+    expect(foot).to_contain_text("needs −0.250")
     expect(foot).to_contain_text("take out")
     expect(foot).to_contain_text("0.25")
     expect(page.get_by_test_id("plan-words")).to_contain_text("Within half the tolerance")
-    foot.get_by_role("button", name="change it").click()
-    page.get_by_label("front left, in pencil").fill("1.0 + 0.5 lb")
-    expect(page.get_by_test_id("problems")).to_contain_text("is no unit of thickness")
-    page.get_by_label("front left, in pencil").fill("1.0 + 0.5 mm")
-    expect(page.get_by_role("button", name="Laid so")).to_be_visible()
-    page.get_by_role("button", name="Rub it out").click()
-    page.get_by_role("radio", name="at its left").click()
+    foot.get_by_role("button", name="Change").click()
+    page.get_by_label("front left, what-if").fill("1.0 + 0.5 lb")
+    expect(page.get_by_test_id("problems")).to_contain_text("is not a thickness unit")
+    page.get_by_label("front left, what-if").fill("1.0 + 0.5 mm")
+    expect(page.get_by_role("button", name="Confirm shims fitted as changed")).to_be_visible()
+    page.get_by_role("button", name="Clear").click()
+    page.get_by_role("radio", name="left of the motor").click()
     expect(page.locator("[data-foot]").last).to_have_attribute("data-foot", "rear_left")
     page.get_by_role("radio", name="behind the motor").click()
     type_all(page, pushed_front="0.1", pushed_rear="0.1")
-    page.get_by_role("button", name="Laid as planned").click()
-    expect(page.get_by_label("Take out, put in")).to_contain_text("read again before the next plan")
+    page.get_by_role("button", name="Confirm shims fitted as planned").click()
+    expect(page.get_by_label("Shims: take out, put in")).to_contain_text("read again before the next plan")
     expect(page.get_by_label("When")).to_have_value("after_move")
     type_all(
         page,
@@ -169,11 +169,11 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
     expect(page.locator("[data-pass='After move 1']")).not_to_contain_text("swapped")
     page.get_by_label("When").select_option("as_left")
     page.keyboard.press("Control+Enter")
-    expect(page.get_by_test_id("problems")).to_contain_text("An as-left is read after the last tightening")
+    expect(page.get_by_test_id("problems")).to_contain_text("Take as-left readings after the last tightening")
     page.get_by_label("When").select_option("after_move")
-    page.get_by_role("button", name="Draw up", exact=True).click()
-    page.get_by_role("button", name="Drawn up in a cross").click()
-    page.get_by_role("button", name="Read", exact=True).click()
+    page.get_by_role("button", name="Tighten", exact=True).click()
+    page.get_by_role("button", name="Confirm tightened in cross pattern").click()
+    page.get_by_role("button", name="Readings", exact=True).click()
     expect(page.get_by_label("When")).to_have_value("as_left")
     page.reload()
     open_bench(page)
@@ -196,11 +196,13 @@ def test_a_whole_visit_from_the_van_to_as_left(open_as: Opener, stack: Stack) ->
     line = newest(page).first
     expect(line).to_contain_text("Alignment")
     line.get_by_role("link").first.click()
-    expect(page.get_by_label("What was done")).to_contain_text("Moved: front left 1 mm")
-    expect(page.get_by_label("What was done")).to_contain_text("Drawn up in a cross.")
-    expect(page.get_by_label("The shafts").get_by_role("heading", name="As left").first).to_be_visible()
+    expect(page.get_by_label("Work log")).to_contain_text("Motor moved: front left 1 mm")
+    expect(page.get_by_label("Work log")).to_contain_text("Tightened in a cross pattern.")
+    expect(
+        page.get_by_label("Shafts as found and as left").get_by_role("heading", name="As left").first
+    ).to_be_visible()
     page.goto(f"{stack.url}/vans")
-    expect(page.locator("[aria-label='Van 9'] [data-size='2500'] [aria-label=pieces]")).to_have_text(
+    expect(page.locator("[aria-label='Van 9'] [data-size='2500'] [aria-label=shims]")).to_have_text(
         "12"
     )  # four came out and went back to the van
 
@@ -213,14 +215,12 @@ def test_vibration_by_bearing(open_as: Opener, stack: Stack) -> None:
     page.locator("#f-motor_near_a").fill("5.0")
     page.locator("#f-pump_near_h").fill("2.0")
     expect(page.locator("[data-question=vibration_motor]")).to_have_attribute("data-verdict", "stop")
-    expect(page.locator("[data-question=vibration_motor]")).to_contain_text(
-        "motor, coupling end, axial: 5.00"
-    )
+    expect(page.locator("[data-question=vibration_motor]")).to_contain_text("5.00")
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth + 1")
     page.locator("#f-motor_near_a").fill("2.0")
     answered(page)
-    page.get_by_role("button", name="not read").tap()
-    page.get_by_role("button", name="Put on record").tap()
+    page.get_by_role("button", name="clear").tap()
+    page.get_by_role("button", name="Save record").tap()
     expect(newest(page).first).to_contain_text("Vibration")
 
 
@@ -229,7 +229,7 @@ def test_dials_that_are_not_one_shaft_and_a_phone(open_as: Opener, stack: Stack)
     set_page(page, stack, "KELP-21")
     expect(page.locator("[data-measurand=align_offset_v]").first).to_be_visible()
     page.get_by_role("link", name="Alignment", exact=True).tap()
-    page.get_by_role("button", name="It was read all the same").tap()
+    page.get_by_role("button", name="Enter readings already taken").tap()
     answered(page)  # the drawings of the first answer move the field down
     page.locator("#f-step_12").tap()
     page.get_by_role("button", name="a hair high").tap()
@@ -244,7 +244,7 @@ def test_dials_that_are_not_one_shaft_and_a_phone(open_as: Opener, stack: Stack)
     for name, text in (("rim_6", "-0.3"), ("rim_9", "0.5")):
         page.locator(f"#f-{name}").fill(text)
     expect(page.get_by_test_id("problems")).to_contain_text(
-        "These four are not one shaft: a loose bracket, a slipped dial, or a sign."
+        "These four cannot be from one shaft: loose bracket, slipped dial, or a wrong sign."
     )
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth + 1")
 

@@ -37,9 +37,11 @@ def read_at(page: Page, second: str, ohms: str) -> None:
 def test_typed_afterwards_judged_reloaded_and_on_record(open_as: Opener, stack: Stack) -> None:
     page = open_as("saskia")
     set_page(page, stack, "COLD-33", "/insulation")
-    expect(page.get_by_label("Cautions")).to_contain_text("Prove dead before the tester goes on")
-    expect(page.get_by_label("Still missing")).to_contain_text("Say links in or out")
-    expect(page.get_by_text("Test with 500")).to_be_visible()
+    expect(page.get_by_label("Cautions")).to_contain_text(
+        "Prove dead before connecting the insulation tester"
+    )
+    expect(page.get_by_label("Still missing")).to_contain_text("Enter links in or out")
+    expect(page.get_by_text("Test voltage for this nameplate: 500")).to_be_visible()
     prepare(page)
     expect(page.get_by_label("Still missing")).not_to_contain_text("links")
     expect(page.locator("[data-value=dew_point]")).to_have_text(re.compile("9.3"))
@@ -50,14 +52,14 @@ def test_typed_afterwards_judged_reloaded_and_on_record(open_as: Opener, stack: 
     expect(page.get_by_label("Readings")).to_contain_text("01:07")
     found = page.locator("[data-question=insulation]")
     expect(found).to_have_attribute("data-verdict", "good")
-    expect(found).to_contain_text("over the minimum of 5")
+    expect(found).to_contain_text("above the minimum of 5")
     expect(page.locator("[data-value=at40]")).to_have_text(re.compile(r"64\d|65\d"))
     found.get_by_role("button").click()
-    expect(found).to_contain_text("Thermosetting gives")
-    expect(found).to_contain_text("by class F on the plate")
+    expect(found).to_contain_text("Corrected as thermosetting")
+    expect(found).to_contain_text("by class F on the nameplate")
     expect(found).to_contain_text("IEEE 43-2013")
     expect(page.get_by_test_id("due")).to_contain_text("Next test")
-    page.get_by_role("button", name="Put on record").click()
+    page.get_by_role("button", name="Save record").click()
     expect(page.locator("[data-measurand=insulation_40]").first).to_be_visible()
     expect(newest(page).first).to_contain_text("Insulation test")
 
@@ -71,7 +73,7 @@ def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(
     page.clock.install(time=start)
     set_page(page, stack, "OZON-71", "/insulation")
     prepare(page)
-    page.get_by_role("button", name="Volts on").click()
+    page.get_by_role("button", name="Start test").click()
     for wait, ohms in ((31, "500"), (36, "800")):
         page.clock.fast_forward(wait * 1000)
         page.locator("#f-ohms").fill(ohms)
@@ -92,14 +94,14 @@ def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(
     comes(lambda: page.evaluate(asked) >= 2, page)
     page.context.close()
     other = open_as("saskia", f"/sets/{number}/insulation")
-    expect(other.get_by_text("You and Jun Belacqua are on one sheet")).to_be_visible()
+    expect(other.get_by_text("Jun Belacqua is on this test too")).to_be_visible()
     expect(other.get_by_label("Readings")).to_contain_text("800")
     other.clock.install()
     other.clock.fast_forward(
         90_000
     )  # as late as the first device's: what is read after the end is none of the test's
-    other.get_by_role("button", name="Volts off").click()
-    expect(other.get_by_role("button", name="Leads off")).to_be_disabled()
+    other.get_by_role("button", name="End test").click()
+    expect(other.get_by_role("button", name="Confirm leads off")).to_be_disabled()
     expect(other.get_by_label("Cautions")).to_contain_text("grounded")
     body = stack.db.sql(
         "select body from logbook_entry where body like '%\"start\"%' order by received_at desc limit 1",
@@ -107,7 +109,7 @@ def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(
     )
     assert "start" in body
     expect(other.locator("[data-question=insulation]")).to_have_attribute("data-verdict", "good")
-    other.get_by_role("button", name="Put on record").click()
+    other.get_by_role("button", name="Save record").click()
     expect(newest(other).first).to_contain_text("Insulation test")
     kept = stack.db.sql(
         "select body from logbook_record where bench='insulation' order by id desc limit 1",
@@ -121,7 +123,7 @@ def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(
     given_back(back, int(number))
     back.reload()
     expect(back.get_by_test_id("gate")).to_contain_text("Prove dead first")
-    expect(back.get_by_role("button", name="Volts on")).to_have_count(0)
+    expect(back.get_by_role("button", name="Start test")).to_have_count(0)
 
 
 def test_a_lost_connection_keeps_every_reading(open_as: Opener, stack: Stack) -> None:
@@ -138,19 +140,19 @@ def test_a_lost_connection_keeps_every_reading(open_as: Opener, stack: Stack) ->
     page.wait_for_function("() => !document.body.innerText.includes('Sending:')", timeout=20_000)
     expect(page.locator("[data-question=insulation]")).to_have_attribute("data-verdict", "good")
     page.locator("#why").fill("called away")
-    page.get_by_role("button", name="Leave the test").click()
+    page.get_by_role("button", name="Close without record").click()
     expect(page.get_by_role("heading", name="LIFT-61")).to_be_visible()
 
 
 def test_refusals_each_with_its_answer(open_as: Opener, stack: Stack) -> None:
     page = open_as("saskia")
     set_page(page, stack, "CAFE-06", "/insulation")
-    expect(page.get_by_role("alert")).to_contain_text("Electronics are built into this motor")
+    expect(page.get_by_role("alert")).to_contain_text("Built-in electronics")
     set_page(page, stack, "MAKE-81", "/insulation")
     prepare(page)
     read_at(page, "60", "900")
-    expect(page.get_by_test_id("problems")).to_contain_text("A drive stands on this circuit")
-    page.get_by_label("Drive disconnected").check()
+    expect(page.get_by_test_id("problems")).to_contain_text("A drive is on this circuit")
+    page.get_by_label("Drive output disconnected").check()
     expect(page.get_by_test_id("problems")).to_have_count(0)
     page.locator("#f-winding").fill("400")
     page.locator("#f-winding").press("Enter")
@@ -159,12 +161,12 @@ def test_refusals_each_with_its_answer(open_as: Opener, stack: Stack) -> None:
         page.locator(f"#f-{name}").fill(text)
         page.locator(f"#f-{name}").press("Enter")
     expect(page.locator("[data-question=insulation]")).to_contain_text("too cold to correct")
-    page.get_by_role("button", name=re.compile("Take back")).click()
+    page.get_by_role("button", name=re.compile("Remove")).click()
     expect(page.get_by_label("Readings")).to_have_count(0)
     viewer = open_as("visitor")
     set_page(viewer, stack, "KELP-21", "/insulation")
-    expect(viewer.get_by_text("putting a test on record takes a technician")).to_be_visible()
-    expect(viewer.get_by_role("button", name="Put on record")).to_have_count(0)
+    expect(viewer.get_by_text("Saving a test needs technician")).to_be_visible()
+    expect(viewer.get_by_role("button", name="Save record")).to_have_count(0)
 
 
 def test_a_wet_winding_on_plant_and_its_trend_with_twin_bounds_and_floor(
@@ -173,8 +175,8 @@ def test_a_wet_winding_on_plant_and_its_trend_with_twin_bounds_and_floor(
     page = open_as("saskia")
     set_page(page, stack, "MIST-92")
     trend = page.locator("[data-measurand=insulation_40]").first
-    expect(trend).to_contain_text("Insulation at 40 °C")
-    trend.get_by_role("button", name="the figures").click()
+    expect(trend).to_contain_text("Insulation resistance at 40 °C")
+    trend.get_by_role("button", name="Show figures").click()
     expect(trend.locator("table")).to_contain_text("Ω")
     expect(page.get_by_test_id("set-verdict")).to_have_text(re.compile("act|stop|watch"))
     set_page(page, stack, "KELP-22")
@@ -189,17 +191,17 @@ def test_correct_an_insulation_test(open_as: Opener, stack: Stack) -> None:
     prepare(page)
     read_at(page, "60", "9")
     expect(page.locator("[data-question=insulation]")).to_have_attribute("data-verdict", "act")
-    page.get_by_role("button", name="Put on record").click()
+    page.get_by_role("button", name="Save record").click()
     newest(page).first.get_by_role("link").click()
-    expect(page.get_by_role("link", name="Certificate, PDF")).to_be_visible()
+    expect(page.get_by_role("link", name="Report, PDF")).to_be_visible()
     with page.expect_download() as got:
-        page.get_by_role("link", name="Certificate, PDF").click()
+        page.get_by_role("link", name="Report, PDF").click()
     assert Path(got.value.path()).read_bytes().startswith(b"%PDF")
-    page.get_by_role("link", name="Correct this record").click()
-    page.get_by_role("button", name="Take back 9 at 01:00").click()
+    page.get_by_role("link", name="Correct record").click()
+    page.get_by_role("button", name="Remove 9 at 01:00").click()
     read_at(page, "60", "900")
     page.locator("#why").fill("read on the wrong range")
-    page.get_by_role("button", name="Put the correction on record").click()
+    page.get_by_role("button", name="Save correction").click()
     page.wait_for_url("**/sets/*")
     expect(page.locator(".hist")).to_contain_text("read on the wrong range")
     page.locator("[aria-labelledby=history-title] li[data-live=true]").first.get_by_role("link").click()
@@ -221,9 +223,9 @@ def test_old_readings_come_in_by_file(open_as: Opener, stack: Stack, tmp_path: P
     page.get_by_label("A file of readings").set_input_files(bad)
     job = page.get_by_test_id("import")
     expect(job).to_have_attribute("data-state", "checked", timeout=30_000)
-    expect(job).to_contain_text("There is no set NONE-1")
-    expect(job).to_contain_text("One row is refused and stays out.")
-    expect(job.get_by_role("button", name="Put 1 on record")).to_be_visible()
+    expect(job).to_contain_text("No pump set NONE-1")
+    expect(job).to_contain_text("One row is rejected and left out.")
+    expect(job.get_by_role("button", name="Save 1 record")).to_be_visible()
     good = tmp_path / "good.csv"
     good.write_text(
         head
@@ -233,12 +235,12 @@ def test_old_readings_come_in_by_file(open_as: Opener, stack: Stack, tmp_path: P
         )
     )
     page.get_by_label("A file of readings").set_input_files(good)
-    expect(page.get_by_role("button", name="Put 3 on record")).to_be_visible(timeout=30_000)
-    page.get_by_role("button", name="Put 3 on record").click()
+    expect(page.get_by_role("button", name="Save 3 records")).to_be_visible(timeout=30_000)
+    page.get_by_role("button", name="Save 3 records").click()
     expect(page.get_by_test_id("import")).to_have_attribute("data-state", "written", timeout=30_000)
     set_page(page, stack, "LIFT-61")
     trend = page.locator("[data-measurand=insulation_40]").first
-    trend.get_by_role("button", name="the figures").click()
+    trend.get_by_role("button", name="Show figures").click()
     expect(trend.locator("table")).to_contain_text("≥")
     picture = tmp_path / "old.csv"
     picture.write_bytes(b"\x89PNG\r\n\x1a\n....")
@@ -264,7 +266,7 @@ def test_a_long_past_is_drawn_from_its_newest_points_and_whole_when_asked(
     )
     page = open_as("jun", "/readings")
     page.get_by_label("A file of readings").set_input_files(old)
-    page.get_by_role("button", name="Put 105 on record").click(timeout=60_000)
+    page.get_by_role("button", name="Save 105 records").click(timeout=60_000)
     expect(page.get_by_test_id("import")).to_have_attribute("data-state", "written", timeout=60_000)
     set_page(page, stack, "LIFT-61")
     trend = page.locator("[data-measurand=insulation_40]").first
@@ -277,7 +279,7 @@ def test_a_long_past_is_drawn_from_its_newest_points_and_whole_when_asked(
     page.get_by_role("button", name="show all points").click()
     expect(trend).not_to_contain_text("the newest")
     expect(trend).to_contain_text(f"{total} points")
-    trend.get_by_role("button", name="the figures").click()
+    trend.get_by_role("button", name="Show figures").click()
     expect(trend.locator("tbody tr")).to_have_count(total)
     expect(trend.locator("tbody tr").last).to_contain_text("2016")
     page.reload()
@@ -300,6 +302,6 @@ def test_on_the_phone_with_our_keypad(open_as: Opener, stack: Stack) -> None:
     for k in (">", "2"):
         keys.get_by_role("button", name=k, exact=True).click()
     keys.get_by_label("Unit").select_option("GOhm")
-    keys.get_by_role("button", name="take it").click()
+    keys.get_by_role("button", name="add").click()
     expect(page.get_by_label("Readings")).to_contain_text(">2")
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")

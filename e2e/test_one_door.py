@@ -39,9 +39,9 @@ def test_a_refusal_that_nobody_saw_stays_until_somebody_has(open_as: Opener, sta
     page = open_as("saskia")
     set_page(page, stack, "BOIL-02")
     tag = page.get_by_test_id("change").filter(has_text="terminal 14 of panel C")
-    tag.get_by_label("How it was put right").fill("jumper taken out, restarted")
+    tag.get_by_label("How it was restored").fill("jumper taken out, restarted")
     offline(page, True)
-    tag.get_by_role("button", name="Taken off").click()
+    tag.get_by_role("button", name="Confirm restored").click()
     comes(lambda: on_device(page), page)
     send(lead, f"/api/v1/changes/{change}/off", {"note": "restored at the panel"})
     page.goto("about:blank")
@@ -118,7 +118,7 @@ def test_a_phone_whose_clock_is_wrong_writes_the_right_time_and_says_so(
     )
     set_page(page, stack, "COLD-33", "/running-check")
     type_check(page, ("400", "401", "399"), ("9.0", "9.1", "9.0"))
-    page.get_by_role("button", name="Put on record").click()
+    page.get_by_role("button", name="Save record").click()
     page.wait_for_url(re.compile(r"/sets/\d+$"))
     record = int(
         stack.db.sql(

@@ -26,16 +26,16 @@ def test_plant_says_where_to_go_first(open_as: Opener) -> None:
 def test_from_meter_to_record_to_trend_to_plant(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     set_page(page, stack, "CAFE-06")
-    expect(page.get_by_text("Volts L1-L2")).to_have_count(0)
+    expect(page.get_by_text("Voltage L1-L2")).to_have_count(0)
     set_page(page, stack, "KELP-22")
     page.get_by_role("link", name="Running check").click()
     type_check(page, ("398", "401", "400"), ("35.9", "35.6", "35.7"))
     answered(page)
     load = page.locator("[data-question=load]")
-    expect(load).to_contain_text("35.9 A on L1 is 103 % of plate, inside service factor")
+    expect(load).to_contain_text("35.9 A on L1 is 103 % of nameplate current, inside the service factor")
     expect(page.locator("[data-question=own_past]")).to_have_attribute("data-verdict", "act")
-    expect(page.locator("[data-cause=balanced_high]")).to_contain_text("The shaft asks for it")
-    expect(page.locator("[data-cause=balanced_high]")).to_contain_text("will not change these amps")
+    expect(page.locator("[data-cause=balanced_high]")).to_contain_text("Load is mechanical or hydraulic")
+    expect(page.locator("[data-cause=balanced_high]")).to_contain_text("will not change this current")
     for name, figure in (
         ("voltage_unbalance", "0.42 %"),
         ("voltage_unbalance_true", "0.44 %"),
@@ -44,12 +44,12 @@ def test_from_meter_to_record_to_trend_to_plant(open_as: Opener, stack: Stack) -
     ):
         expect(page.locator(f"[data-value={name}]")).to_have_text(figure)
     load.get_by_role("button").click()
-    expect(load).to_contain_text("100 × highest leg ÷ plate amps")
+    expect(load).to_contain_text("100 × highest leg ÷ nameplate current")
     expect(load).to_contain_text("35.9 A ÷ 34.8 A = 103 %")
     expect(load).to_contain_text("common practice")
     page.locator("#note").fill("after the strainer")
     before = stack.records()
-    page.get_by_role("button", name="Put on record").click()
+    page.get_by_role("button", name="Save record").click()
     page.wait_for_url("**/sets/*")
     page.reload()
     expect(page.get_by_test_id("set-verdict")).to_contain_text("act")
@@ -67,11 +67,11 @@ def test_impossible_odd_missing_and_zero(open_as: Opener, stack: Stack) -> None:
     type_check(page, ("4010", "401", "400"), ("17.0", "17.0", "17.0"))
     answered(page)
     expect(page.get_by_test_id("problems")).to_contain_text(
-        "4010 V on a 400 V motor cannot be. Did you mean 401 V?"
+        "4010 V on a 400 V motor is not possible. Did you mean 401 V?"
     )
     expect(page.get_by_text("exactly equal")).to_be_visible()
     before = stack.records()
-    page.get_by_role("button", name="Put on record").click()
+    page.get_by_role("button", name="Save record").click()
     expect(page.get_by_role("alert").filter(has_text="4010 V").last).to_be_visible()
     assert stack.records() == before
     expect(page.locator("#f-volts_12")).to_have_value("4010")
@@ -80,11 +80,13 @@ def test_impossible_odd_missing_and_zero(open_as: Opener, stack: Stack) -> None:
     answered(page)
     expect(page.locator("[data-question=current_unbalance]")).to_contain_text("A missing leg is not zero")
     expect(page.locator("[class*=_est_]")).to_have_text(
-        re.compile(r"about 1[67]\.\d")
+        re.compile(r"est. 1[67]\.\d")
     )  # by the last check's ratio of the three legs
     page.locator("#f-amps_3").fill("0")
     answered(page)
-    expect(page.locator("[data-question=single_phasing]")).to_contain_text("single phasing. Stop it")
+    expect(page.locator("[data-question=single_phasing]")).to_contain_text(
+        "single phasing. A running motor burns out"
+    )
     page.locator("#f-amps_3").fill("-4")
     answered(page)
     expect(page.get_by_test_id("problems")).to_contain_text("cannot be negative")
@@ -96,15 +98,15 @@ def test_missing_plate_amps_is_unknown_and_named(open_as: Opener, stack: Stack) 
     type_check(page, ("401", "400", "399"), ("2.0", "2.01", "1.99"))
     answered(page)
     load = page.locator("[data-question=load]")
-    expect(load).to_contain_text("unknown, incomplete")
-    expect(load).to_contain_text("Plate amps are missing")
+    expect(load).to_contain_text("unknown: data missing")
+    expect(load).to_contain_text("Enter the nameplate current")
 
 
 def test_ghosts_are_crossed_out_with_the_word(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     set_page(page, stack, "KELP-21", "/running-check")
     expect(page.locator(".ghost").first).to_be_visible()
-    expect(page.get_by_text("As last time: change what differs.")).to_be_visible()
+    expect(page.get_by_text("Same as last time: change what is different.")).to_be_visible()
     page.get_by_label("Valve", exact=True).select_option("throttled")
     type_check(page, ("401", "400", "402"), ("31", "31.1", "31.2"))
     answered(page)
@@ -118,7 +120,7 @@ def test_correct_a_record_and_try_one_in_pencil(open_as: Opener, stack: Stack) -
     newest(page).filter(has_text="Running check").first.get_by_role("link").first.click()
     page.wait_for_url("**/records/*")
     record = page.url
-    page.get_by_role("link", name="Try a figure in pencil").click()
+    page.get_by_role("link", name="Try other figures (what-if)").click()
     before = stack.records()
     page.locator("#f-amps_1").fill("19")
     answered(page)
@@ -126,13 +128,13 @@ def test_correct_a_record_and_try_one_in_pencil(open_as: Opener, stack: Stack) -
     expect(page.get_by_role("button", name="Put")).to_have_count(0)
     assert stack.records() == before
     page.goto(record)
-    page.get_by_role("link", name="Correct this record").click()
+    page.get_by_role("link", name="Correct record").click()
     for leg in ("1", "2", "3"):
         page.locator(f"#f-amps_{leg}").fill("12.3")
-    page.get_by_role("button", name="Put the correction on record").click()
-    expect(page.get_by_role("alert").last).to_contain_text("Say what was wrong")
-    page.get_by_label("What was wrong").fill("clamp around two leads")
-    page.get_by_role("button", name="Put the correction on record").click()
+    page.get_by_role("button", name="Save correction").click()
+    expect(page.get_by_role("alert").last).to_contain_text("Enter the reason for the correction")
+    page.get_by_label("Reason for correction").fill("clamp around two leads")
+    page.get_by_role("button", name="Save correction").click()
     page.wait_for_url("**/sets/*")
     page.reload()
     expect(page.locator(".hist")).to_contain_text("clamp around two leads")
@@ -145,24 +147,24 @@ def test_correct_a_record_and_try_one_in_pencil(open_as: Opener, stack: Stack) -
 def test_lead_overrides_and_command_renews(open_as: Opener, stack: Stack) -> None:
     lead = open_as("teodor", "/rules")
     row = lead.locator("[data-limit='own_past.fall_watch']").first
-    row.get_by_role("button", name="hold to another figure").click()
-    row.get_by_label("Figure").fill("25")
-    row.get_by_role("button", name="Hold to it").click()
-    expect(row.get_by_role("alert")).to_contain_text("Say why")
+    row.get_by_role("button", name="Set site limit").click()
+    row.get_by_label("Site limit").fill("25")
+    row.get_by_role("button", name="Save site limit").click()
+    expect(row.get_by_role("alert")).to_contain_text("Enter the reason")
     row.get_by_label("Reason").fill("tide takes it down each spring")
-    row.get_by_role("button", name="Hold to it").click()
-    expect(row).to_contain_text("25 % here, by Teodor")
+    row.get_by_role("button", name="Save site limit").click()
+    expect(row).to_contain_text("25 % site limit, set by Teodor")
     tech = open_as()
     set_page(tech, stack, "KELP-21", "/running-check")
     type_check(tech, ("401", "400", "402"), ("27.0", "27.1", "27.2"))
     answered(tech)
     found = tech.locator("[data-question=own_past]")
     expect(found).to_have_attribute("data-verdict", "good")
-    expect(found).to_contain_text("25 % instead of 5 %, by Teodor")
+    expect(found).to_contain_text("25 % instead of 5 %, set by Teodor")
     said = stack.manage("rejudge")
     assert "COLD-33" in said
     assert "watch -> good" in said
-    row.get_by_role("button", name="withdraw").click()
+    row.get_by_role("button", name="Remove site limit").click()
     expect(row).not_to_contain_text("tide takes it down")
 
 
@@ -174,28 +176,30 @@ def test_a_lead_reads_the_tables_and_is_refused_what_makes_a_bad_figure_good(ope
     lead.keyboard.press("Enter")
     expect(table.locator("th").first).to_have_text("nameplate voltage up to, V")
     expect(table.locator("tbody tr").nth(1)).to_contain_text("2500")
-    expect(table).to_contain_text("IEEE 43-2013 table 1 (published standard, from memory)")
+    expect(table).to_contain_text("IEEE 43-2013 table 1 (published standard, quoted from memory)")
     expect(lead.locator("[data-limit='trend.chance']").get_by_role("button")).to_have_count(0)
     row = lead.locator("[data-limit='insulation.near_times']").first
-    row.get_by_role("button", name="hold to another figure").press("Enter")
-    row.get_by_label("Figure").fill("0.5")
+    row.get_by_role("button", name="Set site limit").press("Enter")
+    row.get_by_label("Site limit").fill("0.5")
     row.get_by_label("Reason").fill("it always reads low here")
-    row.get_by_role("button", name="Hold to it").press("Enter")
+    row.get_by_role("button", name="Save site limit").press("Enter")
     expect(row.get_by_role("alert")).to_contain_text("must stay below")
-    expect(row.get_by_label("Figure")).to_have_value("0.5")
+    expect(row.get_by_label("Site limit")).to_have_value("0.5")
     lead.reload()
-    expect(lead.locator("[data-limit='insulation.near_times']").first).not_to_contain_text("here, by")
+    expect(lead.locator("[data-limit='insulation.near_times']").first).not_to_contain_text("set by")
 
 
 def test_units_switch_at_the_field(open_as: Opener, stack: Stack) -> None:
     page = open_as("jun")
     set_page(page, stack, "OZON-71", "/running-check")
     page.locator("#f-volts_12").fill("0.401")
-    page.get_by_label("Volts L1-L2, unit").select_option("kV")
+    page.get_by_label("Voltage L1-L2, unit").select_option("kV")
     page.locator("#f-volts_23").fill("0.400")
     page.locator("#f-volts_31").fill("0.399")
     answered(page)
     expect(page.locator("[data-question=line_voltage]")).to_contain_text("0.400 kV")
-    page.get_by_label("Volts L1-L2, unit").select_option("V")
+    page.get_by_label("Voltage L1-L2, unit").select_option("V")
     answered(page)
-    expect(page.locator("[data-question=line_voltage]")).to_contain_text("0.4 V is 99.9 % under the plate")
+    expect(page.locator("[data-question=line_voltage]")).to_contain_text(
+        "0.4 V is 99.9 % below the nameplate"
+    )

@@ -38,7 +38,7 @@ def test_phone_from_plant_to_record_with_our_keypad(open_as: Opener, stack: Stac
         box = key.bounding_box()
         assert box is not None
         assert box["height"] >= 48
-    page.get_by_role("button", name="Put on record").tap()
+    page.get_by_role("button", name="Save record").tap()
     page.wait_for_url("**/sets/*")
     assert stack.records() == before + 1
 
@@ -53,17 +53,17 @@ def test_keypad_keys_are_big_and_turn_for_the_left_hand(open_as: Opener, stack: 
     assert right["height"] >= 56
     page.get_by_role("button", name="same").tap()
     expect(page.locator("#f-amps_1")).not_to_have_value("")
-    page.get_by_role("button", name="take back one").tap()
-    page.get_by_role("button", name="not read").tap()
+    page.get_by_role("button", name="backspace").tap()
+    page.get_by_role("button", name="clear").tap()
     expect(page.locator("#f-amps_1")).to_have_value("")
     page.locator("[class*=_who_] summary").tap()
-    page.get_by_role("button", name="Keypad for the left hand").tap()
+    page.get_by_role("button", name="Switch keypad to left hand").tap()
     page.locator("#f-amps_1").tap()
     left = seven.bounding_box()
     assert left is not None
     assert left["x"] > right["x"]
     page.locator("[class*=_who_] summary").tap()
-    page.get_by_role("button", name="Keypad for the right hand").tap()
+    page.get_by_role("button", name="Switch keypad to right hand").tap()
 
 
 def test_keyboard_alone(open_as: Opener, stack: Stack) -> None:
@@ -157,7 +157,7 @@ def test_insulation_and_files_with_the_keyboard_alone(open_as: Opener, stack: St
     page.keyboard.type("800")
     page.keyboard.press("Enter")
     page.keyboard.press("Control+Enter")
-    expect(page.get_by_role("alert")).to_contain_text("No reading at or around one minute yet")
+    expect(page.get_by_role("alert").last).to_contain_text("No reading at or near one minute yet")
     page.keyboard.press("Shift+Tab")
     tab_to(page, "#f-second")
     page.keyboard.press("Control+a")
@@ -180,12 +180,12 @@ def test_a_call_and_making_safe_with_the_keyboard_alone(open_as: Opener, stack: 
     page.keyboard.type("storm")
     tab_to(page, "[class*=_taplist_] button")
     page.keyboard.press("Enter")
-    page.get_by_label("Complaints").wait_for()
+    page.get_by_label("Symptoms").wait_for()
     tab_to(page, "[class*=_taplist_][class*=_two_] li:nth-child(8) button")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("heading", level=1)).to_contain_text("It stands on Plant LIFT-63")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("It is shown on Plant. LIFT-63")
     page.keyboard.press("o")
-    expect(page.get_by_role("region", name="Calls that are open")).to_contain_text("LIFT-63")
+    expect(page.get_by_role("region", name="Open calls")).to_contain_text("LIFT-63")
     set_page(page, stack, "KELP-22")
     page.get_by_test_id("set-verdict").wait_for()
     page.keyboard.press("m")
@@ -195,13 +195,13 @@ def test_a_call_and_making_safe_with_the_keyboard_alone(open_as: Opener, stack: 
     tab_to(page, "[class*=_nowstep_] input")
     page.keyboard.type("the diver")
     page.keyboard.press("Enter")
-    expect(page.get_by_label("Now: Stop it in the ordinary way")).to_be_visible()
+    expect(page.get_by_label("Now: Stop it normally")).to_be_visible()
     tab_to(page, "[class*=_nowstep_] .btn-ink")
     page.keyboard.press("Enter")
-    expect(page.get_by_label("Now: Shut every source")).to_be_visible()
+    expect(page.get_by_label("Now: Isolate every source")).to_be_visible()
     tab_to(page, "[data-source=supply] [class*=_doing_]")
     page.keyboard.press("Enter")
-    expect(page.locator("[data-source=supply]")).to_contain_text("shut by Jun Belacqua")
+    expect(page.locator("[data-source=supply]")).to_contain_text("isolated by Jun Belacqua")
     tab_to(page, "[data-source=supply] [class*=_doing_]")
     page.keyboard.press("Enter")
     expect(page.locator("[data-source=supply]")).to_have_attribute("data-counts", "true")
@@ -225,7 +225,7 @@ def test_an_alignment_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> 
         page.keyboard.type("1.0 + 0.25 mm")
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("2")
-    expect(page.get_by_label("Before readings")).to_be_visible()
+    expect(page.get_by_label("Pre-checks")).to_be_visible()
     page.keyboard.press("3")
     for name, text in (("face_diameter", "150"), ("x_front", "200"), ("x_rear", "500")):
         tab_to(page, f"#f-{name}")
@@ -239,24 +239,24 @@ def test_an_alignment_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> 
         page.keyboard.type(text)
         page.keyboard.press("Enter")
     answered(page)
-    expect(page.locator("[data-foot=front_left]")).to_contain_text("asks −0.200")
+    expect(page.locator("[data-foot=front_left]")).to_contain_text("needs −0.200")
     page.keyboard.press("Control+Enter")
     expect(newest(page).first).to_contain_text("Alignment")
     page.keyboard.press("x")
-    expect(page.get_by_role("heading", level=1)).to_have_text("Shims in the vans")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Van shim stock")
 
 
 def test_states_of_a_page(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     page.goto(f"{stack.url}/nowhere/at/all")
-    expect(page.get_by_role("heading", name="No such page")).to_be_visible()
+    expect(page.get_by_role("heading", name="Page not found")).to_be_visible()
     page.goto(f"{stack.url}/sets/999999")
-    expect(page.get_by_role("heading", name="Not here")).to_be_visible()
+    expect(page.get_by_role("heading", name="Not found")).to_be_visible()
 
     held: list[Route] = []
     page.route("**/plant", lambda route: held.append(route))
     page.goto(stack.url)
-    expect(page.get_by_role("status").filter(has_text="Fetching the plant")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text="Loading plant")).to_be_visible()
     comes(lambda: held, page)
     [route.continue_() for route in held]
     expect(page.locator("[class*=_lane_]").first).to_be_visible()
@@ -299,7 +299,7 @@ def test_calc_on_the_command_line() -> None:
     assert json.loads(data.stdout)["verdict"] == "act"
     bad = run_hurbin("calc", "running_check", given=check_sheet(a1="-14", a2="14.1", a3="14"))
     assert bad.returncode == 2
-    assert bad.stderr.startswith("amps_1: Amps L1 cannot be negative")
+    assert bad.stderr.startswith("amps_1: Current L1 cannot be negative")
     assert run_hurbin("calc", "running_check", given="{").returncode == 2
     assert run_hurbin("calc", "nothing").returncode == 2
 

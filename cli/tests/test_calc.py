@@ -34,7 +34,7 @@ def test_the_sheet_of_the_description_is_answered_in_sentences() -> None:
     assert (told.returncode, told.stderr) == (0, "")
     lines = told.stdout.replace("\u00a0", " ").splitlines()
     assert lines[0] == "GOOD"
-    assert "  good     Load on the worst leg: 15.1 A on L1 is 75.5 % of plate." in lines
+    assert "  good     Load, worst leg: 15.1 A on L1 is 75.5 % of nameplate current." in lines
     assert any(x.strip() == "Voltage unbalance, good up to: 1 % (NEMA MG 1 14.36)" for x in lines)
     assert "{" not in told.stdout
 
@@ -42,10 +42,10 @@ def test_the_sheet_of_the_description_is_answered_in_sentences() -> None:
 def test_an_overload_is_said_with_its_reason_and_no_sheet_is_good_without_its_state() -> None:
     over = calc("running_check", sheet=changed(amps_1={"text": "26", "unit": "A"})).stdout
     assert over.startswith("STOP")
-    assert "26.0\u00a0A on L1 is 130\u00a0% of plate. Stop it." in over
+    assert "26.0\u00a0A on L1 is 130\u00a0% of nameplate current." in over
     unsaid = calc("running_check", sheet=changed(valve=None)).stdout
     assert unsaid.startswith("UNKNOWN")
-    assert "valve: Say the valve" in unsaid
+    assert "valve: Enter the valve position" in unsaid
 
 
 def test_the_answer_as_data_is_the_same_answer() -> None:
@@ -63,7 +63,7 @@ def test_the_answer_as_data_is_the_same_answer() -> None:
         (["running_check"], changed(valve="ajar"), "entries.0.body.valve: "),
         (["running_check"], changed(volts_12={"text": "40O", "unit": "V"}), "volts_12: "),
         (["running_chek"], SHEET, "running_check"),
-        ([], SHEET, "name a bench"),
+        ([], SHEET, "give the name of a bench"),
     ],
 )
 def test_what_cannot_be_is_named_and_ends_with_two(words: list[str], sheet: Any, says: str) -> None:

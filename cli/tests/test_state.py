@@ -133,7 +133,7 @@ def test_another_persons_place_is_refused(place: Path, monkeypatch: pytest.Monke
     short = state.short_dir()
     monkeypatch.setattr(state.os, "getuid", lambda: os.geteuid() + 1)
     real = Path("/tmp") / short.name.replace(f"-{os.geteuid()}-", f"-{os.geteuid() + 1}-")
-    with pytest.raises(Stop, match="belongs to somebody else"):
+    with pytest.raises(Stop, match="belongs to another user"):
         state.short_dir()
     real.rmdir()
     short.rmdir()

@@ -141,7 +141,7 @@ def test_a_taken_port_is_said_with_the_next_one(monkeypatch: pytest.MonkeyPatch)
     Served(monkeypatch, {8470})
     with pytest.raises(Stop) as said:
         serve()
-    assert said.value.what == "Port 8470 is taken by another program."
+    assert said.value.what == "Port 8470 is in use by another program."
     assert said.value.do == "./hurbin demo --port 8471"
 
 
@@ -149,7 +149,7 @@ def test_a_port_of_our_own_is_said_by_name(monkeypatch: pytest.MonkeyPatch) -> N
     Served(monkeypatch, set())
     serve("serve", 8471)
     Served(monkeypatch, {8471})
-    with pytest.raises(Stop, match="Port 8471 is where “serve” runs"):
+    with pytest.raises(Stop, match="Port 8471 is in use by “serve”"):
         serve("demo", 8471)
 
 
@@ -222,7 +222,7 @@ def test_a_lock_file_that_names_a_registry_is_refused(
     monkeypatch.setattr(checks, "ROOT", tmp_path)
     checks._leaks()
     lock.write_text('{"packages": {"a": {"resolved": "somewhere"}}}')
-    with pytest.raises(Stop, match="names a package registry"):
+    with pytest.raises(Stop, match="contains the address of a package registry"):
         checks._leaks()
 
 
@@ -281,7 +281,7 @@ def test_calc_prints_what_a_person_reads() -> None:
     told = calc("insulation", given=insulation_sheet("40"))
     assert told.returncode == 0, told.stderr
     assert told.stdout.startswith("GOOD")
-    assert "Insulation against the minimum: ≥\u00a010.0\u00a0GΩ" in told.stdout.replace("≥ ", "≥\u00a0")
+    assert "Winding insulation: ≥\u00a010.0\u00a0GΩ" in told.stdout.replace("≥ ", "≥\u00a0")
     assert "IEEE 43-2013" in told.stdout
     assert "{" not in told.stdout
 

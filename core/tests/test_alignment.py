@@ -318,7 +318,7 @@ def test_good_only_when_value_and_uncertainty_pass_together() -> None:
     assert "inside the reading error" in " ".join(write(n) for n in finding.notes)
     words = judged(**{**small, **{f"step_{k}": mm("flush") for k in (12, 3, 6, 9)}})
     assert next(f for f in words.findings if f.question == "alignment_offset").verdict is Verdict.UNKNOWN
-    assert "A word is no figure" in " ".join(write(w) for w in words.waiting)
+    assert "Measure it before calling it good" in " ".join(write(w) for w in words.waiting)
 
 
 def test_the_verdict_is_on_the_difference_to_the_cold_target() -> None:
@@ -341,7 +341,7 @@ def test_the_verdict_is_on_the_difference_to_the_cold_target() -> None:
     }
     assert judged(**straight, near_ambient=True).verdict is Verdict.GOOD
     assert judged(**straight).verdict is Verdict.UNKNOWN
-    assert "silence is a false good" in " ".join(write(w) for w in judged(**straight).waiting)
+    assert "without them is a false good" in " ".join(write(w) for w in judged(**straight).waiting)
     chilled = judged(**straight, **heat)
     assert chilled.verdict is Verdict.ACT
     assert chilled.values["target"].value == pytest.approx(-0.114, abs=0.002)
@@ -354,21 +354,21 @@ def test_the_verdict_is_on_the_difference_to_the_cold_target() -> None:
         ({"face_diameter": mm("0")}, "diameter_zero", "cannot be zero"),
         ({"x_front": mm("-200")}, "feet_in_front", "behind the coupling"),
         ({"x_rear": mm("150")}, "feet_in_front", "further back"),
-        ({"gap_12": mm("60")}, "gap_too_large", "is no gap"),
-        ({"step_12": {"text": "0.012 in", "unit": "mm"}}, "mixed_units", "in inches and in millimetres"),
-        ({"step_12": {"text": "a lot", "unit": "mm"}}, "not_a_number", "not a figure"),
+        ({"gap_12": mm("60")}, "gap_too_large", "is not possible. Was it read in thousandths"),
+        ({"step_12": {"text": "0.012 in", "unit": "mm"}}, "mixed_units", "mix inches and millimetres"),
+        ({"step_12": {"text": "a lot", "unit": "mm"}}, "not_a_number", "not a number"),
         ({"taken": "as_left", "tight": False}, "not_tight", "last tightening"),
         (
             {"method": "rim_face", "rim_3": mm("0.1"), "rim_6": mm("-0.3"), "rim_9": mm("0.1")},
             "not_one_shaft",
-            "not one shaft",
+            "from one shaft",
         ),
         (
             {"method": "reverse", "back_3": mm("0.4"), "back_6": mm("-0.3"), "back_9": mm("0.1")},
             "not_one_shaft",
-            "The pump's dial",
+            "Pump-side dial",
         ),
-        ({"step_12": mm("25")}, "too_high", "cannot be"),
+        ({"step_12": mm("25")}, "too_high", "not possible"),
     ],
 )
 def test_what_cannot_be_has_its_own_answer(change: dict[str, Any], code: str, words: str) -> None:
@@ -385,7 +385,7 @@ def test_one_plane_is_no_alignment_and_a_closed_body_has_none() -> None:
     )
     e = judged(**half)
     assert e.verdict is Verdict.UNKNOWN
-    assert "Only the up and down is known" in " ".join(write(n) for f in e.findings for n in f.notes)
+    assert "Only the vertical plane has been read" in " ".join(write(n) for f in e.findings for n in f.notes)
     assert [s.known for s in e.view.shafts] == [True, False]
     assert [p.code for p in judged(kind="wet_rotor", **FEELER).problems] == ["no_coupling"]
     with pytest.raises(HurbinError):
@@ -396,11 +396,11 @@ def test_one_plane_is_no_alignment_and_a_closed_body_has_none() -> None:
 def test_a_makers_figure_governs_when_it_is_the_tighter_and_says_so() -> None:
     e = judged(**FEELER, maker_offset=mm("0.05"))
     finding = next(f for f in e.findings if f.question == "alignment_offset")
-    assert [u.label for u in finding.limits] == ["excellent", "maker"]
+    assert [u.label for u in finding.limits] == ["aim", "manufacturer"]
     wide = next(
         f for f in judged(**FEELER, maker_offset=mm("3")).findings if f.question == "alignment_offset"
     )
-    assert [u.label for u in wide.limits] == ["excellent", "acceptable"]
+    assert [u.label for u in wide.limits] == ["aim", "limit"]
     assert wide.limits[-1].value == pytest.approx(
         0.0874, abs=2e-4
     )  # 1475 rpm by hand: 3.44 mil between the rows of 1200 and 1800

@@ -110,10 +110,10 @@ def test_the_margin_says_short_or_in_hand() -> None:
     hand = show_line(
         judge_steps(RULES["insulation"], q(4000, Bound.AT_LEAST), steps, Verdict.STOP).line, SI, set()
     )
-    assert short.margin == "2.00\u00a0MΩ short"
+    assert short.margin == "2.00\u00a0MΩ below limit"
     assert short.floor
     assert short.over
-    assert hand.margin == "≥ 4.00\u00a0GΩ in hand"
+    assert hand.margin == "≥ 4.00\u00a0GΩ to limit"
     assert not hand.over
 
 
@@ -161,7 +161,7 @@ def test_insulation_as_people_write_it(text: str, unit: str, value: float, bound
 
 
 def test_over_range_without_a_ceiling_asks_for_it() -> None:
-    with pytest.raises(HurbinError, match="reads up to") as told:
+    with pytest.raises(HurbinError, match="top of the tester's range") as told:
         read(Entered(text="OL", unit="MOhm"), MEG)
     assert told.value.code == "ceiling_missing"
     with pytest.raises(HurbinError):
@@ -201,14 +201,17 @@ def test_shown_stands_on_its_side_of_a_limit_across_the_change_of_unit(value: fl
     ("conditions", "words"),
     [
         ("at=motor;links=in;phases=together;volts=500", "at the motor, links in, phases together, 500 V"),
-        ("at=starter;links=out;phases=apart;volts=1000", "at the starter, links out, phases apart, 1000 V"),
+        (
+            "at=starter;links=out;phases=apart;volts=1000",
+            "at the starter, links out, phases separated, 1000 V",
+        ),
         (
             "at=drive_output;coupled=yes;hz=46;valve=throttled 5/7",
-            "at the drive's output, coupled, 46 Hz, valve 5/7 turns",
+            "at the drive output, coupled, 46 Hz, valve 5/7 turns",
         ),
         (
             "at=motor_leads;coupled=no;hz=line;valve=shut",
-            "at the motor leads, uncoupled, on the line, valve shut",
+            "at the motor leads, uncoupled, at line frequency, valve shut",
         ),
         ("", ""),
         ("odd=thing", "odd=thing"),
@@ -229,7 +232,7 @@ def test_what_differs_is_named_and_nothing_else() -> None:
 def test_limits_on_a_plot_come_from_the_plate_and_the_site() -> None:
     motor = plate(amps_low=Entered(text="20", unit="A"), service_factor=Entered(text="1.15"))
     assert [(x.label, x.value) for x in series_limits("current_mean", {"motor": motor}, Limits())] == [
-        ("plate", 20.0),
+        ("nameplate", 20.0),
         ("service factor", pytest.approx(23.0)),
     ]
     assert [(x.label, x.value) for x in series_limits("insulation_40", {"motor": motor}, Limits())] == [

@@ -266,7 +266,7 @@ def test_a_watched_trial_run_after_a_recorded_repair() -> None:
 
 @pytest.mark.parametrize("gate", LIFE)
 def test_a_life_gate_is_never_set_aside(gate: str) -> None:
-    with pytest.raises(HurbinError, match="a life hangs on it"):
+    with pytest.raises(HurbinError, match="a life depends on it"):
         check_waiver(gate, "in a hurry", T0 + timedelta(days=1), T0)
     sneaked = [Waiver(gate=gate, reason="x", by="x", until=T0 + timedelta(days=1))]
     for act, facts, shut in UNSAFE:
@@ -331,7 +331,7 @@ def test_volts_on_an_isolated_set_are_a_stop_whatever_else_was_read(
     if stopped:
         assert e.findings[0] == said[0]
         assert e.verdict is Verdict.STOP
-        assert "Treat as live, prove again" in write(said[0].reason)
+        assert "Treat as live, prove dead again" in write(said[0].reason)
         assert len(e.points) > 3  # what was seen is recorded as ever
 
 
@@ -429,12 +429,12 @@ def test_deferring_is_a_decision_with_a_figure_and_a_day() -> None:
 @pytest.mark.parametrize(
     ("complaint", "serves", "against", "single", "verdict", "words"),
     [
-        ("noise", "animals", None, True, Verdict.STOP, "Animals' water stands still"),
-        ("noise", "animals", "isolated", False, Verdict.STOP, "nothing stands in"),
-        ("noise", "animals", "", False, Verdict.ACT, "stands by"),
-        ("will_not_start", "process", "", False, Verdict.WATCH, "stands by"),
-        ("will_not_start", "heat", None, True, Verdict.ACT, "without heat"),
-        ("smoke", "other", "", False, Verdict.STOP, "stands by"),
+        ("noise", "animals", None, True, Verdict.STOP, "no circulation for the animals"),
+        ("noise", "animals", "isolated", False, Verdict.STOP, "no standby available"),
+        ("noise", "animals", "", False, Verdict.ACT, "nothing recorded against it"),
+        ("will_not_start", "process", "", False, Verdict.WATCH, "nothing recorded against it"),
+        ("will_not_start", "heat", None, True, Verdict.ACT, "no heat for people"),
+        ("smoke", "other", "", False, Verdict.STOP, "nothing recorded against it"),
         ("water", "sewage", None, True, Verdict.STOP, "sewage backs up"),
     ],
 )
@@ -463,7 +463,7 @@ def test_ages_changes_clocks_and_check_backs() -> None:
             ChangeState(kind="jumper", since=T0, by="Ada"), T0 + timedelta(days=days), Limits()
         )
         assert said is verdict
-        assert write(words).startswith("Jumper for 7 days, by Ada")
+        assert write(words).startswith("Jumper, in place for 7 days, by Ada")
     for consequence, hours, verdict in (
         (3, 24, Verdict.WATCH),
         (3, 25, Verdict.ACT),
@@ -477,12 +477,12 @@ def test_ages_changes_clocks_and_check_backs() -> None:
     assert check_back_words(T0, "it was given back", T0)[0] is Verdict.ACT
     assert (
         write(check_back_words(T0 + timedelta(hours=3), "given back", T0)[1])
-        == "To be looked at again in 3 h: given back."
+        == "Follow-up check in 3 h: given back."
     )
     assert matter_words([T0], T0) is None
     assert (
         write(matter_words([T0, T0], T0 + timedelta(hours=4)) or matter_words([T0, T0], T0))
-        == "2 calls on this in 4 h."
+        == "2 reports on this in 4 h."
     )  # type: ignore[arg-type]
 
 
@@ -502,8 +502,8 @@ def test_hand_over_reads_every_tag_out_once_worst_and_oldest_first() -> None:
     page = read_out(tags, T0)
     assert [c.title.split(":")[0] for c in page] == [
         "Not isolated",
-        "Temporary changes that stand",
-        "To be looked at again",
+        "Temporary changes in place",
+        "Follow-up checks",
     ]
     assert [t.id for t in page[1].tags] == ["change3", "change2", "change1"]
     assert page[1].tags[0].age == "12 days"

@@ -102,7 +102,7 @@ def test_scope_decides_what_must_be_shut_and_says_why_the_rest_need_not() -> Non
         "springs",
         "turning_by_flow",
     }
-    assert "nothing wet" in coupling["gravity"].why
+    assert "no wet part" in coupling["gravity"].why
     wet = {n.source.id for n in needed(lines, ["wet_end"]) if n.must}
     assert {"sister_header", "gravity"} <= wet
     assert "springs" not in wet
@@ -194,11 +194,11 @@ def test_only_its_owner_takes_a_lock_off_or_somebody_by_the_sites_steps() -> Non
 @pytest.mark.parametrize(
     ("spoil", "why"),
     [
-        (lambda s: s.add("work"), "after it was proved"),
-        (lambda s: s.add("opened", source="supply"), "opened or unlocked"),
+        (lambda s: s.add("work"), "after it was proved dead"),
+        (lambda s: s.add("opened", source="supply"), "restored or unlocked"),
         (lambda s: s.add("open", scope="coupling"), "Another scope"),
         (lambda s: s.add("volts_seen", live_volts={"text": "12", "unit": "V"}), "treat as live"),
-        (lambda s: s.add("tried", moved=True), "still feeds it"),
+        (lambda s: s.add("tried", moved=True), "still energised"),
         (
             lambda s: s.add(
                 "proof", act="live_before", tester="two-pole", live_volts={"text": "0", "unit": "V"}
@@ -228,14 +228,17 @@ def test_what_makes_a_proof_void(spoil: Any, why: str) -> None:
             ],
             "worth nothing",
         ),
-        ([("live_before", LIVE), ("dead", PAIRS), ("live_after", {})], "Another tester"),
+        (
+            [("live_before", LIVE), ("dead", PAIRS), ("live_after", {})],
+            "Not the tester used for the first test",
+        ),
         ([("dead", PAIRS), ("live_after", LIVE)], "readings of the dead conductors"),
         (
             [(act, {**read, "tester": " "}) for act, read in (("live_before", LIVE), ("dead", PAIRS))],
-            "was not shown a live source",
+            "was not checked on a known live source",
         ),
-        ([("live_before", {**LIVE, "tester": ""})], "Name the tester"),
-        ([("live_before", LIVE), ("live_after", LIVE)], "no readings"),
+        ([("live_before", {**LIVE, "tester": ""})], "Enter the voltage tester"),
+        ([("live_before", LIVE), ("live_after", LIVE)], "No readings"),
         (
             [
                 ("live_before", LIVE),
@@ -273,7 +276,7 @@ def test_acts_an_hour_apart_are_no_proof() -> None:
     s.isolate()
     s.add("proof", act="live_before", **LIVE)
     s.add("proof", act="dead", tester="two-pole", at=T0 + timedelta(minutes=70), **PAIRS)
-    assert "too far apart" in s.words()
+    assert "Too much time between the tests" in s.words()
 
 
 @pytest.mark.parametrize(("volts", "let_out"), [("49", True), ("50", False), ("<50", False), ("400", False)])
@@ -338,11 +341,15 @@ def test_given_back_only_when_nothing_is_left() -> None:
         s.add("unlock", lock=locks[f"Ada/{name}"])
         s.add("opened", source=name)
     steps = {x.id: x for x in rail(s.fold(), CASE)}
-    assert (steps["open"].state, steps["shut"].state, steps["prove"].says) == ("now", "done", "it was proved")
+    assert (steps["open"].state, steps["shut"].state, steps["prove"].says) == (
+        "now",
+        "done",
+        "it was proved dead",
+    )
     for item in ("valves_as_found", "automatic", "alarms"):
         s.add("restored", item=item)
-    assert any("still on: Guard off" in w for w in wants(context))
-    assert wants() == ["Before it is given back: a running check after the restart, or why there is none."]
+    assert any("not restored yet: Guard off" in w for w in wants(context))
+    assert wants() == ["Before return to service: a running check after the restart, or why there is none."]
     checked = set_case(checked_at=T0 + timedelta(hours=5))
     done = bench("make_safe").evaluate(checked, s.entries)
     assert done.missing == []
@@ -352,10 +359,10 @@ def test_given_back_only_when_nothing_is_left() -> None:
     assert b.story is not None
     lines = [(x.by, write(x.says)) for x in b.story(b.facts(s.entries))]
     assert len(lines) == len(s.entries)
-    assert lines[0] == ("Ada", "To be opened or turned: motor leads.")
+    assert lines[0] == ("Ada", "Work scope: motor leads.")
     assert ("Ada", "two-pole on a known live source: 400 V.".replace(" V", "\u00a0V")) in lines
     assert any(
-        w.startswith("Every conductor to each other and to ground at terminal box: L1 to L2 0")
+        w.startswith("Each conductor to every other and to ground at terminal box: L1 to L2 0")
         for _, w in lines
     )
     assert lines[-1] == ("Ada", "Alarms cleared. ")

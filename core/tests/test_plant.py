@@ -68,7 +68,7 @@ def test_connection_in_use_chooses_the_column() -> None:
     )
     facts = motor_facts(p)
     assert (facts.volts_v, facts.amps_a, facts.sf_amps_a) == (400, 20, pytest.approx(23))
-    assert facts.sf_amps_from == "amps × service factor"
+    assert facts.sf_amps_from == "nameplate current × service factor"
 
 
 @pytest.mark.parametrize(

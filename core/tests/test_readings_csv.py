@@ -113,10 +113,10 @@ def test_what_is_no_file_of_readings(raw: bytes, code: str) -> None:
 @pytest.mark.parametrize(
     ("header", "words"),
     [
-        ("taken_at,amps_1", "lacks tag"),
-        ("tag,taken_at,colour", "unknown columns: colour"),
+        ("taken_at,amps_1", "Missing columns in the header: tag"),
+        ("tag,taken_at,colour", "Unknown columns in the header: colour"),
         ("tag,taken_at,amps_1,Amps_1", "twice"),
-        ("tag,taken_at,amps_1|bar", "no unit"),
+        ("tag,taken_at,amps_1|bar", "not a unit"),
     ],
 )
 def test_a_header_that_is_none(header: str, words: str) -> None:

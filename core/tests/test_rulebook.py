@@ -266,7 +266,7 @@ def test_a_sentence_of_an_earlier_book_is_said_as_it_was_written() -> None:
     old = Phrase(template="gone.since", args={"x": amount(3.0, "mm")}, written="It moved by 3 mm.")
     assert write(old) == "It moved by 3 mm."
     renamed = Phrase(template="wander.root")
-    assert write(renamed).startswith("Look at anchor bolts")
+    assert write(renamed).startswith("Check anchor bolts")
     shorter = Phrase(template="vu.rise", args={}, written="The winding runs hotter.")
     assert write(shorter) == "The winding runs hotter."
 

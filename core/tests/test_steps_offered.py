@@ -60,7 +60,7 @@ def test_what_is_as_found_cannot_be_said_while_a_source_is_shut() -> None:
     s.add("restored", item="people_clear")
     step = next(x for x in rail(s.fold(), CASE) if x.id == "open")
     assert step.offers == []
-    assert any("still shut" in w for w in step.waits)
+    assert any("still isolated" in w for w in step.waits)
 
 
 def test_each_hand_takes_off_its_own_lock_and_no_other() -> None:

@@ -80,20 +80,20 @@ def _shape(request: HttpRequest, error: ValidationError) -> HttpResponse:
 @api.exception_handler(AuthenticationError)
 @api.exception_handler(AuthorizationError)
 def _signed_out(request: HttpRequest, error: Exception) -> HttpResponse:
-    return answer(401, "signed_out", "You are signed out. Sign in and go on; nothing typed is lost.")
+    return answer(401, "signed_out", "You are signed out. Sign in to continue. Nothing you entered is lost.")
 
 
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
     if error.status_code == 403 and "CSRF" in str(error):
-        stale = "This page's token is out of date. Load the page again; nothing typed is lost."
+        stale = "This page has expired. Reload it. Nothing you entered is lost."
         return answer(403, "csrf", stale)
     return answer(error.status_code, f"http_{error.status_code}", str(error))
 
 
 @api.exception_handler(RequestDataTooBig)
 def _too_large(request: HttpRequest, error: Exception) -> HttpResponse:
-    return answer(413, "too_large", "That is more than 8 MB: send it in parts.")
+    return answer(413, "too_large", "Larger than 8 MB: split it.")
 
 
 @api.exception_handler(OperationalError)

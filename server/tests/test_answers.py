@@ -252,7 +252,7 @@ def test_a_lead_releases_one_watched_run_after_a_recorded_repair(api: Door, pump
     tia("POST", SAVE, sheet(pump_set, amps=(26, 26.1, 25.9), days_ago=0.1))
     said = safety(tia, pump_set)["stops"]
     assert [(s["question"], s["trial"], s["waits"]) for s in said] == [("load", True, "a recorded repair")]
-    assert "a running check within nameplate current ends it" in said[0]["ends"]
+    assert "A running check within nameplate current closes it" in said[0]["ends"]
     assert not offered(tia, pump_set, "run")
     assert trial(api, "leo", pump_set)[1]["code"] == "repair_missing"
     assert event(api, pump_set, "pump_repair") == 201

@@ -91,9 +91,7 @@ def test_insulation_is_judged_while_typed_and_in_the_readers_units(api: Door, pu
     assert {m["field"] for m in answer["missing"]} >= {"links", "phases", "test_volts", "ambient", "humidity"}
     assert answer["view"]["paper"]["curves"][0]["points"][0]["value"]["shown"] == "500\u00a0MΩ"
     assert answer["parts"] == [{"part": "motor", "verdict": answer["verdict"]}]
-    assert answer["due"]["reason"].startswith(
-        "Again once it can be judged"
-    )  # how it was tested was not entered
+    assert answer["due"]["reason"].startswith("Test again within")  # how it was tested was not entered
     assert {"ins.links", "ins.phases", "ins.test_volts", "ins.arresters"} <= set(
         answer["findings"][0]["lacks"]
     )

@@ -32,7 +32,7 @@ def test_an_act_that_was_broken_off_is_done_again_from_its_start(
     def breaks(execute: Any, sql: str, params: Any, many: bool, context: Any) -> Any:
         if "INSERT INTO `logbook_judgement`" in sql and len(broken) < 2:
             broken.append(sql)
-            raise OperationalError(code, "broken off")
+            raise OperationalError(code, "failed three times")
         return execute(sql, params, many, context)
 
     with connection.execute_wrapper(breaks):

@@ -30,7 +30,7 @@ def test_nothing_closes_while_a_temporary_change_stands(api: Door, site: Site, p
     tag = safety(tia, pump_set)["changes"][0]
     assert (tag["verdict"], tag["says"]) == (
         "act",
-        "Jumper for 9 days, by Tia: nobody has put it right since.",
+        "Jumper, in place for 9 days, by Tia: overdue, not restored since.",
     )
     assert (
         tia("POST", f"/matters/{matter['id']}/end", {"found": "a", "done": "b"})[1]["code"]
@@ -74,7 +74,7 @@ def test_a_step_that_lifts_a_wire_hangs_its_tag_and_takes_it_off(
         assert [(c["title"], c["place"], c["note"]) for c in hung] == [
             ("Lifted wire", "terminals 4, 5, panel A", "to make it safe")
         ]
-        assert "still on: Lifted wire, terminals 4, 5, panel A" in [
+        assert "not restored yet: Lifted wire, terminals 4, 5, panel A" in [
             w for x in safety(tia, pump_set)["isolation"]["steps"] if x["id"] == "open" for w in x["waits"]
         ]
         safe.do("opened", source="a4")
@@ -122,10 +122,10 @@ def test_a_repair_put_off_is_watched_by_later_records_until_it_ends(
         tia("POST", f"/sets/{pump_set.pk}/deferrals/{key}", {**decision, "limits": []})[1]["problems"][0][
             "right"
         ]
-        == "leg 1 over 52 A"
+        == "leg current L1 over 52 A"
     )
     status, made = tia("POST", f"/sets/{pump_set.pk}/deferrals/{key}", decision)
-    assert (status, made["limits"]) == (201, ["Amps of a leg, leg 1 over 16.0\u00a0A: stop it."])
+    assert (status, made["limits"]) == (201, ["Leg current L1 over 16.0\u00a0A: stop it."])
     good = tia("POST", SAVE, sheet(pump_set))[1]["evaluation"]
     assert next(f for f in good["findings"] if f["question"] == "interim_limit")["verdict"] == "good"
     bad = tia("POST", SAVE, sheet(pump_set, amps=(16.4, 15.1, 14.9)))[1]["evaluation"]
@@ -144,7 +144,7 @@ def test_losing_the_standby_starts_a_clock(api: Door, site: Site, pump_set: Pump
     tags = api("vic")("GET", f"/sites/{site.pk}/safety")[1]["tags"]
     clock = next(t for t in tags if t["kind"] == "clock")
     assert (clock["tag"], clock["verdict"]) == ("C-1", "act")
-    assert clock["says"] == "Without a standby for 4 days, 24 h longer than agreed here: C-2 is isolated."
+    assert clock["says"] == "No standby for 4 days, 24 h over the limit set here: C-2 is isolated."
 
 
 def test_hand_over_reads_everything_out_on_screen_and_on_paper(
@@ -159,8 +159,8 @@ def test_hand_over_reads_everything_out_on_screen_and_on_paper(
     page = tia("GET", f"/sites/{site.pk}/hand-over")[1]
     assert [c["title"] for c in page["chapters"]] == [
         "Isolated, and who is locked on",
-        "Calls that are open",
-        "Temporary changes that stand",
+        "Open calls",
+        "Temporary changes in place",
     ]
     answer = tia.client.get(f"/api/v1/sites/{site.pk}/hand-over.pdf")
     text = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(answer.content)).pages)
@@ -171,7 +171,7 @@ def test_hand_over_reads_everything_out_on_screen_and_on_paper(
         "terminal 14",
         "bridges the float",
         "Local codes",
-        "Taken over by",
+        "Received by",
     ):
         assert words in text, words
     assert api("stranger").client.get(f"/api/v1/sites/{site.pk}/hand-over.pdf").status_code == 404

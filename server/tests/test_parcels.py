@@ -60,7 +60,7 @@ def test_other_content_under_the_same_id_is_refused_and_nothing_of_it_kept(
     key = str(uuid.uuid4())
     assert tia.send(f"/sets/{pump_set.pk}/events", happened(), key)[0] == 201
     status, told = tia.send(f"/sets/{pump_set.pk}/events", happened("dry after all"), key)
-    assert (status, told["code"], told["title"]) == (409, "parcel_differs", "Stands against what is on file")
+    assert (status, told["code"], told["title"]) == (409, "parcel_differs", "Conflict with saved data")
     assert list(Event.objects.filter(kind="flood").values_list("note", flat=True)) == ["wet to the terminals"]
 
 

@@ -222,7 +222,7 @@ def test_register_file_goes_out_and_in_again(
     changed = text.replace("20|A", "22|A").replace("Cold 1", "Cold one")
     plan = ada("POST", path, {"text": changed})[1]
     assert (plan["changes"], plan["written"]) == (1, False)
-    assert "plate of the motor" in plan["rows"][0]["says"]
+    assert "motor nameplate" in plan["rows"][0]["says"]
     assert ada("POST", path, {"text": changed, "write": True})[1]["written"]
     assert PumpSet.objects.get().name == "Cold one"
     with_bad = "service,tag,kind\nNEW,N-1,vacuum\nNEW,N-2,rocket\n"

@@ -98,11 +98,11 @@ def test_rows_are_taken_questioned_there_or_refused_and_the_rest_goes_on(
         1,
     )
     rows = {r["line"]: r for r in tia("GET", f"/readings/imports/{job['id']}/rows")[1]["rows"]}
-    assert "series of its own" in rows[4]["says"]
+    assert "separate series" in rows[4]["says"]
     assert "cannot be negative" in rows[5]["says"]
-    assert "no set Z-9" in rows[6]["says"]
+    assert "No pump set Z-9" in rows[6]["says"]
     assert "400" in rows[7]["says"]
-    assert rows[8]["says"] == "The same as line 2."
+    assert rows[8]["says"] == "Duplicate of line 2."
     assert Record.objects.count() == 0
     assert tia("POST", f"/readings/imports/{job['id']}/write")[0] == 200
     assert importing.run(job["id"]) == "written"
@@ -214,7 +214,7 @@ def test_a_killed_workers_file_is_taken_up_again_three_times_at_most(
         assert DBTaskResult.objects.count() == queued + min(n, 2)
     said = tia("GET", f"/readings/imports/{job['id']}")[1]
     assert said["state"] == "failed"
-    assert "broken off" in said["error"]
+    assert "failed three times" in said["error"]
 
 
 def test_a_database_that_breaks_in_the_middle_writes_nothing(
@@ -248,10 +248,10 @@ def test_certificate_says_what_was_read_judged_by_what_and_from_where(
         "900 MΩ",
         "IEEE 43-2013",
         "from memory",
-        "Judged by rules",
+        "Evaluated with rules",
         "Tia",
         "minimum",
-        "local codes",
+        "Local codes",
     ):
         assert words.replace("\u00a0", " ") in text.replace("\u00a0", " "), words
     assert api("stranger").client.get(f"/api/v1/records/{record.pk}/certificate.pdf").status_code == 404

@@ -106,7 +106,7 @@ def test_each_reader_has_plants_sentences_his_way_and_the_new_one_after_a_save(
     first, theirs = reason(tia), reason(leo)
     assert (first[:4], theirs[:4]) == ("24.2", "24,2")
     assert tia("POST", SAVE, sheet(pump_set, (26, 26.2, 26.1)))[0] == 201
-    assert (reason(tia)[:4], reason(leo)[:4]) == ("26.2", "26,2")
+    assert (reason(tia)[:10], reason(leo)[:10]) == ("Stop. 26.2", "Stop. 26,2")
 
 
 def test_a_page_asks_as_often_however_much_is_on_record(api: Door, pump_set: PumpSet) -> None:

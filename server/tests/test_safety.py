@@ -30,8 +30,8 @@ def test_several_calls_on_one_set_are_one_matter_and_end_with_what_was_found(
     first = call(api("vic"), site, set_id=pump_set.pk, note="rattles")[1]
     again = call(api("tia"), site, set_id=pump_set.pk, complaint="hot")[1]
     assert first["id"] == again["id"]
-    assert [c["title"] for c in again["calls"]] == ["Noise or shaking", "Hot to the hand"]
-    assert "2 calls on this" in again["many"]
+    assert [c["title"] for c in again["calls"]] == ["Noise or vibration", "Hot to the touch"]
+    assert "2 reports on this" in again["many"]
     assert "C-1 has no standby." in again["threatens"]
     assert again["first"][-1].startswith("Tell ")
     assert api("tia")("POST", f"/matters/{first['id']}/end", {"found": "", "done": "x"})[0] == 422
@@ -71,11 +71,11 @@ def test_a_call_sent_twice_is_one_and_comes_from_anybody_of_the_site(
 
 def test_what_it_threatens_knows_the_standby(api: Door, site: Site, pump_set: PumpSet, twin: PumpSet) -> None:
     said = call(api("tia"), site, set_id=pump_set.pk)[1]
-    assert "C-2 stands by; nothing is known against it." in said["threatens"]
+    assert "Standby C-2: nothing recorded against it." in said["threatens"]
     assert "Start C-2 in its place." in said["first"]
     Safe(api("tia"), twin).isolate()
     said = next(m for m in api("tia")("GET", f"/sites/{site.pk}/safety")[1]["matters"])
-    assert "Its standby C-2 is isolated: nothing stands in." in said["threatens"]
+    assert "Standby C-2 is isolated: no standby available." in said["threatens"]
     assert "Start C-2 in its place." not in said["first"]
 
 
@@ -110,7 +110,7 @@ def test_a_picture_is_made_again_without_where_it_was_taken(api: Door, site: Sit
         assert picture.size == (640, 1600)  # upright, as the camera said
         assert dict(picture.getexif()) == {}
     assert b"a camera" not in answer.content
-    assert send(b"no picture")[1]["code"] == "not_a_picture"
+    assert send(b"not a readable photo")[1]["code"] == "not_a_picture"
     assert send(b"x" * (8 * 1024 * 1024 + 5))[1]["code"] in ("picture_too_large", "too_large")
     assert api("stranger").client.get(f"/api/v1/pictures/{kept['id']}.jpg").status_code == 404
     said = call(vic, site, set_id=pump_set.pk, picture=kept["id"])[1]
@@ -135,7 +135,7 @@ def test_the_list_is_kept_once_and_a_stale_edit_shows_both(api: Door, site: Site
         tia("PUT", path, {"version": 1, "lines": [{"id": "a", "kind": "supply", "means": "isolator"}]})[1][
             "problems"
         ][0]["message"]
-        == "Supply: say which device shuts it."
+        == "Supply: enter which device isolates it."
     )
     assert api("vic")("PUT", path, {"version": 1, "lines": LINES})[0] == 403
     assert len(safety(tia, pump_set)["list"]["lines"]) == 5
@@ -157,7 +157,7 @@ def test_isolate_prove_work_and_give_back(api: Door, site: Site, pump_set: PumpS
     assert [(w["name"], w["locks"], w["mine"]) for w in seen["isolation"]["workers"]] == [("Tia", 3, True)]
     assert offered(tia, pump_set, "insulation_test")
     assert not offered(tia, pump_set, "live_test")
-    assert "proved dead. Locked on: Tia" in seen["tags"][0]["says"]
+    assert "Proved dead. Locked on: Tia" in seen["tags"][0]["says"]
     assert "Local codes" in seen["isolation"]["codes"]
     safe.do("tried", moved=False)
     safe.do("work", note="new seal")
@@ -176,7 +176,7 @@ def test_isolate_prove_work_and_give_back(api: Door, site: Site, pump_set: PumpS
         safe.do("restored", item=item)
     assert (
         tia("POST", "/benches/make_safe/records", record)[1]["detail"]
-        == "Before it is given back: a running check after the restart, or why there is none."
+        == "Before return to service: a running check after the restart, or why there is none."
     )
     assert tia("POST", SAVE, sheet(pump_set))[0] == 201
     status, saved = tia("POST", "/benches/make_safe/records", record)
@@ -197,17 +197,17 @@ def test_isolate_prove_work_and_give_back(api: Door, site: Site, pump_set: PumpS
     )
     told = tia("GET", f"/records/{saved['record']}")[1]["story"]
     assert [x["says"] for x in told][:3] == [
-        "To be opened or turned: motor leads.",
-        "Told: the keeper.",
-        "Stopped in the ordinary way.",
+        "Work scope: motor leads.",
+        "Informed: the keeper.",
+        "Stopped normally.",
     ]
     answer = tia.client.get(f"/api/v1/records/{saved['record']}/certificate.pdf")
     text = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(answer.content)).pages)
     for words in (
-        "Every conductor to each other and to ground",
+        "Each conductor to every other and to ground",
         "Own lock on Supply.",
         "Alarms cleared",
-        "local codes",
+        "Local codes",
     ):
         assert words in text.replace("\n", " "), words
     assert (
@@ -232,11 +232,12 @@ def test_volts_on_an_isolated_set_are_taken_stop_everybody_and_revoke_the_proof(
     assert saved["evaluation"]["verdict"] == "stop"
     assert "Not isolated: 40" in saved["evaluation"]["findings"][0]["reason"]
     assert (
-        "recorded as proved dead. Treat as live, prove again" in saved["evaluation"]["findings"][0]["reason"]
+        "recorded as proved dead. Treat as live, prove dead again"
+        in saved["evaluation"]["findings"][0]["reason"]
     )
     seen = safety(tia, pump_set)["isolation"]
     assert (seen["state"], seen["proof"]["state"]) == ("live", "void")
-    assert "treat as live, prove again" in seen["live"]
+    assert "treat as live, prove dead again" in seen["live"]
     assert not offered(tia, pump_set, "insulation_test")
     tags = api("vic")("GET", f"/sites/{site.pk}/safety")[1]["tags"]
     assert (tags[0]["kind"], tags[0]["verdict"]) == ("live", "stop")
@@ -271,7 +272,7 @@ def test_a_lock_is_its_owners_whatever_a_client_says(api: Door, site: Site, pump
     forged = {**leo.entry("unlock", lock=locks["q1"]), "by": "Tia", "who": "tia"}
     assert leo.send(forged)[0] == 200
     seen = safety(api("leo"), pump_set)["isolation"]
-    assert "Leo took off the lock of Tia on Supply: that does not count" in seen["conflicts"][0]
+    assert "Leo took off Tia's lock on “Supply”: that does not count" in seen["conflicts"][0]
     assert seen["state"] == "isolated"
 
 
@@ -339,7 +340,7 @@ def test_a_figure_that_is_none_is_refused_before_it_is_on_the_sheet(
         safe.entry("proof", act="live_before", tester="T1", live_volts={"text": "plenty", "unit": "V"})
     )
     assert (status, said["code"]) == (422, "figures_refused")
-    assert "“plenty” is not a figure" in said["detail"]
+    assert "“plenty” is not a number" in said["detail"]
     assert Entry.objects.count() == held
     assert Safe(api("vic"), pump_set).send(safe.entry("work"))[0] == 403
     assert Safe(api("stranger"), pump_set).send(safe.entry("work"))[0] == 404
@@ -356,7 +357,7 @@ def test_a_time_without_a_zone_and_a_line_without_means_are_answered(
     status, said = safe.send(
         safe.entry("open", scope="motor_leads", sources=[{**LINES[0], "means": "prayer"}])
     )
-    assert (status, said["detail"]) == (422, "Supply: say how it is shut.")
+    assert (status, said["detail"]) == (422, "Supply: enter how it is isolated.")
     assert (
         safe.send(
             safe.entry(

@@ -71,12 +71,12 @@ def test_counted_by_measured_size(api: Door, site: Site) -> None:
         6,
         "good",
         "watch",
-        "2 left, 4 wanted: buy.",
+        "2 left, minimum 4: reorder.",
     )
     assert [m["change"] for m in shelf["vans"][0]["moves"]] == [2, 6]
     status, said = count(tia, van, "0", 2)
     assert (status, said["problems"][0]["code"]) == (422, "thickness_zero")
-    assert "Colour is not a size" in said["detail"]
+    assert "colour is not a size" in said["detail"]
     assert count(tia, van, "red", 2)[1]["problems"][0]["field"] == "size"
     assert count(api("vic"), van, "0.25", 1)[0] == 403
     assert count(api("stranger"), van, "0.25", 1)[0] == 404
@@ -205,14 +205,21 @@ def test_shims_laid_come_out_of_the_van_and_go_back_when_taken_back(
     assert Van.objects.get().moves.filter(entry=again["uuid"]).exists()
     pdf = tia.client.get(f"/api/v1/records/{saved['record']}/certificate.pdf").content
     text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages)
-    for words in ("As found", "As left", "From the side", "From above", "offset, up", "Moved: front left"):
+    for words in (
+        "As found",
+        "As left",
+        "Side view",
+        "Top view",
+        "vertical offset",
+        "Motor moved: front left",
+    ):
         assert words in text
     story = tia("GET", f"/records/{saved['record']}")[1]["story"]
     assert [x["says"].split(":")[0] for x in story] == [
-        "The set's measures written.",
+        "Set dimensions and data entered.",
         "As found",
-        "Moved",
-        "Drawn up in a cross.",
+        "Motor moved",
+        "Tightened in a cross pattern.",
         "As left",
     ]
 
@@ -272,8 +279,8 @@ def test_a_visit_goes_out_as_json_and_comes_in_again(api: Door, site: Site, pump
     refused = bring(wrong.encode())
     assert refused["refused"] == 3
     said = " ".join(r["says"] for r in refused["rows"])
-    assert "cannot be read at method" in said
-    assert "no set Z-9" in said
+    assert "cannot be read: error at method" in said
+    assert "No pump set Z-9" in said
     sent = tia.client.post(
         f"/api/v1/sites/{site.pk}/readings/imports",
         {"bench": "alignment", "file": SimpleUploadedFile("a.json", b"[{")},

@@ -53,13 +53,13 @@ function Frame() {
     return () => clearTimeout(timer);
   }, []);
   useKeys([
-    { key: "p", does: "to the plant", run: () => void go("/") },
-    { key: "r", does: "to the register", run: () => void go("/register") },
-    { key: "k", does: "a call comes in", run: () => void go("/call") },
-    { key: "o", does: "to the hand-over", run: () => void go("/hand-over") },
-    { key: "f", does: "to readings as files", run: () => void go("/readings") },
-    { key: "x", does: "to the vans’ shims", run: () => void go("/vans") },
-    { key: "l", does: "to the rules and limits", run: () => void go("/rules") },
+    { key: "p", does: "go to Plant", run: () => void go("/") },
+    { key: "r", does: "go to Register", run: () => void go("/register") },
+    { key: "k", does: "new call", run: () => void go("/call") },
+    { key: "o", does: "go to Shift handover", run: () => void go("/hand-over") },
+    { key: "f", does: "go to Files (import, export)", run: () => void go("/readings") },
+    { key: "x", does: "go to Vans (shim stock)", run: () => void go("/vans") },
+    { key: "l", does: "go to Rules and limits", run: () => void go("/rules") },
   ]);
   return (
     <Shell
@@ -86,10 +86,10 @@ function Recorded({ record }: { record: Schemas["RecordOut"] }) {
 function NotFound() {
   return (
     <div className="emptyword">
-      <h1>No such page</h1>
+      <h1>Page not found</h1>
       <p>
-        The address leads nowhere. The <Link to="/">plant</Link> is here; <span className="mono">/</span>{" "}
-        finds a set.
+        Check the address, go to <Link to="/">Plant</Link>, or press <span className="mono">/</span> to find a
+        pump set.
       </p>
     </div>
   );
@@ -103,7 +103,7 @@ function SetHere() {
   const id = Number(useParams().setId);
   const page = useSetPage(id);
   // A page that cannot be read whole is read part by part: each says for itself what is wrong with it.
-  if (page.isPending) return <Waiting what="Fetching the set" />;
+  if (page.isPending) return <Waiting what="Loading pump set" />;
   return (
     <>
       <LiveOver setId={id} />
@@ -153,7 +153,7 @@ export function App() {
           </div>
         ) : loading ? (
           <div className="paper">
-            <Waiting what="Opening Hurbin" />
+            <Waiting what="Loading Hurbin" />
           </div>
         ) : (
           <Pages />
@@ -166,7 +166,7 @@ function BareFailure({ message }: { message: string }) {
   return (
     <div className="emptyword" role="alert">
       <h1>No connection</h1>
-      <p>{message} Trying again by itself.</p>
+      <p>{message} Retrying automatically.</p>
     </div>
   );
 }

@@ -17,7 +17,7 @@ interface Row {
 const PAGES: Row[] = [
   { word: "Plant", to: "/" },
   { word: "Call", to: "/call" },
-  { word: "Hand over", to: "/hand-over" },
+  { word: "Shift handover", to: "/hand-over" },
   { word: "Register", to: "/register" },
   { word: "Rules", to: "/rules" },
 ];
@@ -77,7 +77,7 @@ function Finder({ close, setId }: Props) {
   return (
     <Modal.Body>
       <div className="field">
-        <label {...list.getLabelProps()}>Tag, place, nickname or page</label>
+        <label {...list.getLabelProps()}>Tag, location, nickname or page</label>
         <input
           {...list.getInputProps({ onChange: (e) => setText(e.currentTarget.value) })}
           autoFocus
@@ -91,7 +91,7 @@ function Finder({ close, setId }: Props) {
           </li>
         ))}
       </ul>
-      {text.length > 1 && rows.length === 0 && <p className="mute">Nothing here goes by that.</p>}
+      {text.length > 1 && rows.length === 0 && <p className="mute">No match.</p>}
     </Modal.Body>
   );
 }

@@ -4,13 +4,13 @@ soft foot.
 
 from __future__ import annotations
 
-from ..base import RULES, By, Finding, Limits, Phrase, Verdict, amount, exceeds, judge, phrase
+from ..base import RULES, By, Finding, Limits, Phrase, Verdict, amount, exceeds, judge, nominal, phrase
 from .planning import TITLES
 from .shims import FEET
 from .visit import Visit
 
 SIGNS = {
-    "rubber_dust": "black dust",
+    "rubber_dust": "black rubber dust",
     "torn_element": "a torn element",
     "loose_bolts": "loose bolts",
     "heat_marks": "heat marks",
@@ -28,15 +28,15 @@ def not_looked_at(visit: Visit) -> list[str]:
     """Which of them nobody has done yet, in the order of the work."""
     t = visit.typed
     wants = [
-        ("signs", visit.said("signs") is None, "what lies under the coupling"),
-        ("marked", not visit.said("marked"), "marks for a way back"),
+        ("signs", visit.said("signs") is None, "coupling condition"),
+        ("marked", not visit.said("marked"), "match marks"),
         (
             "run_out_rim",
             t.value("run_out_rim") is None or t.value("run_out_face") is None,
-            "run-out of the hubs",
+            "hub run-out",
         ),
         ("pipe_strain", t.value("pipe_strain") is None, "pipe strain"),
-        ("soft_front_left", any(t.value(f"soft_{f}") is None for f in FEET), "soft foot, four feet"),
+        ("soft_front_left", any(t.value(f"soft_{f}") is None for f in FEET), "soft foot, all four feet"),
     ]
     return [words for _, want, words in wants if want]
 
@@ -121,7 +121,14 @@ def soft_foot_words(
             return [*out, phrase("soft.rocks", one=TITLES[one], two=TITLES[two], shim=amount(half, "mm"))]
     if up:
         foot = max(up, key=lambda f: up[f])
-        out.append(phrase("soft.shim", foot=TITLES[foot], shim=amount(share * up[foot], "mm")))
+        out.append(
+            phrase(
+                "soft.shim",
+                foot=TITLES[foot],
+                shim=amount(share * up[foot], "mm"),
+                share=nominal(share * 100, "%"),
+            )
+        )
     return out
 
 

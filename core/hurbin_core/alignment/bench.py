@@ -29,6 +29,7 @@ from ..base import (
     body_of,
     concluded,
     kept_fields,
+    nominal,
     phrase,
     rule_title,
     rules_version,
@@ -213,7 +214,9 @@ def _cautions(visit: Visit, position: ShaftPosition | None) -> list[Phrase]:
 def _again(last: Pass, context: Context) -> Due:
     """When is this coupling looked at again, if nothing moved it before?"""
     days = Limits(context.overrides).value("alignment.again_days")
-    return Due(at=last.entry.taken_at + timedelta(days=days), reason=phrase("align.again"))
+    return Due(
+        at=last.entry.taken_at + timedelta(days=days), reason=phrase("align.again", days=nominal(days, "d"))
+    )
 
 
 def _waiting(
@@ -245,31 +248,39 @@ def _missing(
     method = last.body.method if last is not None else "straightedge"
     wanted: list[tuple[str, str]] = []
     if method in ("straightedge", "rim_face", "flange") and "face_diameter" not in got:
-        wanted.append(("face_diameter", "The diameter over the faces: without it a gap is no angle."))
+        wanted.append(("face_diameter", "Enter the face diameter. Without it a gap gives no angularity."))
     if (method == "reverse" or visit.said("coupling") == "spacer") and "plane_distance" not in got:
         wanted.append(
-            ("plane_distance", "The distance between the two planes: without it two offsets are no angle.")
+            (
+                "plane_distance",
+                "Enter the distance between the two planes. Without it two offsets give no angularity.",
+            )
         )
     if method == "flange":
         if "support_distance" not in got:
-            wanted.append(("support_distance", "Flange to support: without it the lift is not known."))
+            wanted.append(
+                (
+                    "support_distance",
+                    "Enter the distance from flange to support. Without it the lift is not known.",
+                )
+            )
     else:
         wanted += [
-            (n, f"{FIELDS[n].label}: without it no foot can be told what it asks for.")
+            (n, f"{FIELDS[n].label}: enter it. Without it no correction at the feet can be worked out.")
             for n in ("x_front", "x_rear")
             if n not in got
         ]
     if rpm is None and method != "flange":
-        wanted.append(("speed", "The speed: what is close enough depends on it."))
+        wanted.append(("speed", "Enter the speed. The tolerance depends on it."))
     flange_read = (
         last is not None and method == "flange" and any(n.startswith("gap_") for n in last.typed.got)
     )
     if position is None and not flange_read:
         wanted.append(("method", "No reading yet."))
     if last is not None and last.body.taken == "as_left" and last.body.tight is None and not last.tightened:
-        wanted.append(("tight", "Say whether this was read after the last tightening."))
+        wanted.append(("tight", "Enter whether this was read after the last tightening."))
     if last is not None and len(visit.moves) > last.moves:
-        wanted.append(("method", "It was moved and not read again."))
+        wanted.append(("method", "Read again: the motor was moved after the last reading."))
     return [Missing(field=n, message=m) for n, m in wanted]
 
 
@@ -358,7 +369,7 @@ def _ghosts(context: Context, body: PassRead) -> list[Ghost]:
     last = context.last
     if last is None:
         return []
-    differs = "" if last.body.get("method", "straightedge") == body.method else "other instrument"
+    differs = "" if last.body.get("method", "straightedge") == body.method else "other method"
     differs = differs or ("" if last.body.get("taken", "as_found") == body.taken else "other pass")
     return ghosts_of(last, [n for n in last.body if n in FIELDS], differs=differs)
 
@@ -441,8 +452,8 @@ ALIGNMENT = Bench(
     title="Alignment",
     records="Alignments",
     one="an alignment",
-    gated="Work at the coupling",
-    seen="It was read all the same: write it down",
+    gated="Coupling work",
+    seen="Enter readings already taken",
     key="a",
     does="align its coupling",
     slot="coupling",

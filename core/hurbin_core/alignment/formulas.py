@@ -15,16 +15,16 @@ def positive(name: str, value: float, words: str) -> float:
     """Is this a figure to divide by? It comes back as it is, in its own unit; raises `diameter_zero` where it
     is none.
 
-    >>> positive("face_diameter", 150.0, "The diameter of the faces")
+    >>> positive("face_diameter", 150.0, "Face diameter")
     150.0
     """
     if not value > 0:
         raise HurbinError(
             "diameter_zero",
-            f"{words} has to be above zero.",
+            f"{words} must be above zero.",
             field=name,
             value=value,
-            right="the figure from a rule or calliper",
+            right="the measured figure",
         )
     return value
 
@@ -70,7 +70,7 @@ def flange_lift(
     half = half_difference(gaps, 12, 6)
     if half is None:
         return None
-    lift = 2 * half / positive("face_diameter", diameter, "The flange's diameter") * distance
+    lift = 2 * half / positive("face_diameter", diameter, "Flange diameter") * distance
     return lift, lift / pitch if pitch else None
 
 

@@ -16,6 +16,6 @@ def growth_mm(height_mm: float, material: str, cold_c: float, working_c: float) 
     0.18
     """
     if material not in EXPANSION:
-        message, right = f"“{material}” is no metal known here.", ", ".join(EXPANSION)
+        message, right = f"Unknown metal: “{material}”.", ", ".join(EXPANSION)
         raise HurbinError("material_unknown", message, field="material", value=material, right=right)
     return expansion_mm(height_mm, EXPANSION[material], cold_c, working_c)

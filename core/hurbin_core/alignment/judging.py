@@ -46,12 +46,17 @@ class GoverningTolerance:
         return steps[-1].value if steps else None
 
 
+_MEASURED = {"offset": "Offset", "angle": "Angularity"}
+# What is aimed at when it is left, and what must not be exceeded.
+_GRADES = {"excellent": "aim", "acceptable": "limit"}
+
+
 def _limit(kind: str, grade: str, value: float, unit: str, maker: bool) -> UsedLimit:
-    source = "The coupling's maker." if maker else "Common practice, no source: widely published table."
+    source = "Coupling manufacturer" if maker else "Common practice, no source: widely published table"
     return UsedLimit(
         id=f"alignment.{kind}_{grade}",
-        title=f"{kind.capitalize()}, {grade}",
-        label="maker" if maker else grade,
+        title=f"{_MEASURED[kind]}, {_GRADES[grade]}",
+        label="manufacturer" if maker else _GRADES[grade],
         value=value,
         unit=unit,
         override=None,
@@ -79,7 +84,7 @@ def held_to(r: Typed, spacer: bool, rpm: float | None) -> GoverningTolerance:
     """
     maker_offset, maker_angle = r.value("maker_offset"), r.value("maker_angle")
     shown: list[Phrase] = []
-    for kind, maker, unit in (("offset", maker_offset, "mm"), ("angle", maker_angle, "mm/100mm")):
+    for kind, maker, unit in (("offset", maker_offset, "mm"), ("angularity", maker_angle, "mm/100mm")):
         if maker is not None:
             shown.append(phrase("align.maker_says", kind=kind, value=amount(maker, unit)))
     if spacer:
@@ -88,7 +93,7 @@ def held_to(r: Typed, spacer: bool, rpm: float | None) -> GoverningTolerance:
             shown.append(
                 phrase(
                     "align.speed_says",
-                    kind="angle",
+                    kind="angularity",
                     value=amount(row[1], "mm/100mm"),
                     best=amount(row[0], "mm/100mm"),
                 )
@@ -111,7 +116,7 @@ def held_to(r: Typed, spacer: bool, rpm: float | None) -> GoverningTolerance:
         shown.append(
             phrase(
                 "align.speed_says",
-                kind="angle",
+                kind="angularity",
                 value=amount(wants.angle_acceptable, "mm/100mm"),
                 best=amount(wants.angle_excellent, "mm/100mm"),
             )
@@ -153,7 +158,7 @@ def target_of(body: PassRead, r: Typed) -> tuple[float, bool]:
 
 
 def _worse(a: float | None, b: float | None) -> tuple[str, float] | None:
-    both = [(n, v) for n, v in (("Up and down", a), ("Sideways", b)) if v is not None]
+    both = [(n, v) for n, v in (("Vertical", a), ("Horizontal", b)) if v is not None]
     return max(both, key=lambda x: abs(x[1]), default=None)
 
 
@@ -164,10 +169,10 @@ def offset_finding(
     if top is None:
         return None
     which, value = top
-    u = v.u_offset if which == "Up and down" else h.u_offset
+    u = v.u_offset if which == "Vertical" else h.u_offset
     args: dict[str, Quantity | str] = {"which": which, "value": amount(value, "mm"), "u": amount(u, "mm")}
     template = "align.offset"
-    if grown and which == "Up and down":
+    if grown and which == "Vertical":
         template, args = "align.offset_target", {**args, "target": amount(target, "mm")}
     return _finding(
         "alignment_offset",
@@ -186,7 +191,7 @@ def angle_finding(v: Plane, h: Plane, held: GoverningTolerance) -> Finding | Non
     if top is None:
         return None
     which, slope = top
-    u = (v.u_slope if which == "Up and down" else h.u_slope) * PER_100
+    u = (v.u_slope if which == "Vertical" else h.u_slope) * PER_100
     value = slope * PER_100
     words = phrase("align.offset", which=which, value=amount(value, "mm/100mm"), u=amount(u, "mm/100mm"))
     return _finding(
@@ -199,14 +204,14 @@ def spacer_finding(v: Plane, h: Plane, length: float, held: GoverningTolerance) 
     plane)/L; the worst of four.
     """
     rows: list[tuple[str, float, float]] = []
-    for plane, way in ((v, "Up and down"), (h, "Sideways")):
+    for plane, way in ((v, "Vertical"), (h, "Horizontal")):
         far = plane.at(length)
         if plane.offset is None or far is None:
             continue
         u = (plane.u_offset + plane.u_slope * length) / length
         rows += [
-            (f"{way}, at the pump's plane", far / length, u),
-            (f"{way}, at the motor's plane", -plane.offset / length, u),
+            (f"{way}, pump-side flex plane", far / length, u),
+            (f"{way}, motor-side flex plane", -plane.offset / length, u),
         ]
     if not rows:
         return None
@@ -231,7 +236,7 @@ def spacer_finding(v: Plane, h: Plane, length: float, held: GoverningTolerance) 
 
 def _lacking(up: float | None, side: float | None) -> str:
     """Which plane alone is known; empty when both are."""
-    return "up and down" if side is None else "sideways" if up is None else ""
+    return "vertical" if side is None else "horizontal" if up is None else ""
 
 
 def _finding(
@@ -335,8 +340,8 @@ def flange_findings(r: Typed, limits: Limits) -> tuple[list[Finding], dict[str, 
         used = used.model_copy(
             update={
                 "value": maker,
-                "label": "maker",
-                "source": "The maker of the set.",
+                "label": "manufacturer",
+                "source": "Pump set manufacturer",
                 "certainty": Certainty.MAKER,
                 "from_memory": False,
             }

@@ -34,7 +34,7 @@ def pack_findings(visit: Visit, limits: Limits) -> tuple[list[Finding], bool]:
         x = visit.lying[foot]
         n = len(x.pack) + x.unmeasured if x is not None else 0
         if n > MOST:
-            said.append(phrase("packs.many", n=str(n), foot=TITLES[foot]))
+            said.append(phrase("packs.many", n=str(n), foot=TITLES[foot], most=str(MOST)))
     for move in visit.moves[-1:]:
         twist = twist_of(move)
         if exceeds(abs(twist), limits.value("alignment.twist")):

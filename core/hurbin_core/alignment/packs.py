@@ -38,7 +38,7 @@ def parse_pack(text: str, field: str) -> tuple[Pack, int] | None:
     if last is not None and unit is None:
         raise HurbinError(
             "unit_unknown",
-            f"“{last.group()}” is no unit of thickness here.",
+            f"“{last.group()}” is not a thickness unit.",
             field=field,
             value=text,
             right="0.50 + 0.25 mm, or 10 + 5 mil",
@@ -84,19 +84,19 @@ def _count(many: str, field: str, text: str) -> int:
 
 
 def _too_many(field: str, text: str) -> HurbinError:
-    message = "More than twenty pieces under one foot: were they counted right?"
+    message = "More than twenty shims under one foot: check the count."
     return HurbinError(
-        "pack_too_many", message, field=field, value=text, right="five at most, common practice"
+        "pack_too_many", message, field=field, value=text, right="five at most (common practice)"
     )
 
 
 def _thickness(size: str, unit: str, field: str, text: str) -> int:
     try:
-        got = read(Entered(text=size, unit=unit), FieldRule(field, "A shim", "length", 0.0, THICKEST_MM))
+        got = read(Entered(text=size, unit=unit), FieldRule(field, "Shim", "length", 0.0, THICKEST_MM))
     except HurbinError as error:
         raise HurbinError(
             error.code,
-            f"“{size}” is no thickness of a shim: {error}",
+            f"“{size}” is not a shim thickness: {error}",
             field=field,
             value=text,
             right="0.50 + 0.25 mm",
@@ -105,7 +105,7 @@ def _thickness(size: str, unit: str, field: str, text: str) -> int:
     if thick <= 0:
         raise HurbinError(
             "thickness_zero",
-            "A shim without a thickness is no shim: measure it, or write ? for it.",
+            "A shim must have a thickness. Measure it, or enter ? for it.",
             field=field,
             value=text,
             right="0.50 + 0.25 mm",

@@ -231,8 +231,8 @@ def drift_finding(
     then_pose = last[1].position
     rows: list[tuple[float, Quantity, str]] = []
     pairs = (
-        ("Up and down", found.position.vertical, then_pose.vertical),
-        ("Sideways", found.position.horizontal, then_pose.horizontal),
+        ("Vertical", found.position.vertical, then_pose.vertical),
+        ("Horizontal", found.position.horizontal, then_pose.horizontal),
     )
     for way, now, then in pairs:
         if now.offset is not None and then.offset is not None:

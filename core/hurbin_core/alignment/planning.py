@@ -17,7 +17,20 @@ from .packs import write_pack
 from .reading import PER_100
 from .shaft_position import STEP_U, Plane, ShaftPosition
 from .shim_search import plans
-from .shims import FEET, STEP, Pack, Plan, Question, key_of, leaves, left_over, shortfall, tenths
+from .shims import (
+    FEET,
+    MOST,
+    STEP,
+    UNIT_MM,
+    Pack,
+    Plan,
+    Question,
+    key_of,
+    leaves,
+    left_over,
+    shortfall,
+    tenths,
+)
 from .tolerance import by_speed
 from .view import FootView, PackPiece, PlanChoice, PlanView
 from .visit import FootShims, Visit
@@ -169,17 +182,19 @@ def choice_of(q: Question, plan: Plan, feeler: bool) -> PlanChoice:
     ]
     if feeler and abs(offset) <= tenths(STEP_U):
         words.append(phrase("plan.feeler"))
-    words.append(phrase("plan.why_within") if steps == 0 else phrase("plan.why_steps", n=str(steps)))
+    step = nominal(STEP * UNIT_MM, "mm", 2)
+    within = phrase("plan.why_within") if steps == 0 else phrase("plan.why_steps", n=str(steps), step=step)
+    words.append(within)
     words.append(
         phrase(
             "plan.why",
             feet=_many(feet, "foot", "feet"),
-            new=_many(new, "new piece", "new pieces"),
-            pieces=_many(pieces, "piece", "pieces"),
+            new=_many(new, "new shim", "new shims"),
+            pieces=_many(pieces, "shim", "shims"),
         )
     )
     if over:
-        words.append(phrase("plan.why_over", n=_many(over, "piece", "pieces")))
+        words.append(phrase("plan.why_over", n=_many(over, "shim", "shims")))
     if any(abs(a - b) > STEP for a, b in ((fl, fr), (rl, rr))):
         words.append(phrase("plan.unlike"))
     views = [
@@ -331,7 +346,7 @@ def plan_view(
         view.says.append(phrase("plan.not_told"))
     if not found:
         view.says += _buy(q)
-        return view.model_copy(update={"waits": [phrase("plan.none")]})
+        return view.model_copy(update={"waits": [phrase("plan.none", most=str(MOST))]})
     if not worth_it(q, found[0]):
         view.says += _buy(q)
         return view.model_copy(update={"waits": [phrase("plan.leave")]})

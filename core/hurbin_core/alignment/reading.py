@@ -82,19 +82,19 @@ def check_reading(body: PassRead, r: Typed, limits: Limits) -> None:
         r.refuse(
             "feet_in_front",
             "x_front",
-            "The front feet lie behind the coupling: count from the measuring plane back along the motor.",
+            "The front feet are behind the coupling: measure from the measuring plane back along the motor.",
             "more than 0 mm",
         )
     if front is not None and rear is not None and rear <= front:
         r.refuse(
             "feet_in_front",
             "x_rear",
-            "The rear feet lie further back than the front ones.",
+            "The rear feet must be further back than the front feet.",
             f"more than {front:g} mm",
         )
     for name in ("face_diameter", "plane_distance", "coupling_diameter"):
         if r.value(name) == 0:
-            r.refuse("diameter_zero", name, f"{FIELDS[name].label} cannot be zero.", "the figure from a rule")
+            r.refuse("diameter_zero", name, f"{FIELDS[name].label} cannot be zero.", "the measured figure")
     sag = r.value("sag")
     if body.method in ("rim_face", "reverse") and sag is not None and sag > 0:
         r.refuse(
@@ -126,9 +126,9 @@ def _one_system(body: PassRead, r: Typed, ring: str) -> None:
         r.refuse(
             "mixed_units",
             name,
-            f"These four {_RINGS[ring]} are in inches and in millimetres at once: {r.got[name].value:.3f} mm"
-            " here, if the inch is meant.",
-            "one unit for the four of them",
+            f"These four {_RINGS[ring]} mix inches and millimetres. If inches are meant, this one is"
+            f" {r.got[name].value:.3f} mm.",
+            "one unit for all four",
         )
 
 
@@ -140,8 +140,8 @@ def _within_travel(r: Typed, ring: str, limits: Limits) -> None:
             r.refuse(
                 "dial_travel",
                 f"{ring}_{k}",
-                f"{abs(v):g} mm is more than a dial's travel of {most:g} mm: count the turns again, or move"
-                " the motor by eye first.",
+                f"{abs(v):g} mm is more than the dial's travel of {most:g} mm. Count the turns again, or"
+                " bring the motor close by eye first.",
                 f"at most {most:g} mm",
             )
 
@@ -171,8 +171,9 @@ def check_gaps(r: Typed, limits: Limits) -> None:
             r.refuse(
                 "gap_too_large",
                 f"gap_{k}",
-                f"A gap of {g:g} mm on a face of {d:g} mm is no gap: was it read in thousandths?",
-                "a gap far under a quarter of the face",
+                f"A gap of {g:g} mm on a face of {d:g} mm is not possible. Was it read in thousandths of"
+                " an inch?",
+                "a gap far below a quarter of the face diameter",
             )
 
 
@@ -214,15 +215,16 @@ def _feelers_close(r: Typed, ring: str, clock: Clock, words: str, allowed: float
         return
     pairs = exchanged(clock, 0.05)
     likely = (
-        f"They would be with {pairs} exchanged: were the clock positions mixed up?"
+        f"They would fit with {pairs} swapped: were the clock positions mixed up?"
         if pairs
-        else "Was one read at another step, or with the hubs turned?"
+        else "Was one read at a different step, or after turning the hubs?"
     )
     r.refuse(
         "not_one_shaft",
         f"{ring}_6",
-        f"These four {words} cannot be one shaft: 3 + 9 misses 12 + 6 by {abs(miss):.2f} mm. {likely}",
-        "3 and 9 together equal 12 and 6 together",
+        f"These four {words} cannot be from one shaft: 3 + 9 differs from 12 + 6 by {abs(miss):.2f} mm."
+        f" {likely}",
+        "3 + 9 equal to 12 + 6",
     )
 
 
@@ -231,13 +233,13 @@ def _closes(r: Typed, dial: dict[int, float | None], prefix: str, words: str) ->
     if not miss:
         return
     pairs = exchanged(dial, 0.02, (3, 6, 9))
-    likely = f" It closes with {pairs} exchanged: were the clock positions mixed up?" if pairs else ""
-    right = "3 and 9 together equal 12 and 6 together"
+    likely = f" It closes with {pairs} swapped: were the clock positions mixed up?" if pairs else ""
+    right = "3 + 9 equal to 12 + 6"
     r.refuse(
         "not_one_shaft",
         f"{prefix}_6",
-        f"{words}: 3 + 9 misses 12 + 6 by {miss:.2f} mm. These four are not one shaft: a loose bracket, a"
-        f" slipped dial, or a sign.{likely}",
+        f"{words}: 3 + 9 differs from 12 + 6 by {miss:.2f} mm. These four cannot be from one shaft: loose"
+        f" bracket, slipped dial, or a wrong sign.{likely}",
         right,
     )
 
@@ -261,8 +263,8 @@ def _by_reverse(r: Typed) -> ShaftPosition | None:
         return None
     sag = r.value("sag") or 0.0
     one, two = without_sag(one, sag), without_sag(two, sag)
-    _closes(r, one, "rim", "The motor's dial")
-    _closes(r, two, "back", "The pump's dial")
+    _closes(r, one, "rim", "Motor-side dial")
+    _closes(r, two, "back", "Pump-side dial")
     distance = r.value("plane_distance")
     return reverse(one, two, distance) if distance is not None else reverse(one, {}, 1.0)
 

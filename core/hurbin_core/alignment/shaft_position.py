@@ -62,7 +62,7 @@ def straightedge(
     Half the difference of opposite steps cancels unequal hubs (not eccentric ones). Wider at the top: the
     motor's tail is low.
     """
-    d = positive("face_diameter", face_diameter, "The diameter of the faces")
+    d = positive("face_diameter", face_diameter, "Face diameter")
     u = u_steps or {}
 
     def u_of(a: int, b: int) -> float:
@@ -107,7 +107,7 @@ def rim_face(rim: Clock, face: Clock, sweep: float, carried_by: str, touches: st
     """Rim and face dials, without sag. The face dial's sign turns with the side of the hub that it touches,
     whoever carries it.
     """
-    d = positive("face_diameter", sweep, "The face dial's own sweep")
+    d = positive("face_diameter", sweep, "Face dial sweep diameter")
     v, h = rim_offset(rim, carried_by)
     sign = 1.0 if touches == "front" else -1.0
 
@@ -124,7 +124,7 @@ def reverse(on_motor: Clock, on_pump: Clock, distance: float) -> ShaftPosition:
     """Reverse dials: the one carried by the motor touches the pump's hub, the one carried by the pump touches
     the motor's hub, `distance` further back. The position is told at the pump's plane (x = 0).
     """
-    length = positive("plane_distance", distance, "The distance between the two planes")
+    length = positive("plane_distance", distance, "Distance between the two planes")
     at_pump, at_motor = rim_offset(on_motor, "motor"), rim_offset(on_pump, "pump")
 
     def plane(i: int) -> Plane:

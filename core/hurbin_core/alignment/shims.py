@@ -111,18 +111,14 @@ def check(q: Question) -> None:
     if not 0 < q.front < q.rear:
         raise HurbinError(
             "feet_order",
-            "The front feet stand behind the coupling, the rear feet behind the front ones.",
+            "The front feet must be behind the coupling, the rear feet behind the front feet.",
             field="x_front",
             right="both measured from the coupling",
         )
     if any(t <= 0 for t in q.stock if q.stock[t]) or any(t <= 0 for p in q.packs for t in p):
-        raise HurbinError(
-            "thickness_zero", "A shim without a thickness is no shim: measure it.", field="stock"
-        )
+        raise HurbinError("thickness_zero", "A shim must have a thickness: measure it.", field="stock")
     if q.diameter <= 0:
-        raise HurbinError(
-            "diameter_zero", "The coupling's diameter has to be above zero.", field="face_diameter"
-        )
+        raise HurbinError("diameter_zero", "Coupling diameter must be above zero.", field="face_diameter")
 
 
 def shortfall(q: Question) -> tuple[int, ...]:

@@ -33,6 +33,7 @@ from ..base import (
     exceeds,
     field_rules,
     judge_steps,
+    nominal,
     ordered,
     phrase,
     read_fields,
@@ -45,10 +46,10 @@ from ..plant import motor_facts
 from ..safety import guarded, live_evidence
 
 BEARINGS = {
-    "motor_far": "motor, far end",
-    "motor_near": "motor, coupling end",
-    "pump_near": "pump, coupling end",
-    "pump_far": "pump, far end",
+    "motor_far": "motor NDE",
+    "motor_near": "motor DE",
+    "pump_near": "pump DE",
+    "pump_far": "pump NDE",
 }
 DIRECTIONS = {"h": "horizontal", "v": "vertical", "a": "axial"}
 
@@ -63,21 +64,21 @@ class VibrationEntry(Model):
     """
 
     when: Literal["before", "after", "round"] = said_field("When", "round")
-    category: Literal["one", "two"] | None = said_field("Pump's category")
+    category: Literal["one", "two"] | None = said_field("Pump category")
     foundation: Literal["rigid", "flexible"] | None = said_field("Foundation")
-    power: Entered | None = entered_field("Motor's power", "power", high=50000)
-    motor_far_h: Entered | None = _velocity("Motor, far end, horizontal")
-    motor_far_v: Entered | None = _velocity("Motor, far end, vertical")
-    motor_far_a: Entered | None = _velocity("Motor, far end, axial")
-    motor_near_h: Entered | None = _velocity("Motor, coupling end, horizontal")
-    motor_near_v: Entered | None = _velocity("Motor, coupling end, vertical")
-    motor_near_a: Entered | None = _velocity("Motor, coupling end, axial")
-    pump_near_h: Entered | None = _velocity("Pump, coupling end, horizontal")
-    pump_near_v: Entered | None = _velocity("Pump, coupling end, vertical")
-    pump_near_a: Entered | None = _velocity("Pump, coupling end, axial")
-    pump_far_h: Entered | None = _velocity("Pump, far end, horizontal")
-    pump_far_v: Entered | None = _velocity("Pump, far end, vertical")
-    pump_far_a: Entered | None = _velocity("Pump, far end, axial")
+    power: Entered | None = entered_field("Motor power", "power", high=50000)
+    motor_far_h: Entered | None = _velocity("Motor NDE, horizontal")
+    motor_far_v: Entered | None = _velocity("Motor NDE, vertical")
+    motor_far_a: Entered | None = _velocity("Motor NDE, axial")
+    motor_near_h: Entered | None = _velocity("Motor DE, horizontal")
+    motor_near_v: Entered | None = _velocity("Motor DE, vertical")
+    motor_near_a: Entered | None = _velocity("Motor DE, axial")
+    pump_near_h: Entered | None = _velocity("Pump DE, horizontal")
+    pump_near_v: Entered | None = _velocity("Pump DE, vertical")
+    pump_near_a: Entered | None = _velocity("Pump DE, axial")
+    pump_far_h: Entered | None = _velocity("Pump NDE, horizontal")
+    pump_far_v: Entered | None = _velocity("Pump NDE, vertical")
+    pump_far_a: Entered | None = _velocity("Pump NDE, axial")
     note: str = said_field("Note", "", max_length=500)
 
 
@@ -284,11 +285,10 @@ def _rises(machine: str, got: dict[str, Read], zone_b: float, context: Context) 
     out: list[Phrase] = []
     for name in _names(machine):
         old = _last(context, name) if name in got else None
-        if old is not None and exceeds(
-            got[name].value - old, Limits(context.overrides).value("vibration.changed") / 100 * zone_b
-        ):
+        share = Limits(context.overrides).value("vibration.changed")
+        if old is not None and exceeds(got[name].value - old, share / 100 * zone_b):
             change = amount(got[name].value - old, "mm/s", got[name].bound)
-            out.append(phrase("vib.rise", where=_where(name), change=change))
+            out.append(phrase("vib.rise", where=_where(name), change=change, share=nominal(share, "%")))
     return out
 
 
@@ -330,16 +330,16 @@ def _missing(got: dict[str, Read], body: VibrationEntry, kw: float | None) -> li
         out.append(
             Missing(
                 field="category",
-                message="Enter the pump's category: without it the laxer zones would be taken.",
+                message="Enter the pump category. The zone limits depend on it.",
             )
         )
     if kw is None:
-        out.append(Missing(field="power", message="The motor's power: which zones count depends on it."))
+        out.append(Missing(field="power", message="Enter the motor power. The zone limits depend on it."))
     elif exceeds(kw, _from_kw()) and body.foundation is None:
         out.append(
             Missing(
                 field="foundation",
-                message="Say whether it stands rigid or flexible: a motor's zones depend on it.",
+                message="Enter the foundation, rigid or flexible. The motor's zone limits depend on it.",
             )
         )
     if not any(f"{b}_{d}" in got for b in BEARINGS for d in DIRECTIONS):
@@ -350,8 +350,8 @@ def _missing(got: dict[str, Read], body: VibrationEntry, kw: float | None) -> li
 VIBRATION = Bench(
     name="vibration",
     title="Vibration",
-    records="Vibration rounds",
-    one="a vibration round",
+    records="Vibration checks",
+    one="a vibration check",
     key="s",
     does="how it shakes, bearing by bearing",
     place=40,

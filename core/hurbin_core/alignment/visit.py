@@ -181,8 +181,8 @@ def _pass(visit: Visit, e: Entry[Any]) -> None:
         r.refuse(
             "not_tight",
             "tight",
-            "An as-left is read after the last tightening: tightening moves things.",
-            "tighten in a cross, then read again",
+            "Take as-left readings after the last tightening: tightening moves the motor.",
+            "tighten in a cross pattern, then read again",
         )
     visit.passes.append(Pass(e, body, r, position, len(visit.moves), visit.tight))
     told, last = {(p.field, p.code) for p in visit.problems}, _last(visit)

@@ -36,7 +36,7 @@ def decode(raw: bytes) -> str:
             message = f"This is a {what}, not a table of readings.{hint}"
             raise HurbinError("file_wrong_kind", message, field="file", right="a CSV file")
     if b"\x00" in raw[:4096]:
-        message = "This is no text: it cannot be a table of readings."
+        message = "This is not a text file, so it cannot be a table of readings."
         raise HurbinError("file_wrong_kind", message, field="file", right="a CSV file in UTF-8")
     try:
         return raw.decode("utf-8-sig")

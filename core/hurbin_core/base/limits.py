@@ -145,7 +145,7 @@ def check_override(limit_id: str, value: float | None, choice: str, others: Iter
         message = f"{LIMITS[limit_id].title}: this figure is the same everywhere; it is not overridden."
         raise HurbinError("limit_fixed", message, field="value", value=value)
     if value is None or value <= 0:
-        raise HurbinError("limit_not_positive", "A limit is a figure above zero.", field="value", value=value)
+        raise HurbinError("limit_not_positive", "A limit must be above zero.", field="value", value=value)
     trial = Override(limit=limit_id, value=value, reason="-", by="-", at=datetime(2000, 1, 1, tzinfo=UTC))
     limits = Limits([*(o for o in others if o.limit != limit_id), trial])
     for rule in RULES.values():
@@ -168,7 +168,8 @@ def _in_order(
         if lower.value >= upper.value:
             raise HurbinError(
                 "limits_out_of_order",
-                f"{lower.title} ({lower.value:g}) must stay below {upper.title.lower()} ({upper.value:g}).",
+                f"“{lower.title}” ({lower.value:g}) must stay below"
+                f" “{upper.title.lower()}” ({upper.value:g}).",
                 field="value",
                 value=value,
                 right=f"between its neighbours in “{rule.title}”",

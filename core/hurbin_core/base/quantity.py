@@ -220,16 +220,15 @@ def read(entered: Entered | None, rule: FieldRule, ceiling: Read | None = None) 
                 return Read(ceiling.value, metric, Bound.AT_LEAST, word="OL")
             raise HurbinError(
                 "ceiling_missing",
-                f"{rule.label}: “OL” says only that it is over the range. Say what this tester reads up to,"
-                " or type it (>10 G).",
+                f"{rule.label}: “OL” only means over range. Enter the top of the tester's range, or type it"
+                " (>10 G).",
                 field=rule.name,
                 value=text,
                 right=">10 G",
             )
         raise HurbinError(
             "over_range",
-            f"{rule.label}: “OL” is over the meter's range, not a figure. Take a higher range and read"
-            " again.",
+            f"{rule.label}: “OL” means over range, not a reading. Select a higher range and read again.",
             field=rule.name,
             value=text,
             right="the reading on a higher range",
@@ -238,7 +237,7 @@ def read(entered: Entered | None, rule: FieldRule, ceiling: Read | None = None) 
     if match is None:
         raise HurbinError(
             "not_a_number",
-            f"{rule.label}: “{text}” is not a figure.",
+            f"{rule.label}: “{text}” is not a number.",
             field=rule.name,
             value=text,
             right="31.9",
@@ -250,7 +249,7 @@ def read(entered: Entered | None, rule: FieldRule, ceiling: Read | None = None) 
             choices = ", ".join(u.symbol for u in DIMENSIONS[rule.dimension])
             raise HurbinError(
                 "unit_wrong",
-                f"{rule.label}: “{match['unit']}” is not one of {choices}.",
+                f"{rule.label}: unit “{match['unit']}” is not one of {choices}.",
                 field=rule.name,
                 value=text,
                 right=choices,
@@ -259,7 +258,7 @@ def read(entered: Entered | None, rule: FieldRule, ceiling: Read | None = None) 
     if used.dimension != rule.dimension:
         raise HurbinError(
             "unit_wrong",
-            f"{rule.label} is not read in {used.symbol}.",
+            f"{rule.label} is not measured in {used.symbol}.",
             field=rule.name,
             value=text,
             right=metric,
@@ -270,10 +269,10 @@ def read(entered: Entered | None, rule: FieldRule, ceiling: Read | None = None) 
         if not rule.bounds_allowed:
             raise HurbinError(
                 "bound_not_taken",
-                f"{rule.label}: “{text}” is a bound; this reading needs a figure.",
+                f"{rule.label}: “{text}” is only a bound. Enter the reading itself.",
                 field=rule.name,
                 value=text,
-                right="the figure itself",
+                right="the reading itself",
             )
     value = to_metric(_number(match["number"], rule.name), used.code)
     _refuse_outside(value, text, used.code, rule)
@@ -284,14 +283,14 @@ def _refuse_outside(value: float, text: str, code: str, rule: FieldRule) -> None
     symbol = UNITS[code].symbol
     shown = text if text.endswith(symbol) else f"{text} {symbol}"
     if rule.low is not None and value < rule.low:
-        message = f"{rule.label}: {shown} cannot be."
+        message = f"{rule.label}: {shown} is not possible."
         if rule.low == 0:
-            message = f"{rule.label} cannot be negative: {text} was typed."
+            message = f"{rule.label} cannot be negative. Entered: {text}."
         raise HurbinError("too_low", message, field=rule.name, value=text, right=f"{rule.low:g} or more")
     if rule.high is not None and value > rule.high:
         raise HurbinError(
             "too_high",
-            f"{rule.label}: {shown} cannot be; the most that is taken here is "
+            f"{rule.label}: {shown} is not possible. The maximum accepted here is "
             f"{rule.high:g} {metric_of(rule.dimension).symbol}.",
             field=rule.name,
             value=text,

@@ -80,8 +80,8 @@ def show_line(line: MarginLine, prefs: Prefs, overridden: frozenset[str] = froze
 
 def _margin(line: MarginLine, difference: str) -> str:
     if not line.over:
-        return f"{difference} in hand"
-    return f"{difference} short" if line.floor else f"+{difference}"
+        return f"{difference} to limit"
+    return f"{difference} below limit" if line.floor else f"{difference} over limit"
 
 
 def show_finding(f: Finding, prefs: Prefs) -> ShownFinding:

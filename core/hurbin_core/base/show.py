@@ -107,12 +107,17 @@ def figure(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> str:
     return _digits(quantity, prefs, beside)[0]
 
 
+def _sign(code: str, digits: str) -> str:
+    """A unit's sign beside this figure: a word that is one has no plural."""
+    return "percentage point" if code == "pp" and digits in ("1", "−1") else UNITS[code].symbol
+
+
 def figure_and_symbol(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> tuple[str, str]:
     """`figure`, and the unit's sign as this reader has it. A nominal one is said as it is called."""
     digits, code = _digits(quantity, prefs, beside)
     if quantity.nominal:
         digits = show_nominal(quantity, prefs)
-    return digits, UNITS[code].symbol
+    return digits, _sign(code, digits)
 
 
 def show_limit(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> str:
@@ -129,7 +134,7 @@ def show_limit(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> 
     if not math.isclose(round(value, places), value, rel_tol=1e-7, abs_tol=1e-12):
         places = max((_apart(v, value, places) for v in _others(beside, code)), default=places)
     digits = _SIGN[quantity.bound] + _write(value, places, prefs.decimal)
-    sign = UNITS[code].symbol
+    sign = _sign(code, digits)
     return f"{digits}\u00a0{sign}" if sign else digits
 
 
@@ -155,5 +160,5 @@ def show(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> str:
     '31.9\xa0A'
     """
     digits, code = _digits(quantity, prefs, beside)
-    sign = UNITS[code].symbol
+    sign = _sign(code, digits)
     return f"{digits}\u00a0{sign}" if sign else digits

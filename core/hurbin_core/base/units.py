@@ -58,7 +58,7 @@ _ALL = (
     Unit("Hz", "Hz", "frequency", 1.0, decimals=1),
     Unit("rpm", "rpm", "speed", 1.0, decimals=0),
     Unit("%", "%", "percent", 1.0),
-    Unit("pp", "points", "percent_points", 1.0),
+    Unit("pp", "percentage points", "percent_points", 1.0),
     Unit("1", "", "ratio", 1.0, decimals=3),
     Unit("turns", "turns", "turns", 1.0, decimals=2, aliases=("turn",)),
     Unit("d", "days", "time", 1.0, decimals=0, aliases=("day", "days")),
@@ -77,9 +77,7 @@ def unit(code: str) -> Unit:
     """Which unit is meant by this code? Raises `unit_unknown`."""
     found = UNITS.get(code)
     if found is None:
-        raise HurbinError(
-            "unit_unknown", f"“{code}” is not a unit known here.", value=code, right=", ".join(UNITS)
-        )
+        raise HurbinError("unit_unknown", f"Unknown unit “{code}”.", value=code, right=", ".join(UNITS))
     return found
 
 

@@ -60,7 +60,7 @@ def unbalance_finding(
     while the voltage unbalance is over its own limit.
     """
     if p.unbalance is None or p.odd_leg is None:
-        gone = ", ".join(LEGS[i] for i, a in enumerate(readings.amps) if a is None) or "all legs"
+        gone = ", ".join(LEGS[i] for i, a in enumerate(readings.amps) if a is None) or "all three legs"
         return Finding(
             question="current_unbalance",
             part="motor",
@@ -128,15 +128,15 @@ def service_factor_amps(
         return None, phrase("load.sf_none", why=why)
 
     if motor.amps_a is None or motor.sf_amps_a is None or motor.sf_amps_a <= motor.amps_a * (1 + 1e-9):
-        return none("the plate gives none")
+        return none("none on the nameplate")
     if readings.on_drive and not motor.sf_on_drive:
-        return none("on a drive it is 1.0 unless the plate says otherwise")
+        return none("on a drive it is 1.0 unless the nameplate says otherwise")
     if readings.ambient_c is not None and exceeds(readings.ambient_c, motor.max_ambient_c):
-        return none("the room is hotter than the plate allows")
+        return none("ambient is above the nameplate limit")
     if altitude_m is not None and exceeds(altitude_m, limits.value("load.altitude")):
-        return none("the air is too thin at this height")
+        return none("altitude is above the limit")
     if off_plate:
-        return none("the volts are off the plate")
+        return none("voltage is off the nameplate")
     return motor.sf_amps_a, phrase(
         "load.sf_from", amps=amount(motor.sf_amps_a, "A"), source=motor.sf_amps_from
     )
@@ -152,12 +152,12 @@ def load_steps(plate: float, sf_amps: float | None, limits: Limits) -> list[tupl
             (
                 UsedLimit(
                     id="load.service_factor",
-                    title="Load, service-factor amps",
+                    title="Load, service-factor current",
                     label="service factor",
                     value=pct,
                     unit="%",
                     standard_value=pct,
-                    source="motor plate",
+                    source="Motor nameplate",
                     certainty=Certainty.MAKER,
                 ),
                 Verdict.WATCH,

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from ..base import TABLES
 
+# The highest unbalance that the table knows a share for, in percent.
+DERATED_TO = float(TABLES["derating"].rows[-1][0])
+
 
 def derating(unbalance: float) -> float | None:
     """What share of its nameplate power may the motor carry at this voltage unbalance (percent)?

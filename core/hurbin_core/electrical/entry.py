@@ -27,20 +27,20 @@ PAIRS = ("L1-L2", "L2-L3", "L3-L1")
 class RunningCheckEntry(Model):
     """Three line volts, three currents, and the state they were read in. Every field may be missing."""
 
-    volts_12: Entered | None = entered_field("Volts L1-L2", "voltage", high=15000)
-    volts_23: Entered | None = entered_field("Volts L2-L3", "voltage", high=15000)
-    volts_31: Entered | None = entered_field("Volts L3-L1", "voltage", high=15000)
-    amps_1: Entered | None = entered_field("Amps L1", "current", high=5000)
-    amps_2: Entered | None = entered_field("Amps L2", "current", high=5000)
-    amps_3: Entered | None = entered_field("Amps L3", "current", high=5000)
+    volts_12: Entered | None = entered_field("Voltage L1-L2", "voltage", high=15000)
+    volts_23: Entered | None = entered_field("Voltage L2-L3", "voltage", high=15000)
+    volts_31: Entered | None = entered_field("Voltage L3-L1", "voltage", high=15000)
+    amps_1: Entered | None = entered_field("Current L1", "current", high=5000)
+    amps_2: Entered | None = entered_field("Current L2", "current", high=5000)
+    amps_3: Entered | None = entered_field("Current L3", "current", high=5000)
     read_at: Literal["motor_leads", "starter", "drive_output", "drive_input"] | None = said_field("Read at")
     valve: Literal["open", "throttled", "shut"] | None = said_field("Valve")
     valve_turns: Entered | None = entered_field("Valve turns open", "turns", high=500)
-    valve_turns_full: Entered | None = entered_field("Valve turns in all", "turns", high=500)
+    valve_turns_full: Entered | None = entered_field("Valve turns, full travel", "turns", high=500)
     speed: Entered | None = entered_field("Drive frequency", "frequency", high=400)
     coupled: bool | None = said_field("Coupled")
     guard: Literal["on", "off"] | None = said_field("Guard")
-    ambient: Entered | None = entered_field("Room temperature", "temperature", low=-40, high=90)
+    ambient: Entered | None = entered_field("Ambient temperature", "temperature", low=-40, high=90)
     note: str = said_field("Note", "", max_length=500)
 
 
@@ -95,9 +95,9 @@ class RunningReadings:
 _RULES = field_rules(RunningCheckEntry)
 _WORDS = {
     "read_at": "where it was read",
-    "valve": "the valve",
-    "coupled": "coupled or not",
-    "speed": "the drive's frequency",
+    "valve": "the valve position",
+    "coupled": "coupled or uncoupled",
+    "speed": "the drive frequency",
 }
 
 
@@ -184,8 +184,8 @@ def _refuse_impossible(
                 "volts",
                 i,
                 "volts_beyond_plate",
-                f"{_plain(v)} V on a {_plain(plate)} V motor cannot be.{slip}",
-                f"volts near {_plain(plate)}",
+                f"{_plain(v)} V on a {_plain(plate)} V motor is not possible.{slip}",
+                f"about {_plain(plate)} V",
             )
     if motor.amps_a:
         for i, a in enumerate(readings.amps):
@@ -194,9 +194,9 @@ def _refuse_impossible(
                     "amps",
                     i,
                     "amps_beyond_plate",
-                    f"{_plain(a)} A on a {_plain(motor.amps_a)} A motor cannot be: even at a stall it draws"
-                    " about six times plate.",
-                    f"amps near {_plain(motor.amps_a)}",
+                    f"{_plain(a)} A on a {_plain(motor.amps_a)} A motor is not possible: even stalled it"
+                    " draws about six times nameplate current.",
+                    f"about {_plain(motor.amps_a)} A",
                 )
     volts = readings.all_volts
     if (
@@ -211,7 +211,7 @@ def _refuse_impossible(
             "volts",
             longest,
             "no_triangle",
-            f"{said} close no triangle: between three legs no volts can be more than the other two together.",
+            f"{said} do not fit together: no line voltage can be more than the other two added.",
             f"{_plain(sum(volts) - volts[longest])} V or less",
         )
 
@@ -228,11 +228,16 @@ def _name_missing(readings: RunningReadings) -> None:
                     _RULES[leg_field].label if readings.phases == 3 else _RULES[leg_field].label.split()[0]
                 )
                 readings.missing.append(
-                    Missing(field=leg_field, message=f"{label} not read: {what} waits for it.")
+                    Missing(
+                        field=leg_field,
+                        message=f"{label} not read. Enter it: {what} cannot be evaluated without it.",
+                    )
                 )
     for unsaid in readings.unsaid:
         readings.missing.append(
-            Missing(field=unsaid, message=f"Say {_WORDS[unsaid]}: other states are no comparison.")
+            Missing(
+                field=unsaid, message=f"Enter {_WORDS[unsaid]}. Readings in other states cannot be compared."
+            )
         )
 
 

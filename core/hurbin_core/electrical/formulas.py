@@ -27,7 +27,7 @@ def unbalance_pct(legs: Sequence[float]) -> tuple[float, int]:
     """
     m = mean(legs)
     if m <= 0:
-        raise HurbinError("no_legs", "Unbalance needs legs above zero.", field="legs", value=list(legs))
+        raise HurbinError("no_legs", "Unbalance needs readings above zero.", field="legs", value=list(legs))
     away = [abs(x - m) for x in legs]
     furthest = max(range(len(legs)), key=lambda i: away[i])
     return 100 * away[furthest] / m, furthest
@@ -55,7 +55,9 @@ def true_unbalance_pct(a: float, b: float, c: float) -> float:
     2.69
     """
     if not closes_triangle(a, b, c) or a + b + c <= 0:
-        raise HurbinError("no_triangle", "These volts close no triangle.", field="volts", value=(a, b, c))
+        raise HurbinError(
+            "no_triangle", "These voltages do not fit together.", field="volts", value=(a, b, c)
+        )
     squares = a * a + b * b + c * c
     beta = (a**4 + b**4 + c**4) / squares**2
     s = min(1.0, max(0.0, math.sqrt(max(0.0, 3 - 6 * beta))))

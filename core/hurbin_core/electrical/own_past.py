@@ -62,7 +62,7 @@ def own_past_findings(
     if readings.unsaid:
         return [], [phrase("wait.state", missing=words_for(readings.unsaid))]
     if past.median is None or past.median <= 0:
-        return [], [phrase("wait.checks", n=str(len(past.amps)))]
+        return [], [phrase("wait.checks", n=str(len(past.amps)), wanted=str(limits.count("own_past.checks")))]
     out = [_amps(mean(amps), past, past.median, limits, part)]
     if unbalance is not None and len(past.unbalance) >= limits.count("own_past.checks"):
         out.append(_unbalance(unbalance, past, limits))

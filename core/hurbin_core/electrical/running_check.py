@@ -298,7 +298,7 @@ def _marks(
     def at(amps: float) -> float:
         return round(min(1.0, amps / top), 4)
 
-    out = [Mark(name="plate", at=at(motor.amps_a), verdict=Verdict.GOOD, label="plate")]
+    out = [Mark(name="plate", at=at(motor.amps_a), verdict=Verdict.GOOD, label="nameplate")]
     if motor.sf_amps_a and (not readings.on_drive or motor.sf_on_drive):
         out.append(
             Mark(name="service_factor", at=at(motor.sf_amps_a), verdict=Verdict.WATCH, label="service factor")
@@ -331,8 +331,8 @@ RUNNING_CHECK = Bench(
     evidence=("restart",),
     records="Running checks",
     one="a running check",
-    gated="A running check",
-    seen="Something was read on it all the same: write it down",
+    gated="Running check",
+    seen="Enter readings already taken",
     key="c",
     does="start a running check",
     place=90,

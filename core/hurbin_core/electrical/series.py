@@ -15,7 +15,7 @@ def _motor(plates: Plates) -> MotorPlate | None:
 
 def _current(plates: Plates, limits: Limits) -> list[SeriesLimit]:
     facts = motor_facts(_motor(plates))
-    found = [("plate", facts.amps_a), ("service factor", facts.sf_amps_a)]
+    found = [("nameplate", facts.amps_a), ("service factor", facts.sf_amps_a)]
     return [SeriesLimit(label=label, value=v) for label, v in found if v is not None]
 
 

@@ -4,9 +4,22 @@ from __future__ import annotations
 
 import math
 
-from ..base import By, Finding, Limits, Phrase, Quantity, Unknown, Verdict, amount, exceeds, judge, phrase
+from ..base import (
+    By,
+    Finding,
+    Limits,
+    Phrase,
+    Quantity,
+    Unknown,
+    Verdict,
+    amount,
+    exceeds,
+    judge,
+    nominal,
+    phrase,
+)
 from ..plant import MotorFacts
-from .derating import derating
+from .derating import DERATED_TO, derating
 from .entry import PAIRS, RunningReadings
 from .formulas import extra_rise_pct, mean, true_unbalance_pct, unbalance_pct
 
@@ -137,7 +150,7 @@ def _unbalance(volts: list[float], limits: Limits) -> Finding:
     limit = amount(result.line.limit.value, "%")
     share, notes = derating(plain), []
     if share is None:
-        notes.append(phrase("vu.do_not_run"))
+        notes.append(phrase("vu.do_not_run", most=nominal(DERATED_TO, "%")))
     elif share < 1:
         notes.append(phrase("vu.derating", derating=f"{share * 100:.0f}"))
         notes.append(phrase("vu.rise", rise=amount(extra_rise_pct(plain), "%")))

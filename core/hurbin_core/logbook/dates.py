@@ -31,7 +31,7 @@ def read_time(text: str, zone: ZoneInfo, day_first: bool | None) -> datetime:
     if m is None:
         raise HurbinError(
             "time_wrong",
-            f"“{text}” is no date that is understood.",
+            f"“{text}” is not a date that can be read.",
             field="taken_at",
             value=text,
             right="2024-03-02 09:15",
@@ -42,7 +42,7 @@ def read_time(text: str, zone: ZoneInfo, day_first: bool | None) -> datetime:
         if a <= 12 and b <= 12 and a != b:
             raise HurbinError(
                 "time_two_ways",
-                f"“{text}” can be read two ways: say whether the day or the month stands first.",
+                f"“{text}” can be read two ways: choose whether day or month comes first.",
                 field="taken_at",
                 value=text,
                 right="2024-03-02 09:15",

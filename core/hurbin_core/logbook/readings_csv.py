@@ -56,7 +56,7 @@ class FileRow:
 def filed(bench: AnyBench) -> Filed:
     """How this bench's records go to files. Raises `no_file` for one whose records do not."""
     if bench.files is None:
-        message = f"“{bench.title}” is not kept in files: it is written where it is done."
+        message = f"“{bench.title}” cannot be imported from a file: enter it where it is done."
         raise HurbinError("no_file", message, field="bench", value=bench.name)
     return bench.files
 
@@ -191,7 +191,7 @@ class ReadingsFile:
             if text.lower().replace(" ", "_") not in allowed:
                 raise HurbinError(
                     "choice_unknown",
-                    f"“{text}” cannot stand in {c.name}.",
+                    f"“{text}” is not allowed in {c.name}.",
                     field=c.name,
                     value=text,
                     right=", ".join(allowed),
@@ -209,7 +209,7 @@ def _choices(entry: Any, name: str) -> list[str]:
 def _entered(text: str, unit: str, name: str) -> dict[str, str]:
     figure, bar, own = text.partition("|")
     if len(figure.strip()) > 40:
-        raise HurbinError("not_a_number", f"“{figure[:20]}…” is not a figure.", field=name, value=figure[:40])
+        raise HurbinError("not_a_number", f"“{figure[:20]}…” is not a number.", field=name, value=figure[:40])
     return Entered(text=figure.strip(), unit=own.strip() if bar else unit).model_dump(exclude_defaults=True)
 
 
@@ -220,7 +220,7 @@ def _yes(text: str, name: str) -> bool:
     if low in ("no", "n", "false", "0"):
         return False
     raise HurbinError(
-        "choice_unknown", f"“{text}” cannot stand in {name}.", field=name, value=text, right="yes or no"
+        "choice_unknown", f"“{text}” is not allowed in {name}.", field=name, value=text, right="yes or no"
     )
 
 
@@ -235,7 +235,7 @@ def _more(timed: Timed, text: str, unit: str) -> list[dict[str, Any]]:
         if m is None or m[1] not in (None, *timed.places.values()):
             raise HurbinError(
                 "reading_wrong",
-                f"“{part}” is no reading.",
+                f"“{part}” is not a reading.",
                 field="more_readings",
                 value=part,
                 right="67s 800|MOhm; L1 61s >10|GOhm",
@@ -262,12 +262,12 @@ def open_readings(text: str, bench: AnyBench, zone: str, day_first: bool | None 
     twice = sorted({n for n in names if names.count(n) > 1})
     if lacking or strange or twice:
         said = (
-            f"The header lacks {', '.join(lacking)}."
+            f"Missing columns in the header: {', '.join(lacking)}."
             if lacking
             else (
-                f"The header has unknown columns: {', '.join(strange[:6])}."
+                f"Unknown columns in the header: {', '.join(strange[:6])}."
                 if strange
-                else f"The header names {', '.join(twice)} twice."
+                else f"Columns twice in the header: {', '.join(twice)}."
             )
         )
         raise HurbinError(
@@ -277,9 +277,9 @@ def open_readings(text: str, bench: AnyBench, zone: str, day_first: bool | None 
     if total > MOST_ROWS:
         raise HurbinError(
             "file_too_long",
-            f"The file has {total} rows; {MOST_ROWS} are taken at a time.",
+            f"The file has {total} rows. The maximum at a time is {MOST_ROWS}.",
             field="file",
-            right="a file in parts",
+            right="the file in parts",
         )
     if day_first is None:
         day_first = _guess_order(text, columns, delimiter)
@@ -317,7 +317,7 @@ def _unit_code(text: str, dimension: str, cell: str) -> str:
     if found is None:
         raise HurbinError(
             "unit_wrong",
-            f"The header's “{cell}”: “{text}” is no unit for this column.",
+            f"Header “{cell}”: “{text}” is not a unit for this column.",
             field="file",
             value=cell,
         )

@@ -45,7 +45,7 @@ class JsonFile:
                     code="row_wrong",
                     field="row",
                     value="",
-                    message="This is no record: tag, taken_at and facts are wanted.",
+                    message="This is not a record: it needs tag, taken_at and facts.",
                 )
             )
             return row
@@ -85,7 +85,7 @@ class JsonFile:
                     code="facts_wrong",
                     field=where,
                     value="",
-                    message=f"The facts of this record cannot be read at {where}.",
+                    message=f"The facts of this record cannot be read: error at {where}.",
                 )
             )
         return row
@@ -101,22 +101,22 @@ def open_json(text: str, bench: AnyBench, zone: str) -> JsonFile:
     except (ValueError, RecursionError) as error:
         raise HurbinError(
             "json_wrong",
-            "This file is not whole: it cannot be read as JSON.",
+            "This file is incomplete: it cannot be read as JSON.",
             field="file",
-            right="a file as it was downloaded here",
+            right="a file as downloaded from here",
         ) from error
     if not isinstance(items, list):
         raise HurbinError(
             "json_wrong",
-            "A file of records is a list of them.",
+            "A file of records must be a list.",
             field="file",
             right='[{"tag": …, "taken_at": …, "facts": …}]',
         )
     if len(items) > MOST_ROWS:
         raise HurbinError(
             "file_too_long",
-            f"The file has {len(items)} records; {MOST_ROWS} are taken at a time.",
+            f"The file has {len(items)} records. The maximum at a time is {MOST_ROWS}.",
             field="file",
-            right="a file in parts",
+            right="the file in parts",
         )
     return JsonFile(bench, items, ZoneInfo(zone))

@@ -71,7 +71,7 @@ def median(data: Sequence[Datum]) -> tuple[float, Bound]:
 def median_of(points: Sequence[tuple[float, Bound]]) -> tuple[float, Bound]:
     """`median` of bare (value, bound) pairs."""
     if not points:
-        raise HurbinError("no_points", "There is no point to take a median of.", field="points")
+        raise HurbinError("no_points", "No points for a median.", field="points")
     if all(b is Bound.EXACT for _, b in points):
         return _middle(sorted(v for v, _ in points)), Bound.EXACT
     low = _middle(sorted(-math.inf if b is Bound.AT_MOST else v for v, b in points))
@@ -82,7 +82,7 @@ def median_of(points: Sequence[tuple[float, Bound]]) -> tuple[float, Bound]:
         return low, Bound.AT_LEAST
     if math.isfinite(high):
         return high, Bound.AT_MOST
-    raise HurbinError("no_points", "Bounds on both sides leave no median.", field="points")
+    raise HurbinError("no_points", "Out-of-range readings on both sides: no median.", field="points")
 
 
 def _middle(ordered: Sequence[float]) -> float:
@@ -220,7 +220,7 @@ def theil_sen(data: Sequence[Datum], confidence: float = CONFIDENCE) -> tuple[fl
 def _with_slopes(data: Sequence[Datum]) -> _Scan:
     scan = _Scan(data)
     if not scan.slopes:
-        raise HurbinError("too_few_points", "A slope needs two figures at different times.", field="points")
+        raise HurbinError("too_few_points", "A slope needs two readings at different times.", field="points")
     return scan
 
 
@@ -369,7 +369,9 @@ def change_point(values: Sequence[float]) -> tuple[int, float]:
     (Pettitt 1979; from memory). Raises `too_few_points` under five values."""
     n = len(values)
     if n < STEP_FEW:
-        raise HurbinError("too_few_points", "A step needs five readings or more.", field="points", value=n)
+        raise HurbinError(
+            "too_few_points", "A step change needs five readings or more.", field="points", value=n
+        )
     ordered = sorted(values)
     rank = {
         v: (bisect_left(ordered, v) + bisect_left(ordered, math.nextafter(v, math.inf)) + 1) / 2

@@ -90,7 +90,7 @@ def kind(kind_id: str) -> Kind:
     if found is None:
         raise HurbinError(
             "kind_unknown",
-            f"“{kind_id}” is not a kind of pump set.",
+            f"Unknown type of pump set: “{kind_id}”.",
             field="kind",
             value=kind_id,
             right=", ".join(KINDS),
@@ -108,7 +108,7 @@ def slot_for(kind_id: str, slot: str, component: str) -> str:
     if component not in PARTS[slot].holds:
         raise HurbinError(
             "does_not_fit",
-            f"A {component.replace('_', ' ')} does not go in the place of the {PARTS[slot].title.lower()}.",
+            f"A {component.replace('_', ' ')} cannot be fitted as {PARTS[slot].title.lower()}.",
             field="kind",
             value=component,
             right=", ".join(PARTS[slot].holds),

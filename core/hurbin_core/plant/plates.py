@@ -15,22 +15,26 @@ class MotorPlate(Model):
 
     phases: Literal[1, 3] = Field(default=3, title="Phases")
     connection: Literal["single", "low", "high"] = Field(default="single", title="Connection in use")
-    volts_low: Entered | None = entered_field("Plate volts", "voltage", high=15000)
-    volts_high: Entered | None = entered_field("Plate volts, high connection", "voltage", high=15000)
-    amps_low: Entered | None = entered_field("Plate amps", "current", high=5000)
-    amps_high: Entered | None = entered_field("Plate amps, high connection", "current", high=5000)
+    volts_low: Entered | None = entered_field("Nameplate voltage", "voltage", high=15000)
+    volts_high: Entered | None = entered_field("Nameplate voltage, high connection", "voltage", high=15000)
+    amps_low: Entered | None = entered_field("Nameplate current (FLA)", "current", high=5000)
+    amps_high: Entered | None = entered_field(
+        "Nameplate current (FLA), high connection", "current", high=5000
+    )
     power: Entered | None = entered_field("Power", "power", high=20000)
     speed: Entered | None = entered_field("Speed", "speed", high=30000)
     frequency: Entered | None = entered_field("Frequency", "frequency", low=10, high=400)
     service_factor: Entered | None = entered_field("Service factor", "ratio", low=1.0, high=2.0)
-    sf_amps_low: Entered | None = entered_field("Service-factor amps", "current", high=5000)
-    sf_amps_high: Entered | None = entered_field("Service-factor amps, high connection", "current", high=5000)
-    sf_on_drive: bool = Field(default=False, title="Service factor granted on a drive")
+    sf_amps_low: Entered | None = entered_field("Service-factor current (SFA)", "current", high=5000)
+    sf_amps_high: Entered | None = entered_field(
+        "Service-factor current (SFA), high connection", "current", high=5000
+    )
+    sf_on_drive: bool = Field(default=False, title="Service factor applies on a drive (per nameplate)")
     insulation_class: Literal["", "A", "B", "F", "H"] = Field(default="", title="Insulation class")
-    winding: Literal["", "random", "form"] = Field(default="", title="Winding")
-    built_in_electronics: bool = Field(default=False, title="Electronics built in")
+    winding: Literal["", "random", "form"] = Field(default="", title="Winding type")
+    built_in_electronics: bool = Field(default=False, title="Built-in electronics")
     cooling: Literal["", "own_fan", "separate", "pumped_water"] = Field(default="", title="Cooled by")
-    max_ambient: Entered | None = entered_field("Highest room temperature", "temperature", low=0, high=90)
+    max_ambient: Entered | None = entered_field("Maximum ambient temperature", "temperature", low=0, high=90)
     year: int | None = Field(default=None, ge=1900, le=2100, title="Year built")
     frame: str = Field(default="", max_length=40, title="Frame")
     serial: str = Field(default="", max_length=60, title="Serial number")
@@ -41,7 +45,7 @@ class ControlPlate(Model):
     """What starts the motor: a direct starter, a soft starter or a drive (told by the component's kind)."""
 
     overload_setting: Entered | None = entered_field("Overload setting", "current", high=5000)
-    rated_amps: Entered | None = entered_field("Rated amps", "current", high=5000)
+    rated_amps: Entered | None = entered_field("Rated current", "current", high=5000)
     current_limit: Entered | None = entered_field("Drive current limit", "current", high=5000)
     note: str = Field(default="", max_length=400, title="Note")
 
@@ -125,9 +129,9 @@ def motor_facts(plate: MotorPlate | None) -> MotorFacts:
 
     column = "high" if plate.connection == "high" else "low"
     amps, sf, sf_amps = value(f"amps_{column}"), value("service_factor"), value(f"sf_amps_{column}")
-    made_from = "plate" if sf_amps is not None else ""
+    made_from = "nameplate" if sf_amps is not None else ""
     if sf_amps is None and amps is not None and sf is not None and sf > 1:
-        sf_amps, made_from = amps * sf, "amps × service factor"
+        sf_amps, made_from = amps * sf, "nameplate current × service factor"
     ambient = value("max_ambient")
     return MotorFacts(
         phases=plate.phases,
@@ -169,27 +173,29 @@ def check_plate(plate: Plate) -> tuple[list[Problem], list[Missing]]:
         if {"volts_low", "volts_high"} <= got.keys() and got["volts_high"].value <= got["volts_low"].value:
             clash(
                 "volts_high",
-                "The high connection's volts must be above the low one's.",
-                "high volts above low volts",
+                "Voltage of the high connection must be above that of the low one.",
+                "high voltage above low voltage",
             )
         if {"amps_low", "amps_high"} <= got.keys() and got["amps_high"].value >= got["amps_low"].value:
             clash(
                 "amps_high",
-                "At the high volts the amps are the smaller ones.",
-                "high-volt amps below low-volt amps",
+                "Current at the high voltage must be the smaller one.",
+                "high-voltage current below low-voltage current",
             )
     for column in ("low", "high"):
         plain, full = got.get(f"amps_{column}"), got.get(f"sf_amps_{column}")
         if plain and full and full.value < plain.value:
             clash(
-                f"sf_amps_{column}", "Service-factor amps cannot be below plate amps.", "plate amps or more"
+                f"sf_amps_{column}",
+                "Service-factor current cannot be below nameplate current.",
+                "nameplate current or more",
             )
     column = "high" if plate.connection == "high" else "low"
     for name, words in (
-        (f"volts_{column}", "no reading can be held against its volts"),
-        (f"amps_{column}", "the load cannot be judged"),
+        (f"volts_{column}", "voltage readings cannot be evaluated"),
+        (f"amps_{column}", "the load cannot be evaluated"),
     ):
         if name not in got and not any(p.field == name for p in problems):
             label = field_rules(MotorPlate)[name].label
-            missing.append(Missing(field=name, message=f"{label}: not on the plate as entered; {words}."))
+            missing.append(Missing(field=name, message=f"{label}: not entered, so {words}."))
     return problems, missing

@@ -80,7 +80,7 @@ def _plate(model: type[BaseModel], prefix: str, row: dict[str, str], problems: l
                 code="cell_wrong",
                 field=f"{prefix}_{where}",
                 value=value,
-                message=f"“{value}” cannot stand in {prefix}_{where}.",
+                message=f"“{value}” is not allowed in {prefix}_{where}.",
             )
         )
         return model()
@@ -101,9 +101,9 @@ def parse_register(text: str) -> tuple[list[RegisterRow], list[RowRefused]]:
     strange = [h for h in header if h not in columns()]
     if lacking or strange:
         said = (
-            f"The header lacks {', '.join(lacking)}."
+            f"Missing columns in the header: {', '.join(lacking)}."
             if lacking
-            else f"The header has unknown columns: {', '.join(strange[:6])}."
+            else f"Unknown columns in the header: {', '.join(strange[:6])}."
         )
         raise HurbinError("header_wrong", said, field="file", right=", ".join(columns()[:10]) + ", …")
     rows: list[RegisterRow] = []
@@ -153,7 +153,7 @@ def _check_row(
         if not cell[need]:
             refuse(need, f"{need} is empty.")
     if cell["tag"] in seen:
-        refuse("tag", f"{cell['tag']} stands already in line {seen[cell['tag']]}.")
+        refuse("tag", f"{cell['tag']} is already in line {seen[cell['tag']]}.")
     seen.setdefault(cell["tag"], line)
     if cell["kind"]:
         try:
@@ -163,7 +163,7 @@ def _check_row(
     if cell["role"] and cell["role"] not in ROLES:
         refuse("role", f"“{cell['role']}” is not a role.", ", ".join(ROLES))
     if cell["control"] and COMPONENT_KINDS.get(cell["control"]) != "control":
-        refuse("control", f"“{cell['control']}” does not start a motor.", "starter, soft_starter, drive")
+        refuse("control", f"“{cell['control']}” is not a motor starter.", "starter, soft_starter, drive")
     for prefix, plate in plates.items():
         for p in check_plate(plate)[0]:  # type: ignore[arg-type]
             problems.append(p.model_copy(update={"field": f"{prefix}_{p.field}"}))

@@ -80,7 +80,7 @@ def judge(sheet: MakingSafe, case: AnyCase) -> Evaluation[NoView]:
             *(phrase(s.caution) for s in steps if s.state == "now" and s.caution),
         ],
         problems=problems,
-        missing=[Missing(field=step, message=f"Before it is given back: {words}.") for step, words in waits],
+        missing=[Missing(field=step, message=f"Before return to service: {words}.") for step, words in waits],
         view=NoView(),
     )
 
@@ -100,7 +100,7 @@ def effects(sheet: MakingSafe, case: AnyCase, recorded: bool) -> list[Effect]:
                     key=s.source.id,
                     change=change,
                     place=place,
-                    note="to make it safe",
+                    note="for isolation",
                     on=s.shut is not None,
                     at=at,
                 )
@@ -167,8 +167,8 @@ def facts(entries: Sheet) -> dict[str, Any]:
 
 MAKE_SAFE = Bench(
     name="make_safe",
-    title="Made safe",
-    offer="Make safe",
+    title="Isolation",
+    offer="Isolate",
     one="an isolation",
     key="m",
     does="make this set safe",

@@ -48,7 +48,7 @@ class AtSource(Done):
 
     kind: Literal["shut", "opened", "released"]
     source: str = said_field("Source", "", max_length=40)
-    reading: Entered | None = _volts("Volts left")
+    reading: Entered | None = _volts("Residual voltage")
 
 
 class LockPut(Done):
@@ -64,18 +64,18 @@ class LockTaken(Done):
 
     kind: Literal["unlock"]
     lock: str = said_field("Lock", "", max_length=64)
-    forgotten: bool = said_field("Left behind by somebody who has gone", False)
-    followed: str = said_field("The site's steps for a lock left behind", "", max_length=500)
+    forgotten: bool = said_field("Owner is absent", False)
+    followed: str = said_field("Steps taken to remove an absent worker's lock", "", max_length=500)
 
 
 class ProofAct(Done):
     """One of the three acts of a proof."""
 
     kind: Literal["proof"]
-    act: Act | None = said_field("Act")
-    tester: str = said_field("Tester", "", max_length=60)
+    act: Act | None = said_field("Test")
+    tester: str = said_field("Voltage tester", "", max_length=60)
     point: str = said_field("Point of work", "", max_length=80)
-    live_volts: Entered | None = _volts("On a known live source")
+    live_volts: Entered | None = _volts("Reading on known live source")
     v12: Entered | None = _volts("L1 to L2")
     v23: Entered | None = _volts("L2 to L3")
     v31: Entered | None = _volts("L3 to L1")
@@ -88,7 +88,7 @@ class Tried(Done):
     """A try to start."""
 
     kind: Literal["tried"]
-    moved: bool | None = said_field("It moved")
+    moved: bool | None = said_field("It started")
 
 
 class VoltsSeen(Done):
@@ -96,21 +96,21 @@ class VoltsSeen(Done):
 
     kind: Literal["volts_seen"]
     point: str = said_field("Where", "", max_length=80)
-    live_volts: Entered | None = _volts("Volts seen")
+    live_volts: Entered | None = _volts("Voltage found")
 
 
 class GivenBack(Done):
     """Given back, one thing at a time."""
 
     kind: Literal["restored"]
-    item: Restored | None = said_field("Given back")
+    item: Restored | None = said_field("Return to service")
 
 
 class SafetyTakenBack(Done):
     """Takes one earlier entry back; volts that were seen and locks are never taken back."""
 
     kind: Literal["undo"]
-    undoes: str = said_field("Entry taken back", "", max_length=64)
+    undoes: str = said_field("Removed entry", "", max_length=64)
 
 
 MakeSafeEntry = entry_union(

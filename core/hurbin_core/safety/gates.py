@@ -147,7 +147,7 @@ def check_waiver(gate_id: str, reason: str, until: datetime, as_of: datetime) ->
     if gate is None:
         raise HurbinError(
             "gate_unknown",
-            f"There is no gate “{gate_id}”.",
+            f"Unknown hold point “{gate_id}”.",
             field="gate",
             value=gate_id,
             right=", ".join(GATES),
@@ -155,16 +155,16 @@ def check_waiver(gate_id: str, reason: str, until: datetime, as_of: datetime) ->
     if gate.life:
         raise HurbinError(
             "gate_is_life",
-            f"{gate.title}: a life hangs on it. Nobody sets it aside, a lead neither.",
+            f"{gate.title}: a life depends on it. Nobody can waive it, not even a lead.",
             field="gate",
             value=gate_id,
         )
     if not reason.strip():
-        raise HurbinError("reason_missing", "Say why it is set aside.", field="reason")
+        raise HurbinError("reason_missing", "Enter why it is waived.", field="reason")
     if not as_of < until or (until - as_of).days > Limits().value("safety.waiver_days"):
         raise HurbinError(
             "until_wrong",
-            "Say until when: a time ahead, within thirty days.",
+            "Enter until when: a time in the future, within thirty days.",
             field="until",
             value=until.isoformat(),
         )

@@ -35,8 +35,8 @@ STATE_WORDS = {
     "isolating": "being isolated",
     "isolated": "isolated",
     "proved": "proved dead",
-    "live": "isolated, where volts were seen before",
-    "giving_back": "being given back",
+    "live": "isolated, where voltage was found before",
+    "giving_back": "being returned to service",
 }
 # A set recorded so has no volts: while it is only being isolated, or given back already, they are expected.
 DEAD_STATES = ("isolated", "proved", "live")

@@ -13,12 +13,12 @@ ORDER: tuple[Kind, ...] = ("live", "isolation", "call", "clock", "change", "defe
 TITLES: dict[Kind, str] = {
     "live": "Not isolated: treat as live",
     "isolation": "Isolated, and who is locked on",
-    "call": "Calls that are open",
-    "clock": "Without a standby",
-    "change": "Temporary changes that stand",
-    "deferral": "Repairs put off, and what they are held to",
-    "waiver": "Gates set aside",
-    "checkback": "To be looked at again",
+    "call": "Open calls",
+    "clock": "No standby available",
+    "change": "Temporary changes in place",
+    "deferral": "Deferred repairs and their interim limits",
+    "waiver": "Hold points waived",
+    "checkback": "Follow-up checks",
 }
 
 

@@ -88,7 +88,7 @@ class _Sheet(SheetState):
             iso.unproved_work.append(said)
         self._own_lock(e)
         if iso.restored.keys() & {"guard_on", "people_clear"}:
-            iso.out_of_order.append(phrase("order.work_after_clear", by=e.by or "somebody"))
+            iso.out_of_order.append(phrase("order.work_after_clear", by=e.by or "Somebody"))
             for item in ("guard_on", "people_clear"):
                 iso.restored.pop(item, None)
         self._void(phrase("safety.worked_since"))
@@ -96,11 +96,11 @@ class _Sheet(SheetState):
     def _own_lock(self, e: E_) -> None:
         if not self.iso.locked_by(e.who):
             self.iso.unlocked_work.append(Said(by=e.by, at=e.taken_at))
-            self.iso.conflicts.append(phrase("safety.no_own_lock", by=e.by or "somebody"))
+            self.iso.conflicts.append(phrase("safety.no_own_lock", by=e.by or "Somebody"))
 
     def _restore(self, item: str, said: Said) -> None:
         """One step of the way back, and whether the steps before it were done."""
-        iso, by = self.iso, said.by or "somebody"
+        iso, by = self.iso, said.by or "Somebody"
         locks = any(s.locks for s in iso.sources)
         if item == "people_clear" and "guard_on" not in iso.restored:
             iso.out_of_order.append(phrase("order.clear_before_guard", by=by))
@@ -143,7 +143,7 @@ class _Sheet(SheetState):
         found = next((s for s in self.iso.sources if s.source.id == e.body.source), None)
         if found is None:
             self.iso.conflicts.append(
-                phrase("safety.no_such_source", by=e.by or "somebody", what=e.body.source)
+                phrase("safety.no_such_source", by=e.by or "Somebody", what=e.body.source)
             )
         return found
 
@@ -159,7 +159,7 @@ class _Sheet(SheetState):
                 self.iso.conflicts.append(
                     phrase(
                         "safety.opened_under_lock",
-                        by=e.by or "somebody",
+                        by=e.by or "Somebody",
                         what=s.title,
                         locks=", ".join(k.by for k in s.locks),
                     )
@@ -169,7 +169,7 @@ class _Sheet(SheetState):
             self._release(e, s, said)
 
     def _order_of_opening(self, s: SourceState, said: Said) -> None:
-        iso, by = self.iso, said.by or "somebody"
+        iso, by = self.iso, said.by or "Somebody"
         if s.locks:
             iso.out_of_order.append(phrase("order.opened_under_lock", by=by, what=s.title))
         elif iso.worked is not None and "people_clear" not in iso.restored:
@@ -193,7 +193,7 @@ class _Sheet(SheetState):
         if s is None:
             return
         if s.shut is None:
-            self.iso.conflicts.append(phrase("safety.locked_open", by=e.by or "somebody", what=s.title))
+            self.iso.conflicts.append(phrase("safety.locked_open", by=e.by or "Somebody", what=s.title))
         s.locks.append(LockOn(id=e.uuid, by=e.by, who=e.who, at=e.taken_at, number=e.body.number))
 
     def _unlock(self, e: E_, said: Said) -> None:
@@ -204,12 +204,12 @@ class _Sheet(SheetState):
                 continue
             if lock.who != e.who and not (e.body.forgotten and e.body.followed.strip()):
                 iso.conflicts.append(
-                    phrase("safety.not_your_lock", by=e.by or "somebody", owner=lock.by, what=s.title)
+                    phrase("safety.not_your_lock", by=e.by or "Somebody", owner=lock.by, what=s.title)
                 )
                 return
             s.locks.remove(lock)
             if not any(x.locks for x in iso.sources) and "people_clear" not in iso.restored:
-                iso.out_of_order.append(phrase("order.unlocked_before_clear", by=e.by or "somebody"))
+                iso.out_of_order.append(phrase("order.unlocked_before_clear", by=e.by or "Somebody"))
             if lock.who != e.who:
                 iso.removals.append(
                     Said(by=e.by, at=e.taken_at, words=f"{lock.by}: {e.body.followed.strip()}")
@@ -217,10 +217,10 @@ class _Sheet(SheetState):
             return
         known = self.locked.get(e.body.lock)
         if known is None:
-            iso.conflicts.append(phrase("safety.unlock_unknown", by=e.by or "somebody"))
+            iso.conflicts.append(phrase("safety.unlock_unknown", by=e.by or "Somebody"))
         elif known.taken_at > e.taken_at:
             iso.conflicts.append(
-                phrase("safety.unlock_before_lock", by=e.by or "somebody", owner=known.by or "somebody")
+                phrase("safety.unlock_before_lock", by=e.by or "Somebody", owner=known.by or "somebody")
             )
 
     def _void(self, why: Phrase) -> None:

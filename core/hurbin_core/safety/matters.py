@@ -128,7 +128,7 @@ def threat(
             (
                 f"Start {ready[0].tag} in its place."
                 if ready
-                else "Nothing stands in: say so to everybody it touches."
+                else "No standby available: tell everybody affected."
             )
         ]
         if tag
@@ -183,11 +183,11 @@ class InterimIn(Model):
     """One figure agreed on while a repair is put off, as typed: “stop it if leg 1 passes 52 A”."""
 
     model_config = ConfigDict(extra="forbid")
-    measurand: str = Field(max_length=40, title="Figure")
+    measurand: str = Field(max_length=40, title="Reading")
     leg: Literal["", "1", "2", "3"] = Field(default="", title="Leg")
-    floor: bool = Field(default=False, title="It must not fall below")
+    floor: bool = Field(default=False, title="Must not fall below")
     value: Entered = Field(title="Limit")
-    does: str = Field(min_length=3, max_length=120, title="What is done then")
+    does: str = Field(min_length=3, max_length=120, title="Action then")
 
 
 class DeferralIn(Model):
@@ -197,11 +197,11 @@ class DeferralIn(Model):
 
     model_config = ConfigDict(extra="forbid")
     part: str = Field(max_length=20, title="Part")
-    what: str = Field(min_length=3, max_length=160, title="What is put off")
+    what: str = Field(min_length=3, max_length=160, title="Repair to defer")
     reason: str = Field(min_length=3, max_length=300, title="Why")
     until: AwareDatetime = Field(title="Until")
-    standby: str = Field(min_length=3, max_length=200, title="The standby's health")
-    changes_mind: str = Field(min_length=3, max_length=300, title="What would change the mind")
+    standby: str = Field(min_length=3, max_length=200, title="Condition of the standby")
+    changes_mind: str = Field(min_length=3, max_length=300, title="What would end the deferral early")
     limits: list[InterimIn] = Field(default=[], max_length=8)
 
 
@@ -214,20 +214,23 @@ def interim(d: DeferralIn, as_of: datetime) -> list[InterimLimit]:
     gone by.
     """
     if d.until <= as_of:
-        raise HurbinError("until_past", "That day has gone by: say until when it is put off.", field="until")
+        raise HurbinError(
+            "until_past", "That date has passed. Enter until when it is deferred.", field="until"
+        )
     if not d.limits:
         raise HurbinError(
             "limit_missing",
-            "Say at least one figure at which it is stopped: putting off without one is forgetting.",
+            "Enter at least one interim limit at which it is stopped. A repair deferred without"
+            " one gets forgotten.",
             field="limits",
-            right="leg 1 over 52 A",
+            right="leg current L1 over 52 A",
         )
     out = []
     for i, x in enumerate(d.limits):
         if x.measurand not in WATCHED:
             raise HurbinError(
                 "figure_unknown",
-                f"“{x.measurand}” is not a figure that is read here.",
+                f"“{x.measurand}” is not a reading taken here.",
                 field=f"limits.{i}.measurand",
                 right=", ".join(WATCHED),
             )
@@ -236,7 +239,7 @@ def interim(d: DeferralIn, as_of: datetime) -> list[InterimLimit]:
         )
         got = read(x.value, rule)
         if got is None:
-            raise HurbinError("limit_missing", "Say the figure.", field=f"limits.{i}.value")
+            raise HurbinError("limit_missing", "Enter the limit.", field=f"limits.{i}.value")
         out.append(
             InterimLimit(
                 measurand=x.measurand,

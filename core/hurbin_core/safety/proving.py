@@ -57,7 +57,7 @@ def _now(kind: ActKind, iso: Isolation, facts: SetFacts, who: str) -> ProofStep:
     if begun and who == iso.proof.who:
         entry["tester"] = iso.proof.tester
     elif begun:
-        fields.insert(0, ActField(name="tester", label="tester"))
+        fields.insert(0, ActField(name="tester", label="voltage tester"))
     if kind.conductors:
         names = SINGLE_PHASE if facts.single_phase else THREE_PHASE
         fields += [ActField(name=n, label=_LABELS[n], unit="V") for n in names]

@@ -133,13 +133,13 @@ class IsolationSource(Model):
 
     id: str = Field(min_length=1, max_length=40)
     kind: str = Field(max_length=30, title="Source")
-    absent: bool = Field(default=False, title="There is none here")
+    absent: bool = Field(default=False, title="None here")
     device: str = Field(default="", max_length=80, title="Device")
-    place: str = Field(default="", max_length=80, title="Place")
-    means: str = Field(default="", max_length=30, title="Shut by")
+    place: str = Field(default="", max_length=80, title="Location")
+    means: str = Field(default="", max_length=30, title="Isolated by")
     lock: str = Field(default="", max_length=80, title="Lock")
-    try_out: str = Field(default="", max_length=120, title="How it is tried")
-    sister: str = Field(default="", max_length=30, title="Sister set")
+    try_out: str = Field(default="", max_length=120, title="How to verify")
+    sister: str = Field(default="", max_length=30, title="Paired set")
     hazard: bool = Field(default=False, title="Over 50 °C, hazardous or sewage")
 
 
@@ -189,7 +189,7 @@ def check_list(sources: Sequence[IsolationSource]) -> None:
                 right=", ".join(SOURCES),
             )
         if s.id in seen:
-            raise HurbinError("source_twice", f"Two lines are called {s.id}.", field="id", value=s.id)
+            raise HurbinError("source_twice", f"Two lines have the id {s.id}.", field="id", value=s.id)
         seen.add(s.id)
         if s.absent:
             continue
@@ -197,14 +197,14 @@ def check_list(sources: Sequence[IsolationSource]) -> None:
         if not s.device.strip():
             raise HurbinError(
                 "device_missing",
-                f"{title}: say which device shuts it.",
+                f"{title}: enter which device isolates it.",
                 field=f"{s.id}.device",
                 right="isolator Q7, valve V12",
             )
         if s.means not in MEANS:
             raise HurbinError(
                 "means_unknown",
-                f"{title}: say how it is shut.",
+                f"{title}: enter how it is isolated.",
                 field=f"{s.id}.means",
                 value=s.means,
                 right=", ".join(MEANS),

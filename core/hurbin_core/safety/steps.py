@@ -82,7 +82,9 @@ _WAY_IN = ("know", "tell", "stop", "shut", "lock", "release", "prove", "try", "w
 def _as_it_was(step: str, iso: Isolation, told: Told) -> Told:
     if step == "prove" and iso.proved_once is None:
         return Told(True, said=told.said, says="it was never proved dead", left_out=True)
-    says = "it was proved" if step == "prove" else "" if step in ("shut", "lock", "release") else told.says
+    says = (
+        "it was proved dead" if step == "prove" else "" if step in ("shut", "lock", "release") else told.says
+    )
     return Told(True, said=told.said, says=says, left_out=told.left_out and step != "release")
 
 
@@ -91,19 +93,19 @@ def _must(iso: Isolation) -> list[str]:
 
 
 def _know(iso: Isolation, _: AnyCase) -> Told:
-    waits = [] if iso.scopes else ["say what will be opened or turned"]
-    waits += [f"not said: {SOURCES[k].title.lower()}" for k in iso.unsaid]
+    waits = [] if iso.scopes else ["enter what will be opened or turned"]
+    waits += [f"not entered: {SOURCES[k].title.lower()}" for k in iso.unsaid]
     if iso.scopes and not _must(iso) and not waits:
-        waits.append("the list holds no source that must be shut")
-    return Told(not waits, waits, says=f"{len(_must(iso))} to shut" if not waits else "")
+        waits.append("no source on the list has to be isolated")
+    return Told(not waits, waits, says=f"{len(_must(iso))} to isolate" if not waits else "")
 
 
 def _tell(iso: Isolation, _: AnyCase) -> Told:
-    return Told(iso.told is not None, [] if iso.told else ["who was told"], iso.told)
+    return Told(iso.told is not None, [] if iso.told else ["enter who was informed"], iso.told)
 
 
 def _stop(iso: Isolation, _: AnyCase) -> Told:
-    return Told(iso.stopped is not None, [] if iso.stopped else ["said to be stopped"], iso.stopped)
+    return Told(iso.stopped is not None, [] if iso.stopped else ["confirm it is stopped"], iso.stopped)
 
 
 def _shut(iso: Isolation, _: AnyCase) -> Told:
@@ -121,7 +123,7 @@ def _release(iso: Isolation, _: AnyCase) -> Told:
     asked = [s for s in iso.sources if s.must and s.release]
     waits = [f"{s.title}: {s.release}" for s in asked if s.released is None]
     if iso.scopes and not asked:
-        return Told(True, says="nothing stored on this list", left_out=True)
+        return Told(True, says="no stored energy on this list", left_out=True)
     return Told(bool(asked) and not waits, waits)
 
 
@@ -130,7 +132,7 @@ def _prove(iso: Isolation, _: AnyCase) -> Told:
         said = Said(by=iso.proof.by, at=iso.proof.acts["live_after"])
         return Told(True, said=said, says=f"with {iso.proof.tester}" if iso.proof.tester else "")
     void = iso.proof.state == "void"
-    return Told(False, ["all three acts, from the first" if void else next_act(iso).wants])
+    return Told(False, ["all three tests, from the first" if void else next_act(iso).wants])
 
 
 def _gone_by(iso: Isolation) -> bool:
@@ -139,7 +141,7 @@ def _gone_by(iso: Isolation) -> bool:
 
 def _try(iso: Isolation, _: AnyCase) -> Told:
     good = iso.tried is not None and not iso.started_up
-    wants = "it moved when it was tried" if iso.started_up else "a try to start it"
+    wants = "it started on the try-start" if iso.started_up else "a try-start"
     return Told(good, [] if good else [wants], iso.tried)
 
 
@@ -157,17 +159,17 @@ def _restored(item: str, wait: str) -> Callable[[Isolation, AnyCase], Told]:
 
 
 def _unlock(iso: Isolation, _: AnyCase) -> Told:
-    waits = [f"{k.by} on {s.title.lower()}" for s in iso.sources for k in s.locks]
+    waits = [f"lock of {k.by} on {s.title.lower()}" for s in iso.sources for k in s.locks]
     done = not waits and "people_clear" in iso.restored
     return Told(done, waits or ([] if done else ["people clear first"]))
 
 
 def _open(iso: Isolation, case: AnyCase) -> Told:
-    waits = [f"{s.title.lower()} is still shut" for s in iso.sources if s.shut is not None]
-    waits += [f"still on: {c}" for c in case.state.changes]
+    waits = [f"{s.title.lower()} is still isolated" for s in iso.sources if s.shut is not None]
+    waits += [f"not restored yet: {c}" for c in case.state.changes]
     said = iso.restored.get("valves_as_found")
     if said is None:
-        waits.append("valves and sources said to be as found")
+        waits.append("confirm sources and valves restored as found")
     held = any(s.shut is not None for s in iso.sources)
     return Told(not waits, waits, said, held=held)
 
@@ -175,7 +177,7 @@ def _open(iso: Isolation, case: AnyCase) -> Told:
 def _check(iso: Isolation, case: AnyCase) -> Told:
     left = iso.restored.get("check_left")
     if left is not None and left.words.strip():
-        return Told(True, said=left, says=f"left: {left.words}", left_out=True)
+        return Told(True, said=left, says=f"not done: {left.words}", left_out=True)
     clear = iso.restored.get("people_clear")
     if case.state.checked_at is not None and clear is not None and case.state.checked_at >= clear.at:
         return Told(True, says="on record")
@@ -193,10 +195,10 @@ _ANSWERS: dict[str, Callable[[Isolation, AnyCase], Told]] = {
     "try": _try,
     "work": _work,
     "guard": _restored("guard_on", "guard on"),
-    "clear": _restored("people_clear", "people clear and told"),
+    "clear": _restored("people_clear", "people clear and informed"),
     "unlock": _unlock,
     "open": _open,
-    "automatic": _restored("automatic", "automatic restored and tested"),
+    "automatic": _restored("automatic", "automatic control restored and tested"),
     "check": _check,
     "alarms": _restored("alarms", "alarms cleared"),
 }

@@ -14,11 +14,11 @@ from .sources import SCOPES, SOURCES
 _RULES = field_rules(MakeSafeEntry)
 _RESTORED = {
     "guard_on": "Guard on, tools counted",
-    "people_clear": "People clear and told",
-    "valves_as_found": "Valves and sources as found",
-    "automatic": "Automatic restored and tested",
+    "people_clear": "People clear and informed",
+    "valves_as_found": "Sources and valves restored as found",
+    "automatic": "Automatic control restored and tested",
     "alarms": "Alarms cleared",
-    "check_left": "No running check now",
+    "check_left": "No running check done",
 }
 
 
@@ -46,7 +46,9 @@ def _figure(e: Any, name: str) -> str:
         got = read(typed, _RULES[name])
     except HurbinError:
         return typed.text if typed else ""
-    return show(Quantity(value=got.value, unit=got.unit, bound=got.bound)) if got is not None else "no figure"
+    return (
+        show(Quantity(value=got.value, unit=got.unit, bound=got.bound)) if got is not None else "no reading"
+    )
 
 
 def _says(e: Any, names: dict[str, str]) -> Phrase:
@@ -54,7 +56,7 @@ def _says(e: Any, names: dict[str, str]) -> Phrase:
     what, words = names.get(source, source), e.seen or e.note
     match e.kind:
         case "open":
-            return phrase("story.open", what=SCOPES[e.scope].title.lower() if e.scope else "not said")
+            return phrase("story.open", what=SCOPES[e.scope].title.lower() if e.scope else "not entered")
         case "told":
             return phrase("story.told", words=e.to or words)
         case "handover":

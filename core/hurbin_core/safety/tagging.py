@@ -36,7 +36,7 @@ def stands(state: State) -> Phrase | None:
 
 def interim_words(x: InterimLimit) -> Phrase:
     """A limit of a repair put off, as it was agreed on."""
-    figure = MEASURANDS[x.measurand].title + (f", leg {x.leg}" if x.leg else "")
+    figure = MEASURANDS[x.measurand].title + (f" L{x.leg}" if x.leg else "")
     return phrase(
         "interim.says",
         figure=figure,

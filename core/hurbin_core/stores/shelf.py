@@ -61,7 +61,7 @@ def size_of(typed: Entered, field: str = "size") -> int:
     if tenths <= 0:
         raise HurbinError(
             "thickness_zero",
-            "A shim has a thickness: measure it. Colour is not a size.",
+            "A shim must have a thickness. Measure it: colour is not a size.",
             field=field,
             value=typed.text,
             right="0.25 mm, or 10 mil",

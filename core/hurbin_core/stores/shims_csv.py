@@ -31,7 +31,10 @@ def read_shelf(text: str) -> tuple[list[ShelfRow], list[Problem]]:
     lacking = [c for c in COLUMNS[:4] if c not in header]
     if lacking:
         raise HurbinError(
-            "header_wrong", f"The header lacks {', '.join(lacking)}.", field="file", right=", ".join(COLUMNS)
+            "header_wrong",
+            f"Missing columns in the header: {', '.join(lacking)}.",
+            field="file",
+            right=", ".join(COLUMNS),
         )
     rows: list[ShelfRow] = []
     problems: list[Problem] = []
@@ -43,7 +46,7 @@ def read_shelf(text: str) -> tuple[list[ShelfRow], list[Problem]]:
             if (row.van, row.tenths) in seen:
                 raise HurbinError(
                     "size_twice",
-                    f"{held['thickness']} {held.get('unit', '')} stands twice for {row.van}.",
+                    f"{held['thickness']} {held.get('unit', '')} is listed twice for {row.van}.",
                     field="thickness",
                 )
             seen.add((row.van, row.tenths))
@@ -57,13 +60,16 @@ def _row(line: int, held: dict[str, str]) -> ShelfRow:
     van = held.get("van", "").lstrip("'").strip()
     if not van or len(van) > 60:
         raise HurbinError(
-            "van_missing", "No van in this line, or a name of over 60 letters.", field="van", value=van[:60]
+            "van_missing",
+            "No van in this line, or its name is over 60 characters.",
+            field="van",
+            value=van[:60],
         )
     unit = find_unit(held.get("unit", "") or "mm", "length")
     if unit is None:
         raise HurbinError(
             "unit_unknown",
-            f"“{held.get('unit')}” is no unit of thickness here.",
+            f"“{held.get('unit')}” is not a thickness unit.",
             field="unit",
             value=held.get("unit"),
             right="mm, mil or in",
@@ -81,7 +87,7 @@ def _whole(text: str, field: str) -> int:
     if not text.isdigit() or int(text) > MOST:
         raise HurbinError(
             "count_wrong",
-            f"“{text}” is no count of pieces.",
+            f"“{text}” is not a count of shims.",
             field=field,
             value=text[:40],
             right=f"a whole number up to {MOST}",

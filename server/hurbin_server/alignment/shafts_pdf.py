@@ -10,10 +10,10 @@ from hurbin_server.logbook.paper import HAIR, INK, LEFT, LINE, MUTE, RIGHT, Page
 
 _HIGH = 92.0
 _COLUMNS = (
-    ("offset_v", "offset, up"),
-    ("angle_v", "angle, up"),
-    ("offset_h", "offset, right"),
-    ("angle_h", "angle, right"),
+    ("offset_v", "vertical offset"),
+    ("angle_v", "vertical angularity"),
+    ("offset_h", "horizontal offset"),
+    ("angle_h", "horizontal angularity"),
 )
 
 
@@ -43,8 +43,8 @@ def _shaft(page: Page, shaft: Any, x0: float, wide: float) -> None:
     mid = top - _HIGH / 2
     c.setFont(page.plain, 7)
     c.setFillColor(MUTE)
-    c.drawString(x0, top - 6, "From the side" if shaft.view == "side" else "From above")
-    c.drawRightString(x0 + wide, top - 6, f"drawn {shaft.times} times" if shaft.known else "not read")
+    c.drawString(x0, top - 6, "Side view" if shaft.view == "side" else "Top view")
+    c.drawRightString(x0 + wide, top - 6, f"misalignment drawn ×{shaft.times}" if shaft.known else "not read")
     c.setStrokeColor(LINE)
     c.setLineWidth(0.5)
     c.setDash(8, 2)

@@ -34,7 +34,7 @@ class Me(BaseModel):
 
 
 class SessionOut(BaseModel):
-    """Who is signed in (nobody: null), the server's clock and the token that writes must carry."""
+    """Signed-in user (null: none), server time, and the CSRF token for writes."""
 
     me: Me | None
     csrf: str
@@ -104,10 +104,10 @@ def session(request: HttpRequest) -> SessionOut:
 @router.post("/session", auth=None, response={200: SessionOut, **ERRORS}, operation_id="sign_in")
 def sign_in(request: HttpRequest, body: SignIn) -> SessionOut:
     if check_csrf(request) is not None:
-        raise Refused(403, "csrf", "This page is too old to sign in from. Load it again.")
+        raise Refused(403, "csrf", "This page has expired. Reload it and sign in.")
     user = authenticate(request, username=body.username, password=body.password)
     if user is None:
-        raise Refused(401, "wrong_password", "That name and password do not go together.")
+        raise Refused(401, "wrong_password", "Wrong user name or password.")
     login(request, user)
     return _session(request)
 

@@ -20,5 +20,5 @@ def read_cursor(text: str) -> tuple[datetime, int]:
             raise ValueError(text)
         return found, int(pk)
     except ValueError:
-        message = "That is no place in this list: begin at its start."
+        message = "No such place in this list: start again from the top."
         raise Refused(422, "cursor_wrong", message, field="before", value=text[:60]) from None

@@ -14,12 +14,12 @@ TITLES = {
     400: "Not understood",
     401: "Not signed in",
     403: "Not allowed",
-    404: "Not here",
-    405: "Not a thing to do here",
-    409: "Stands against what is on file",
+    404: "Not found",
+    405: "Method not allowed",
+    409: "Conflict with saved data",
     413: "Too large",
-    422: "Refused",
-    429: "Too many at once",
+    422: "Not accepted",
+    429: "Too many requests",
     500: "The server failed",
     503: "Not available",
 }
@@ -96,14 +96,14 @@ def answer(
 
 
 def not_found(what: str) -> Refused:
-    return Refused(404, "not_found", f"{what} is not here, or not yours to see.")
+    return Refused(404, "not_found", f"{what} not found, or you have no access to it.")
 
 
 def database_gone() -> HttpResponse:
     return answer(
         503,
         "database_gone",
-        "The database does not answer. What you typed is kept and sent again.",
+        "Database not responding. Your entries are stored on this device and will be sent again.",
         retry_after=3,
     )
 

@@ -40,7 +40,7 @@ def too_large(get_response: View) -> View:
         file = _FILE.match(request.path) is not None
         most = settings.READINGS_FILE_MOST if file else settings.DATA_UPLOAD_MAX_MEMORY_SIZE
         if length > most + FORM_WORDS:
-            what = f"That has {length / 1e6:.0f} MB; {most // 1_000_000} MB are taken at a time."
+            what = f"Too large: {length / 1e6:.0f} MB, limit {most // 1_000_000} MB."
             return answer(413, "too_large", what)
         return get_response(request)
 

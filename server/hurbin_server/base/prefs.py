@@ -26,5 +26,5 @@ def check_units(units: dict[str, str]) -> None:
     for dimension, code in units.items():
         if code not in [u.code for u in DIMENSIONS.get(dimension, ())]:
             raise Refused(
-                422, "unit_unknown", f"“{code}” is no unit of {dimension}.", field="units", value=code
+                422, "unit_unknown", f"“{code}” is not a unit of {dimension}.", field="units", value=code
             )

@@ -32,7 +32,7 @@ def _small_enough(raw: bytes, what: str) -> None:
         raise Refused(
             413,
             f"{what}_too_large",
-            f"The {what} has {len(raw) / 1e6:.0f} MB; 8 MB are taken.",
+            f"File too large: {len(raw) / 1e6:.0f} MB, limit 8 MB.",
             field="file",
             right=f"a smaller {what}",
         )
@@ -50,7 +50,7 @@ def jpeg_of(raw: bytes) -> Jpeg:
                 raise Refused(
                     422,
                     "picture_too_large",
-                    "The picture has too many pixels.",
+                    "Photo has too many pixels.",
                     field="file",
                     right="60 million or fewer",
                 )
@@ -59,7 +59,7 @@ def jpeg_of(raw: bytes) -> Jpeg:
         raise Refused(
             422,
             "not_a_picture",
-            "That file is no picture that can be read.",
+            "This file is not a readable photo.",
             field="file",
             right="JPEG, PNG or WebP",
         ) from None
@@ -105,7 +105,7 @@ def pdf_of(raw: bytes) -> tuple[bytes, int]:
         raise Refused(
             422,
             "not_a_document",
-            "That file is no PDF that can be read.",
+            "This file is not a readable PDF.",
             field="file",
             right="a PDF",
         ) from None

@@ -22,5 +22,5 @@ def page(request: HttpRequest) -> HttpResponse:
         return HttpResponse(_shell())
     except FileNotFoundError:
         return HttpResponse(
-            "The front end is not built: ./hurbin demo builds it.", status=503, content_type="text/plain"
+            "The web app is not built. Run ./hurbin demo to build it.", status=503, content_type="text/plain"
         )

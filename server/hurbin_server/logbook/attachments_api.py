@@ -50,7 +50,7 @@ def aside(request: HttpRequest, uuid: str, body: AsideIn) -> AttachmentOut:
 def _file(request: HttpRequest, uuid: str, kind: str, media_type: str) -> HttpResponse:
     found = attaching.attachment_for(request.user, uuid)
     if found.kind != kind:
-        raise not_found("That file")
+        raise not_found("File")
     answer = HttpResponse(bytes(found.content), content_type=media_type)
     answer["Cache-Control"] = "private, max-age=86400, immutable"
     if kind == "document":

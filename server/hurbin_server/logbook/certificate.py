@@ -47,16 +47,16 @@ def certificate(user: User, record_id: int, prefs: Prefs) -> tuple[str, bytes]:
         .first()
     )
     if r is None:
-        raise not_found("That record")
+        raise not_found("Record")
     set_for(user, r.pump_set_id)
     judgement = r.judgements.get(newest=True)
     shown = present(evaluation_of(r.bench, judgement.evaluation), prefs)
     zone = ZoneInfo(r.pump_set.site.time_zone)
     b = find_bench(r.bench)
     foot = (
-        f"Judged by rules {judgement.rules_version} on {_when(judgement.made_at, zone)}. Figures marked “from"
-        " memory” should be held against your own copy of the standard. This sheet says what was measured"
-        " and how it was judged; local codes and licensed practice come first."
+        f"Evaluated with rules {judgement.rules_version} on {_when(judgement.made_at, zone)}. Limits marked"
+        " “quoted from memory” were not checked against the standard: compare with your own copy. This report"
+        " states what was measured and how it was evaluated. Local codes and licensed practice come first."
     )
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=A4, pageCompression=1, invariant=1)
@@ -91,7 +91,7 @@ def _head(page: Page, r: Record, title: str, zone: ZoneInfo, shown: Any) -> None
     )
     page.text(
         f"Taken {_when(r.taken_at, zone)} ({zone.key}) by {r.by.full_name}. Record"
-        f" {r.pk}{'' if r.live else ', corrected since: see the record that stands now'}.",
+        f" {r.pk}{'' if r.live else ', corrected later: see the current record'}.",
         10,
     )
     page.y -= 5
@@ -104,7 +104,7 @@ def _head(page: Page, r: Record, title: str, zone: ZoneInfo, shown: Any) -> None
 
 
 def _story(page: Page, told: list[StoryLineOut], zone: ZoneInfo) -> None:
-    page.text("What was done", 8, mute=True)
+    page.text("Work log", 8, mute=True)
     for line in told:
         page.text(f"{_when(line.at, zone)}   {line.by}   {line.says}", 9)
     page.rule()
@@ -129,7 +129,7 @@ def _facts(page: Page, b: AnyBench, body: dict[str, Any]) -> None:
     """What was typed, under the names of the bench's own fields; timed readings in one line."""
     timed, titles = b.files.timed if b.files else None, _titles(b)
     said: dict[str, Any] = body.get(timed.setup, {}) if timed else body
-    page.text("As typed", 8, mute=True)
+    page.text("As entered", 8, mute=True)
     told = [(titles.get(k, k.replace("_", " ")), _typed(v)) for k, v in said.items() if v not in (None, "")]
     page.pairs(told, 4)
     rows = body.get(timed.readings, []) if timed else []
@@ -152,7 +152,7 @@ def _figures(page: Page, shown: Any) -> None:
         name = _called(key) or (f"{_called(base)}, L{leg}" if _called(base) else "")
         if name:
             rows.append((name, q.shown))
-    page.text("Worked out", 8, mute=True)
+    page.text("Calculated", 8, mute=True)
     page.pairs(rows, 4)
 
 
@@ -168,7 +168,7 @@ def _findings(page: Page, shown: Any) -> None:
     for words in (*shown.questions, *shown.waiting):
         page.text(words, 8.5, mute=True)
     if shown.due is not None:
-        page.text(f"Next: {shown.due.reason}", 9.5, bold=True)
+        page.text(f"Next due: {shown.due.reason}", 9.5, bold=True)
 
 
 def _finding(page: Page, f: ShownFinding) -> None:
@@ -185,14 +185,17 @@ def _finding(page: Page, f: ShownFinding) -> None:
         page.text(words, 8, mute=True, indent=10)
     for u in f.limits:
         over = (
-            f"; this site: {u.shown} instead of {u.published}, {u.override.by}: “{u.override.reason}”"
+            f"; site limit {u.shown} instead of {u.published}, set by {u.override.by}: “{u.override.reason}”"
             if u.override
             else ""
         )
         sure = "" if u.certainty is Certainty.PRACTICE else f", {u.certainty.value}"
-        memory = ", from memory" if u.from_memory else ""
+        memory = ", quoted from memory" if u.from_memory else ""
         page.text(f"{u.title}: {u.shown}  ({u.source}{sure}{memory}{over})", 8, mute=True, indent=10)
     page.text(
-        f"Rule: {f.formula}. {f.source}{', from memory' if f.from_memory else ''}.", 8, mute=True, indent=10
+        f"Rule: {f.formula}. {f.source}{', quoted from memory' if f.from_memory else ''}.",
+        8,
+        mute=True,
+        indent=10,
     )
     page.y -= 5

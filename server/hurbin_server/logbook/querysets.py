@@ -155,7 +155,7 @@ def record(user: User, record_id: int, prefs: Prefs) -> RecordOut:
     """One record with its newest judgement, as this reader sees it."""
     r = Record.objects.select_related("pump_set").filter(pk=record_id).first()
     if r is None:
-        raise not_found("That record")
+        raise not_found("Record")
     set_for(user, r.pump_set_id)
     judgements = list(r.judgements.order_by("-made_at"))
     newest = next(j for j in judgements if j.newest)

@@ -135,14 +135,14 @@ def start(
         raise Refused(
             413,
             "file_too_large",
-            f"The file has {file.size // 1_000_000} MB; 96 MB are taken at a time.",
+            f"File too large: {file.size // 1_000_000} MB, limit 96 MB.",
             field="file",
-            right="a file in parts",
+            right="split the file",
         )
     if order not in ("", "day", "month"):
         raise HurbinError(
             "order_unknown",
-            "The order of dates is day first, month first, or not said.",
+            "Date order must be day first, month first, or empty.",
             field="order",
             value=order,
             right="day or month",

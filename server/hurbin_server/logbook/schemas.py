@@ -90,7 +90,7 @@ class AsideIn(BaseModel):
 
 
 class SheetOut(BaseModel):
-    """A sheet with every entry of every device. `record` once it is closed to one."""
+    """A sheet with the entries of all devices. `record`: set once it is saved as a record."""
 
     uuid: str
     set_id: int
@@ -105,7 +105,7 @@ class SheetOut(BaseModel):
 
 
 class RunningOut(BaseModel):
-    """A timed run under way, for the strip on every page."""
+    """A running test, for the strip on every page."""
 
     sheet: str
     set_id: int
@@ -183,7 +183,7 @@ class TrendPoint:
 
 
 class TrendPath(BaseModel):
-    """The forecast at a time: likely, and its band."""
+    """Forecast at a time: likely value and band."""
 
     t: float
     likely: float
@@ -192,7 +192,7 @@ class TrendPath(BaseModel):
 
 
 class TrendTwin(BaseModel):
-    """The twin's series under the same conditions; `differs` names why there is none to lay beside."""
+    """The paired set's series under the same conditions; `differs`: why there is none."""
 
     tag: str
     points: list[TrendPoint]
@@ -258,7 +258,7 @@ class PlantService(BaseModel):
 
 
 class FirstOut(BaseModel):
-    """One of the sets that need a person first, with its margin drawing."""
+    """A set that needs attention first, with its margin."""
 
     set: int
     line: ShownLine | None
@@ -362,7 +362,7 @@ class RulesOut(BaseModel):
 
 
 class ImportJobOut(BaseModel):
-    """A file of readings on its way in."""
+    """An import of readings."""
 
     id: int
     bench: str

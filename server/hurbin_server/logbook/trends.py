@@ -281,7 +281,7 @@ def series_points(user: User, series_id: int, width: int) -> list[list[float]]:
     """One series for a plot: [seconds, metric value] pairs."""
     s = Series.objects.select_related("component").filter(pk=series_id).first()
     if s is None:
-        raise not_found("That series")
+        raise not_found("Series")
     from hurbin_server.plant.access import require
 
     require(user, s.site_id)

@@ -14,7 +14,6 @@ from .known import known_set
 from .models import Component, PumpSet, Service, Site
 
 _RANK = {"viewer": 0, "technician": 1, "lead": 2, "admin": 3}
-_WORDS = {"technician": "A technician's", "lead": "A lead's", "admin": "An admin's"}
 
 
 def role_on(user: User, site_id: int) -> str | None:
@@ -33,7 +32,7 @@ def role_and_state(user: User, site_id: int) -> tuple[str, str]:
     sql = _MEMBER.format(more=f", ({versions.OF_SITE})")
     role, state = _member(sql, [site_id, user.pk, site_id])
     if role is None:
-        raise not_found("That site")
+        raise not_found("Site")
     return role, state
 
 
@@ -45,7 +44,7 @@ def _member(sql: str, params: list[int]) -> tuple[str | None, str]:
         raise Refused(
             403,
             "disabled",
-            "An admin has ended your access to this site. What you typed stays on this device.",
+            "An admin has ended your access to this site. Entries not yet sent stay on this device.",
         )
     return str(found[0][0]), str(found[0][-1])
 
@@ -55,16 +54,14 @@ def require(user: User, site_id: int, at_least: str = "viewer") -> str:
     rights_on(site_id)
     role = role_on(user, site_id)
     if role is None:
-        raise not_found("That site")
+        raise not_found("Site")
     enough(role, at_least)
     return role
 
 
 def enough(role: str, at_least: str) -> None:
     if _RANK[role] < _RANK[at_least]:
-        raise Refused(
-            403, "forbidden", f"{_WORDS[at_least]} rights are needed for that; yours here are a {role}'s."
-        )
+        raise Refused(403, "forbidden", f"This needs {at_least} rights. Your role on this site: {role}.")
 
 
 def site_for(user: User, site_id: int, at_least: str = "viewer") -> Site:
@@ -95,7 +92,7 @@ def _on_site(found: T | None, what: str, user: User, at_least: str) -> T:
 
 
 def set_for(user: User, set_id: int, at_least: str = "viewer") -> PumpSet:
-    return _on_site(known_set(set_id), "That pump set", user, at_least)
+    return _on_site(known_set(set_id), "Pump set", user, at_least)
 
 
 def may_see_set(user: User, set_id: int) -> None:
@@ -106,19 +103,19 @@ def may_see_set(user: User, set_id: int) -> None:
         [set_id, user.pk],
     )
     if not found:
-        raise not_found("That pump set")
+        raise not_found("Pump set")
     if not found[0][0]:
         role_on(user, found[0][1])
 
 
 def component_for(user: User, component_id: int, at_least: str = "viewer") -> Component:
     found = Component.objects.select_related("site").filter(pk=component_id).first()
-    return _on_site(found, "That part", user, at_least)
+    return _on_site(found, "Part", user, at_least)
 
 
 def service_for(user: User, service_id: int, at_least: str = "viewer") -> Service:
     found = Service.objects.select_related("site").filter(pk=service_id).first()
-    return _on_site(found, "That service", user, at_least)
+    return _on_site(found, "Service", user, at_least)
 
 
 STILL_MAY.append(require)

@@ -76,7 +76,7 @@ class SetIn(BaseModel):
 
 
 class PairIn(BaseModel):
-    """A duty and a standby set of one kind, made together."""
+    """A duty and a standby set of one type, added together."""
 
     duty_tag: str = Field(min_length=1, max_length=30, pattern=CODE)
     standby_tag: str = Field(min_length=1, max_length=30, pattern=CODE)

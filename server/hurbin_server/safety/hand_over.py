@@ -18,17 +18,16 @@ def hand_over_pdf(page: HandOverOut) -> bytes:
     zone = ZoneInfo(page.time_zone)
     out = io.BytesIO()
     canvas = Canvas(out, pagesize=A4, pageCompression=1)
-    canvas.setTitle(f"Hand over, {page.site}")
+    canvas.setTitle(f"Shift handover, {page.site}")
     sheet = Page(canvas, page.codes)
-    sheet.text("Hand over", 17, bold=True)
+    sheet.text("Shift handover", 17, bold=True)
     sheet.text(
-        f"{page.site}. Read out {page.as_of.astimezone(zone):%d %B %Y, %H:%M} ({page.time_zone}) by"
-        f" {page.by}.",
+        f"{page.site}. As of {page.as_of.astimezone(zone):%d %B %Y, %H:%M} ({page.time_zone}) by {page.by}.",
         mute=True,
     )
     if not page.chapters:
         sheet.rule()
-        sheet.text("Nothing hangs on any set: no isolation, no call, no temporary change, nothing put off.")
+        sheet.text("No open items: no isolation, no call, no temporary change, nothing deferred.")
     for chapter in page.chapters:
         sheet.rule()
         sheet.text(chapter.title, 12, bold=True)
@@ -36,7 +35,7 @@ def hand_over_pdf(page: HandOverOut) -> bytes:
             sheet.room(34)
             since = f"{tag.since.astimezone(zone):%d %b, %H:%M}"
             sheet.text(
-                f"{tag.tag or tag.place}   {tag.title}   [{tag.verdict.value}]   for {tag.age}, since"
+                f"{tag.tag or tag.place}   {tag.title}   [{tag.verdict.value}]   open {tag.age}, since"
                 f" {since}",
                 9.5,
                 bold=True,
@@ -49,7 +48,7 @@ def hand_over_pdf(page: HandOverOut) -> bytes:
     sheet.pairs(
         [
             ("Handed over by", "____________________"),
-            ("Taken over by", "____________________"),
+            ("Received by", "____________________"),
             ("At", "____________"),
         ]
     )

@@ -110,9 +110,9 @@ def _check_entries(
             raise Refused(
                 422,
                 "steps_missing",
-                "Say which of the site's steps were followed before this lock came off.",
+                "Enter the lock-removal steps taken before this lock came off.",
                 field="followed",
-                right="called, searched for, told the manager",
+                right="not on site, called, manager informed",
             )
     problems = bench.evaluate(case_of(Context(as_of=now())), typed).problems
     if problems:
@@ -127,10 +127,12 @@ def _leaving(sender: Any, sheet: Sheet, **_: Any) -> None:
     iso = fold(entries_on(sheet), facts_of(sheet.pump_set, now()))
     if iso.workers:
         raise Refused(
-            409, "locks_on", f"Locked on: {', '.join(w.name for w in iso.workers)}. Locks come off first."
+            409,
+            "locks_on",
+            f"Still locked on: {', '.join(w.name for w in iso.workers)}. All locks must come off first.",
         )
     if any(s.shut for s in iso.sources):
-        raise Refused(409, "still_shut", "Something is still shut: give the set back, step by step.")
+        raise Refused(409, "still_shut", "A source is still isolated. Follow the return-to-service steps.")
 
 
 @receiver(entries_written)
@@ -160,7 +162,7 @@ def _hang(doing: Doing) -> None:
                 put_by=doing.user,
             )
         elif not e.on and on is not None:
-            on.off_at, on.off_by, on.off_note = now(), doing.user, "as found"
+            on.off_at, on.off_by, on.off_note = now(), doing.user, "restored as found"
             on.save(update_fields=["off_at", "off_by", "off_note"])
 
 

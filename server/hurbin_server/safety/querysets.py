@@ -92,16 +92,16 @@ class _Held:
         """What speaks against this set being run now, and since when."""
         state = self.states.get(pk)
         if state is not None:
-            return STATE_WORDS.get(state.state, "not finished"), state.since
+            return STATE_WORDS.get(state.state, "not returned to service"), state.since
         out = [
             m
             for m in self.matters
             if m.pump_set_id == pk and any(COMPLAINTS[c.complaint].out for c in m.calls.all())
         ]
         if out:
-            return "called in as not running", min(m.opened_at for m in out)
+            return "reported as not running", min(m.opened_at for m in out)
         if pk in self.stops:
-            return "at a stop", self.stops[pk]
+            return "on a stop verdict", self.stops[pk]
         return None
 
 
@@ -198,7 +198,7 @@ def _tags(held: _Held, prefs: Prefs, matters: list[s.MatterOut], limits: Limits)
             st.pump_set_id,
             kind,
             f"iso{st.pk}",
-            "Not isolated" if kind == "live" else "Made safe",
+            "Not isolated" if kind == "live" else "Isolation",
             " ".join([write(words, prefs), st.says]).strip(),
             verdict,
             st.since,
@@ -243,7 +243,7 @@ def _tags(held: _Held, prefs: Prefs, matters: list[s.MatterOut], limits: Limits)
             d.pump_set_id,
             "deferral",
             d.uuid,
-            "Put off",
+            "Deferred",
             f"{write(words, prefs)} {bounds}",
             verdict,
             d.at,
@@ -256,7 +256,7 @@ def _tags(held: _Held, prefs: Prefs, matters: list[s.MatterOut], limits: Limits)
             k.pump_set_id,
             "checkback",
             f"back{k.pk}",
-            "Check back",
+            "Follow-up check",
             write(words, prefs),
             verdict,
             k.at,
@@ -267,7 +267,7 @@ def _tags(held: _Held, prefs: Prefs, matters: list[s.MatterOut], limits: Limits)
             w.pump_set_id,
             "waiver",
             f"gate{w.pk}",
-            "Gate set aside",
+            "Hold point waived",
             write(waiver_words(w.gate, w.reason, w.until, at), prefs),
             Verdict.WATCH,
             w.at,
@@ -284,7 +284,7 @@ def _tags(held: _Held, prefs: Prefs, matters: list[s.MatterOut], limits: Limits)
                 beside,
                 "clock",
                 f"clock{pk}",
-                "Without a standby",
+                "No standby available",
                 write(words, prefs),
                 verdict,
                 since,
@@ -532,7 +532,7 @@ def _past(row: PumpSet) -> list[s.PastOut]:
         s.PastOut(
             at=c.off_at,
             title=f"{CHANGES[c.kind].title}, {c.place}",
-            says=f"taken off. {c.off_note}".strip(),
+            says=f"restored. {c.off_note}".strip(),
             by=c.off_by.full_name if c.off_by else "",
         )
         for c in hanging.changes_of(row)
@@ -541,8 +541,8 @@ def _past(row: PumpSet) -> list[s.PastOut]:
     out += [
         s.PastOut(
             at=d.ended_at,
-            title=f"Put off: {d.what}",
-            says=f"ended: {d.ended_because}",
+            title=f"Deferred: {d.what}",
+            says=f"deferral ended: {d.ended_because}",
             by=d.ended_by.full_name if d.ended_by else "",
         )
         for d in hanging.deferrals_of(row)
@@ -550,7 +550,7 @@ def _past(row: PumpSet) -> list[s.PastOut]:
     ]
     out += [
         s.PastOut(
-            at=k.read_at, title="Checked back", says=k.said, by=k.read_by.full_name if k.read_by else ""
+            at=k.read_at, title="Follow-up check", says=k.said, by=k.read_by.full_name if k.read_by else ""
         )
         for k in hanging.checks_near(row)
         if k.read_at and k.pump_set_id == row.pk

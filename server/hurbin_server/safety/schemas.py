@@ -41,7 +41,7 @@ class CallOut(BaseModel):
 
 
 class MatterOut(BaseModel):
-    """One matter with its calls, what it threatens, and what is done in the first minute."""
+    """One call with its reports, consequences and immediate actions."""
 
     id: int
     set_id: int | None
@@ -93,7 +93,7 @@ class LockOut(BaseModel):
 
 
 class SourceOut(BaseModel):
-    """One source under the scopes: what it is, whether it must be shut and why, and how far it has come."""
+    """One energy source: whether it must be isolated, why, and how far it is."""
 
     id: str
     kind: str
@@ -201,7 +201,7 @@ class CheckBackOut(BaseModel):
 
 
 class PastOut(BaseModel):
-    """Something that hung on the set and is over: what, until when, how it ended, by whom."""
+    """A closed item: what, when, how it was closed, by whom."""
 
     at: datetime
     title: str
@@ -249,7 +249,7 @@ class SetSafetyOut(BaseModel):
 
 
 class SiteSafetyOut(BaseModel):
-    """Every tag of the site by set, what is live where it should not be, and the matters that are open."""
+    """Open items by set, sets found live while isolated, open calls."""
 
     as_of: datetime
     tags: list[Tag]
@@ -294,7 +294,7 @@ class FigureOut(BaseModel):
 
 
 class SafetyWordsOut(BaseModel):
-    """Everything that safety's screens choose from."""
+    """All choices of the safety forms."""
 
     complaints: list[WordIdOut]
     changes: list[WordIdOut]

@@ -152,7 +152,7 @@ class SafetyLife:
                 f"shut {s}",
                 kind="shut",
                 source=s,
-                seen="seen open" if s.startswith("q") else "",
+                seen="off, seen" if s.startswith("q") else "",
             )
         for who in (first, second):
             for s in must:

@@ -56,5 +56,5 @@ def out(request: HttpRequest, site_id: int) -> HttpResponse:
 )
 def bring_in(request: HttpRequest, site_id: int, file: File[UploadedFile]) -> s.BroughtInOut:
     if file.size is not None and file.size > FILE_MOST:
-        raise Refused(413, "file_too_large", "That file is too large for a list of shims.", field="file")
+        raise Refused(413, "file_too_large", "File too large for a shim list.", field="file")
     return s.BroughtInOut(lines=len(counting.bring_in(request.user, site_id, decode(file.read()))))

@@ -19,7 +19,7 @@ class CountIn(BaseModel):
     model_config = ConfigDict(extra="forbid")
     size: Entered = Field(title="Thickness")
     count: int = Field(ge=0, le=MOST, title="Pieces")
-    least: int | None = Field(default=None, ge=0, le=MOST, title="Buy below")
+    least: int | None = Field(default=None, ge=0, le=MOST, title="Reorder below")
 
 
 class LotOut(BaseModel):
@@ -48,7 +48,7 @@ class VanOut(BaseModel):
 
 
 class ShelfOut(BaseModel):
-    """Every van of a site; `units` a thickness can be typed in."""
+    """All vans of a site; `units`: units for a thickness."""
 
     vans: list[VanOut]
     may: bool

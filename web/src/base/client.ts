@@ -68,11 +68,7 @@ export async function send(
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
     heard(0, "no_connection");
-    throw new ApiError(
-      0,
-      "no_connection",
-      "No connection to the server. What you typed is kept on this device.",
-    );
+    throw new ApiError(0, "no_connection", "No connection to the server. Entries are stored on this device.");
   }
   try {
     return await read(response);

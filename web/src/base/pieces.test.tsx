@@ -155,7 +155,13 @@ describe("verdicts", () => {
 });
 
 describe("a typed figure", () => {
-  const rule = { label: "Plate amps", dimension: "current", units: ["A", "mA"], unit: "A", help: "" };
+  const rule = {
+    label: "Nameplate current (FLA)",
+    dimension: "current",
+    units: ["A", "mA"],
+    unit: "A",
+    help: "",
+  };
   it("comes from the schema", () => {
     expect(enteredFields({ properties: { amps: { "x-entered": rule }, note: { title: "Note" } } })).toEqual({
       amps: rule,
@@ -173,8 +179,8 @@ describe("a typed figure", () => {
         onChange={change}
       />,
     );
-    fireEvent.change(screen.getByLabelText("Plate amps, unit"), { target: { value: "mA" } });
-    fireEvent.change(screen.getByLabelText("Plate amps"), { target: { value: "" } });
+    fireEvent.change(screen.getByLabelText("Nameplate current (FLA), unit"), { target: { value: "mA" } });
+    fireEvent.change(screen.getByLabelText("Nameplate current (FLA)"), { target: { value: "" } });
     expect(change.mock.calls).toEqual([[{ text: "20", unit: "mA" }], [null]]);
   });
   it("shows what is wrong with it", () => {
@@ -189,7 +195,7 @@ describe("a typed figure", () => {
       />,
     );
     expect(screen.getByRole("alert").textContent).toBe("cannot be negative");
-    expect(screen.getByLabelText("Plate amps").getAttribute("aria-invalid")).toBe("true");
+    expect(screen.getByLabelText("Nameplate current (FLA)").getAttribute("aria-invalid")).toBe("true");
   });
 });
 
@@ -208,11 +214,11 @@ describe("the states of a page", () => {
     expect(screen.getByText("here")).toBeTruthy();
   });
   it.each([
-    ["forbidden", "Not with your rights"],
-    ["not_found", "Not here"],
+    ["forbidden", "No permission"],
+    ["not_found", "Not found"],
     ["no_connection", "No connection"],
-    ["database_gone", "The database does not answer"],
-    ["odd", "That did not work"],
+    ["database_gone", "Database not responding"],
+    ["odd", "Request failed"],
   ])("says %s in its own words", (code, title) => {
     render(
       <MemoryRouter>

@@ -87,7 +87,7 @@ export function useOpenSheet<N extends SharedBench>(bench: N, options: Options<E
           "POST",
           `/api/v1/benches/${bench}/sheets/${to}/entries` as Address<EntriesPath>,
           { set_id: setId, entries: [e] } as Body<EntriesPath, "POST">,
-          `${tag}, one entry`,
+          `${tag}, entry`,
           e.uuid,
         )
         .then((kept) => {

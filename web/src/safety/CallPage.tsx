@@ -32,7 +32,7 @@ export function CallPage() {
     <Ready query={sites}>
       {(list) => {
         const site = chosenSite(list);
-        return site ? <CallOf site={site} /> : <p>No site yet.</p>;
+        return site ? <CallOf site={site} /> : <p>No site yet. Ask an admin to add you.</p>;
       }}
     </Ready>
   );
@@ -97,23 +97,23 @@ function CallOf({ site }: { site: Site }) {
       <h1>
         {at ? (
           <>
-            What is it at <span className="mono">{at.word}</span>?{" "}
+            What is wrong at <span className="mono">{at.word}</span>?{" "}
             <button
               className={`linklike ${small.plainText}`}
 
               onClick={() => setWhere({ word: "" })}
             >
-              another place
+              Change location
             </button>
           </>
         ) : (
-          "Where is it?"
+          "Where is the fault?"
         )}
       </h1>
       {!at || at.word === "" ? (
         <>
           <div className="field">
-            <label htmlFor="call-where">Tag, place, nickname, service, or the room in your own words</label>
+            <label htmlFor="call-where">Tag, location, nickname, service, or room</label>
             <input
               id="call-where"
               autoComplete="off"
@@ -133,21 +133,21 @@ function CallOf({ site }: { site: Site }) {
             {services.map((s) => (
               <li key={`s${s.id}`}>
                 <button onClick={() => setWhere({ service_id: s.id, word: s.name })}>
-                  {s.name} <span className="mute">the whole service</span>
+                  {s.name} <span className="mute">whole service</span>
                 </button>
               </li>
             ))}
             {text.value.trim().length > 2 && (
               <li>
                 <button onClick={() => setWhere({ room: text.value.trim(), word: text.value.trim() })}>
-                  “{text.value.trim()}” <span className="mute">as a room</span>
+                  “{text.value.trim()}” <span className="mute">use as location</span>
                 </button>
               </li>
             )}
           </ul>
         </>
       ) : (
-        <ul className={`${css.taplist} ${css.two}`} aria-label="Complaints">
+        <ul className={`${css.taplist} ${css.two}`} aria-label="Symptoms">
           {(words.data?.complaints ?? []).map((c) => (
             <li key={c.id}>
               <button onClick={() => void call(c.id)}>{c.title}</button>
@@ -187,7 +187,7 @@ function Sent({
           "POST",
           address("/api/v1/calls/{uuid}/more", { uuid }),
           { note, picture },
-          `call, ${word}: words`,
+          `call, ${word}: details`,
         ),
       );
       await renew(client, "anything");
@@ -198,11 +198,12 @@ function Sent({
   return (
     <div className={css.callpage}>
       <h1>
-        {now ? "It stands on Plant" : "Kept on this device; sending…"} <span className="mono">{word}</span>
+        {now ? "Call sent. It is shown on Plant." : "Stored on this device. Sending…"}{" "}
+        <span className="mono">{word}</span>
       </h1>
       {now && <MatterBox matter={now} may={false} />}
       <div className="field">
-        <label htmlFor="call-note">In your own words, if there is time</label>
+        <label htmlFor="call-note">Details (optional)</label>
         <textarea
           id="call-note"
           rows={2}
@@ -215,12 +216,12 @@ function Sent({
       <Complaint error={error} />
       <div className={`savebar ${small.fromLeft}`}>
         <button className="btn-ink" disabled={!now || (!note.trim() && !picture)} onClick={() => void more()}>
-          Add it to the call
+          Add to call
         </button>
         <button className="btn-line" onClick={again}>
-          Another call
+          New call
         </button>
-        <Link to="/">To the plant</Link>
+        <Link to="/">Back to Plant</Link>
       </div>
       {told && told !== matter && <p role="status">Added.</p>}
     </div>

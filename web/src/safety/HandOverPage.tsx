@@ -10,32 +10,32 @@ export function HandOverPage() {
   const site = chosenSite(useSites().data);
   const page = useGet("/api/v1/sites/{site_id}/hand-over", site ? { site_id: site.id } : null);
   const me = useMe();
-  useKeys([{ key: "w", does: "write the hand-over on paper", run: () => window.print() }]);
+  useKeys([{ key: "w", does: "print the handover", run: () => window.print() }]);
   return (
-    <Ready query={page} what="Reading the tags">
+    <Ready query={page} what="Loading handover">
       {(p) => (
         <div className={css.handover}>
           <div className={`rowflex ${small.between}`}>
             <h1>
-              Hand over <span className={small.light}>{p.site}</span>
+              Shift handover <span className={small.light}>{p.site}</span>
             </h1>
             <span className="rowflex noprint">
               <button className="btn-line" onClick={() => window.print()}>
                 Print
               </button>
               <a className="btn-ink" href={`/api/v1/sites/${site?.id}/hand-over.pdf`} download>
-                PDF
+                Download PDF
               </a>
             </span>
           </div>
           <p className={`mute ${small.flush}`}>
-            Read out {dayTime(p.as_of, p.time_zone, me.locale)} by {p.by}.
+            As of {dayTime(p.as_of, p.time_zone, me.locale)}, by {p.by}.
           </p>
           {p.chapters.length === 0 && (
             <div className="emptyword">
               <p>
-                Nothing hangs on any set: no isolation, no call, no temporary change, nothing put off. Say so
-                to the next shift.
+                No open items: no isolation, no call, no temporary change, nothing deferred. Tell the next
+                shift so.
               </p>
             </div>
           )}

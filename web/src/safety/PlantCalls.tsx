@@ -13,10 +13,10 @@ export function PlantCalls() {
     <div className={css.plantcalls}>
       <p className="rowflex">
         <Link className="btn-ink" to="/call">
-          A call
+          New call
         </Link>
         <Link className="btn-line" to="/hand-over">
-          Hand over
+          Shift handover
         </Link>
       </p>
       {safety?.matters.map((m) => (

@@ -91,7 +91,8 @@ export function ProofPanel({
     />
   );
   const drawn = figures.filter((f) => PLACE[f.name]);
-  const ready = fields.every((f) => f.optional || textOf(f.name).trim());
+  const lacking = fields.filter((f) => !f.optional && !textOf(f.name).trim());
+  const ready = lacking.length === 0;
   const inHand = figures.find((f) => f.name === held);
   return (
     <div
@@ -104,7 +105,7 @@ export function ProofPanel({
           {proof.why}
         </p>
       )}
-      <ol className={css.acts} aria-label="Acts of the proof">
+      <ol className={css.acts} aria-label="Live–dead–live">
         {proof.steps.map((s, i) => (
           <li
             key={s.id}
@@ -141,9 +142,19 @@ export function ProofPanel({
       </div>
       {drawn.length > 0 && <Conductors drawn={drawn} figure={figure} />}
       <Complaint error={refusal} />
-      <button className="btn-ink" disabled={!ready} onClick={() => void go()}>
+      <button
+        className="btn-ink"
+        disabled={!ready}
+        aria-describedby={ready ? undefined : "proof-waits"}
+        onClick={() => void go()}
+      >
         {act.word}
       </button>
+      {!ready && (
+        <span id="proof-waits" className={`mute ${css.waits}`}>
+          Not entered: {lacking.map((f) => f.label).join(", ")}.
+        </span>
+      )}
       {narrow && inHand && (
         <Keypad
           left={me.hand === "left"}
@@ -151,7 +162,7 @@ export function ProofPanel({
           unit={inHand.unit}
           units={[{ code: inHand.unit, symbol: inHand.unit }]}
           last=""
-          nextLabel={next(inHand.name) ? "next" : "take it"}
+          nextLabel={next(inHand.name) ? "next" : "save"}
           onKey={(k) => put(inHand.name, press(textOf(inHand.name), k))}
           onUnit={() => undefined}
           onSame={() => undefined}

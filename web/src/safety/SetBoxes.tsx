@@ -49,7 +49,7 @@ function Door({ set, bench }: { set: SetOut; bench: BenchOut }) {
   const under = useSetSafety(set.id).data?.isolation.scopes.length;
   return (
     <Link className="btn-line" to={benchPath(set.id, bench.name)}>
-      {bench.name === OURS && under ? "How it is made safe" : bench.offer}
+      {bench.name === OURS && under ? "Isolation status" : bench.offer}
     </Link>
   );
 }
@@ -63,7 +63,7 @@ function Leading({ set, bench }: { set: SetOut; bench: BenchOut }) {
   ) : (
     <Link className="linklike" to={to} title={offer?.shut[0]?.asks}>
       {bench.offer}
-      {offer ? ": not offered" : ""}
+      {offer ? ": blocked" : ""}
     </Link>
   );
 }
@@ -80,7 +80,7 @@ export function SetHangs({ set }: { set: SetOut }) {
     <>
       {safety.tags.length > 0 && (
         <section className="ruled" aria-labelledby="hangs-title">
-          <h2 id="hangs-title">Hangs on it</h2>
+          <h2 id="hangs-title">Open items</h2>
           <Tags
             tags={safety.tags.filter(
               (t) =>
@@ -104,7 +104,7 @@ export function SetHangs({ set }: { set: SetOut }) {
       <Stops set={set} safety={safety} lead={lead} />
       {safety.past.length > 0 && (
         <details className="spared">
-          <summary>Hung on it before</summary>
+          <summary>Closed items</summary>
           <ul className="hist">
             {safety.past.map((x) => (
               <li key={x.at + x.title}>
@@ -136,7 +136,7 @@ function CheckBack({ row, may }: { row: SetSafety["check_backs"][number]; may: b
       {may && (
         <div className="noteline">
           <div className="field">
-            <label htmlFor={`back${row.id}`}>What you saw</label>
+            <label htmlFor={`back${row.id}`}>What was seen</label>
             <input
               id={`back${row.id}`}
               maxLength={300}
@@ -152,11 +152,11 @@ function CheckBack({ row, may }: { row: SetSafety["check_backs"][number]; may: b
                 "POST",
                 address("/api/v1/check-backs/{check_id}/read", { check_id: row.id }),
                 f.v,
-                "checked back",
+                "follow-up check",
               )
             }
           >
-            Looked at
+            Log follow-up check
           </button>
         </div>
       )}
@@ -186,7 +186,7 @@ function Change({ row, may }: { row: SetSafety["changes"][number]; may: boolean 
       {may && (
         <div className="noteline">
           <div className="field">
-            <label htmlFor={`off${row.uuid}`}>How it was put right</label>
+            <label htmlFor={`off${row.uuid}`}>How it was restored</label>
             <input
               id={`off${row.uuid}`}
               maxLength={300}
@@ -202,11 +202,11 @@ function Change({ row, may }: { row: SetSafety["changes"][number]; may: boolean 
                 "POST",
                 address("/api/v1/changes/{uuid}/off", { uuid: row.uuid }),
                 f.v,
-                `${row.title} off`,
+                `${row.title} restored`,
               )
             }
           >
-            Taken off
+            Confirm restored
           </button>
         </div>
       )}
@@ -221,19 +221,19 @@ function Deferral({ row, may, setId }: { row: SetSafety["deferrals"][number]; ma
     <div className={css.hung} data-testid="deferral">
       <p>
         <span className={row.overdue ? "v-act" : "v-watch"}>
-          <VerdictShape verdict={row.overdue ? "act" : "watch"} /> {row.what}: put off until{" "}
+          <VerdictShape verdict={row.overdue ? "act" : "watch"} /> {row.what}: deferred until{" "}
           {day(row.until, "UTC", me.locale)}.
         </span>{" "}
         {sentence(row.reason)}
       </p>
       <p>
-        <strong>{row.limits.join(" ")}</strong> The standby: {sentence(row.standby)} It would change the mind:{" "}
+        <strong>{row.limits.join(" ")}</strong> Standby: {sentence(row.standby)} End the deferral if:{" "}
         {sentence(row.changes_mind)} <span className="mute">Decided by {row.by}.</span>
       </p>
       {may && (
         <div className="noteline">
           <div className="field">
-            <label htmlFor={`end${row.uuid}`}>It ends because</label>
+            <label htmlFor={`end${row.uuid}`}>Reason for ending</label>
             <input
               id={`end${row.uuid}`}
               maxLength={300}
@@ -249,11 +249,11 @@ function Deferral({ row, may, setId }: { row: SetSafety["deferrals"][number]; ma
                 "POST",
                 address("/api/v1/deferrals/{uuid}/end", { uuid: row.uuid }),
                 f.v,
-                `${row.what}: over`,
+                `${row.what}: call closed`,
               )
             }
           >
-            End it
+            End deferral
           </button>
         </div>
       )}
@@ -276,7 +276,7 @@ function Put({ set }: { set: SetOut }) {
   if (!open)
     return (
       <button className="linklike" onClick={() => setOpen(true)}>
-        put on a temporary change: wire lifted, jumper, hand mode
+        Add temporary change (lifted wire, jumper, hand mode …)
       </button>
     );
   const save = async () => {
@@ -305,7 +305,7 @@ function Put({ set }: { set: SetOut }) {
         says={(id) => words.data?.changes.find((c) => c.id === id)?.title}
       />
       <span className="field">
-        <label htmlFor="ch-place">Where, so that the next shift finds it</label>
+        <label htmlFor="ch-place">Location, so the next shift can find it</label>
         <input
           id="ch-place"
           maxLength={120}
@@ -331,10 +331,10 @@ function Put({ set }: { set: SetOut }) {
       <Complaint error={f.error} />
       <span className={`rowflex ${small.under}`}>
         <button className="btn-line" disabled={f.busy || !f.v.kind} onClick={() => void save()}>
-          Put it on
+          Add temporary change
         </button>
         <button className="linklike" onClick={() => setOpen(false)}>
-          leave it
+          Cancel
         </button>
       </span>
     </span>
@@ -355,7 +355,7 @@ function SetAside({ set }: { set: SetOut }) {
   if (!open)
     return (
       <button className="linklike" onClick={() => setOpen(true)}>
-        set a gate aside
+        Waive a hold point
       </button>
     );
   const save = async () => {
@@ -364,17 +364,17 @@ function SetAside({ set }: { set: SetOut }) {
         "POST",
         address("/api/v1/sets/{set_id}/waivers", { set_id: set.id }),
         instant(f.v.until, zone).then((until) => ({ ...f.v, until })),
-        `${set.tag}, gate set aside`,
+        `${set.tag}, hold point waived`,
       )
     )
       setOpen(false);
   };
   return (
-    <span className={`rulebox ${small.block}`} role="group" aria-label="Set a gate aside">
+    <span className={`rulebox ${small.block}`} role="group" aria-label="Waive a hold point">
       <span className="field">
-        <label htmlFor="aside-gate">Which</label>
+        <label htmlFor="aside-gate">Hold point</label>
         <select id="aside-gate" value={f.v.gate} onChange={(e) => f.set({ gate: e.target.value })}>
-          <option value="">say which</option>
+          <option value="">choose</option>
           {gates.map((g) => (
             <option key={g.id} value={g.id}>
               {g.title}
@@ -383,7 +383,7 @@ function SetAside({ set }: { set: SetOut }) {
         </select>
       </span>
       <span className="field">
-        <label htmlFor="aside-why">Why (it stays on the record)</label>
+        <label htmlFor="aside-why">Reason (kept on record)</label>
         <input
           id="aside-why"
           maxLength={300}
@@ -403,10 +403,10 @@ function SetAside({ set }: { set: SetOut }) {
       <Complaint error={f.error} />
       <span className={`rowflex ${small.under}`}>
         <button className="btn-line" disabled={f.busy || !f.v.gate} onClick={() => void save()}>
-          Set it aside
+          Waive hold point
         </button>
         <button className="linklike" onClick={() => setOpen(false)}>
-          leave it
+          Cancel
         </button>
       </span>
     </span>
@@ -443,7 +443,7 @@ function PutOff({ set }: { set: SetOut }) {
   if (!open)
     return (
       <button className="linklike" onClick={() => setOpen(true)}>
-        put a repair off: until when, by which figure
+        Defer a repair
       </button>
     );
   const v = f.v;
@@ -468,7 +468,7 @@ function PutOff({ set }: { set: SetOut }) {
         "POST",
         address("/api/v1/sets/{set_id}/deferrals/{uuid}", { set_id: set.id, uuid }),
         instant(until, zone).then((at) => ({ ...body, until: at })),
-        `${set.tag}, put off`,
+        `${set.tag}, repair deferred`,
         uuid,
       )
     ) {
@@ -488,8 +488,8 @@ function PutOff({ set }: { set: SetOut }) {
     </span>
   );
   return (
-    <span className={`rulebox ${small.block}`} role="group" aria-label="Put a repair off">
-      {line("what", "What is put off", "what")}
+    <span className={`rulebox ${small.block}`} role="group" aria-label="Defer a repair">
+      {line("what", "Repair to defer", "what")}
       {line("why", "Why", "reason")}
       <span className={`statesentence ${small.block}`}>
         On the{" "}
@@ -558,7 +558,7 @@ function PutOff({ set }: { set: SetOut }) {
               value={x.floor ? "below" : "over"}
               onChange={(e) => bound(i, { floor: e.target.value === "below" })}
             >
-              <option value="over">passes</option>
+              <option value="over">exceeds</option>
               <option value="below">falls below</option>
             </select>{" "}
             <FigureInput
@@ -577,7 +577,7 @@ function PutOff({ set }: { set: SetOut }) {
             :{" "}
             <input
               className="inline-select"
-              aria-label="What is done then"
+              aria-label="Action then"
               value={x.does}
               onChange={(e) => bound(i, { does: e.target.value })}
             />
@@ -585,17 +585,17 @@ function PutOff({ set }: { set: SetOut }) {
         );
       })}
       <button className="linklike" onClick={() => f.set({ limits: [...v.limits, BOUND] })}>
-        one more figure
+        Add limit
       </button>
-      {line("standby", "The standby’s health", "standby")}
-      {line("mind", "What would change the mind", "changes_mind")}
+      {line("standby", "Condition of the standby", "standby")}
+      {line("mind", "What would end the deferral early", "changes_mind")}
       <Complaint error={f.error} />
       <span className={`rowflex ${small.under}`}>
         <button className="btn-line" disabled={f.busy} onClick={() => void save()}>
-          Put it off
+          Defer repair
         </button>
         <button className="linklike" onClick={() => setOpen(false)}>
-          leave it
+          Cancel
         </button>
       </span>
     </span>

@@ -74,7 +74,7 @@ export function StepNow({ step, sheet, may, onSay, open }: NowProps) {
       )}
       {may && step.opens && open(step.opens)}
       {may && <Offers of={`${sheet}:${step.id}`} offers={offers} onSay={onSay} />}
-      {!may && <p className="mute">You can look; saying it takes a technician’s rights.</p>}
+      {!may && <p className="mute">View only. Entries need technician rights.</p>}
     </section>
   );
 }

@@ -168,13 +168,13 @@ describe("a proof has readings of its own", () => {
     cleanup();
     const again = render(shown("one", "void"));
     type("tester", "T1");
-    type("Volts on a known live source", "398");
-    fireEvent.click(screen.getByRole("button", { name: "The tester answers" }));
+    type("Voltage on known live source", "398");
+    fireEvent.click(screen.getByRole("button", { name: "Save live reading" }));
     await vi.waitFor(() => expect(add).toHaveBeenCalled());
     again.rerender(shown("one", "begun", "09:20"));
     await reads("L1 to L2", "");
     again.rerender(shown("one", "void"));
-    await reads("Volts on a known live source", "");
+    await reads("Voltage on known live source", "");
   });
   it("nor those of a proof that somebody else began anew meanwhile", async () => {
     const page = render(shown("three", "begun", "09:00"));
@@ -187,10 +187,10 @@ describe("a proof has readings of its own", () => {
   it("keeps a figure that could not be read where it was typed", async () => {
     const page = render(shown("four", "none"));
     type("tester", "T1");
-    type("Volts on a known live source", "39 8");
-    fireEvent.click(screen.getByRole("button", { name: "The tester answers" }));
+    type("Voltage on known live source", "39 8");
+    fireEvent.click(screen.getByRole("button", { name: "Save live reading" }));
     page.rerender(shown("four", "void"));
-    await reads("Volts on a known live source", "39 8");
+    await reads("Voltage on known live source", "39 8");
     await reads("tester", "T1");
   });
 });

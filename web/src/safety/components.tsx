@@ -29,7 +29,7 @@ export function TagShape({ tag }: { tag: Tag }) {
 export function Tags({ tags, small = false }: { tags: Tag[]; small?: boolean }) {
   if (!tags.length) return null;
   return (
-    <ul className={small ? `${css.tags} small` : css.tags} aria-label="Tags">
+    <ul className={small ? `${css.tags} small` : css.tags} aria-label="Open items">
       {tags.map((t) => (
         <li key={t.kind + t.id} className={`v-${t.verdict}`} data-tag={t.kind}>
           <TagShape tag={t} />
@@ -123,7 +123,7 @@ export function Gate({
     return (
       <>
         <p className="notice" data-testid="gate">
-          {what} is not offered now: {offer.shut[0]?.asks} <Link to={benchPath(setId, OURS)}>Make safe</Link>
+          {what} blocked: {offer.shut[0]?.asks} <Link to={benchPath(setId, OURS)}>Isolate</Link>
         </p>
         {children(false)}
       </>
@@ -145,10 +145,10 @@ export function Gate({
 }
 /** How the set stands is not known yet, or cannot be fetched: nothing is offered until it is. What was seen can be written down. */
 function StandsUnknown({ failed, what }: { failed: boolean; what: string }) {
-  const says = failed ? "How this set stands cannot be fetched" : "Fetching how this set stands";
+  const says = failed ? "Status of this set could not be loaded" : "Loading status of this set";
   return (
     <p className="mute" role="status" data-testid="gate-unknown">
-      {says}: {what} is not offered until that is known.
+      {says}. {what} is blocked until it is known.
     </p>
   );
 }
@@ -164,9 +164,9 @@ export function GateBox({
   children?: ReactNode;
 }) {
   return (
-    <div className={css.gatebox} role="note" aria-label={`${what}: not offered`} data-testid="gate">
+    <div className={css.gatebox} role="note" aria-label={`${what}: blocked`} data-testid="gate">
       <p>
-        <strong>{what} is not offered now.</strong>
+        <strong>{what} blocked. First:</strong>
       </p>
       <ul>
         {offer.shut.map((s) => (
@@ -177,7 +177,7 @@ export function GateBox({
       </ul>
       <p className="rowflex">
         <Link className="btn-line" to={benchPath(setId, OURS)}>
-          Make safe
+          Isolate
         </Link>{" "}
         {children}
       </p>
@@ -210,7 +210,7 @@ export function MatterBox({ matter, may }: { matter: Matter; may: boolean }) {
           {matter.threatens.join(" ")} {matter.many}
         </p>
       )}
-      <ol className={css.firstminute} aria-label="In the first minute">
+      <ol className={css.firstminute} aria-label="Immediate actions">
         {matter.first.map((f) => (
           <li key={f}>{f}</li>
         ))}
@@ -225,7 +225,7 @@ export function MatterBox({ matter, may }: { matter: Matter; may: boolean }) {
                 <img
                   className={css.thumb}
                   src={`/api/v1/pictures/${c.picture}.jpg`}
-                  alt={`Picture by ${c.by}`}
+                  alt={`Photo by ${c.by}`}
                 />
               </a>
             )}
@@ -241,13 +241,13 @@ function EndMatter({ matter }: { matter: Matter }) {
   if (!open)
     return (
       <button className="linklike" onClick={() => setOpen(true)}>
-        it is over: say what was found and done
+        Close call
       </button>
     );
   return (
     <div className="rulebox">
       <div className="field">
-        <label htmlFor={`found${matter.id}`}>Found</label>
+        <label htmlFor={`found${matter.id}`}>What was found</label>
         <input
           id={`found${matter.id}`}
           maxLength={500}
@@ -256,7 +256,7 @@ function EndMatter({ matter }: { matter: Matter }) {
         />
       </div>
       <div className="field">
-        <label htmlFor={`done${matter.id}`}>Done</label>
+        <label htmlFor={`done${matter.id}`}>What was done</label>
         <input
           id={`done${matter.id}`}
           maxLength={500}
@@ -274,14 +274,14 @@ function EndMatter({ matter }: { matter: Matter }) {
               "POST",
               address("/api/v1/matters/{matter_id}/end", { matter_id: matter.id }),
               f.v,
-              `${matter.tag || matter.where}: over`,
+              `${matter.tag || matter.where}: call closed`,
             )
           }
         >
-          End it
+          Close call
         </button>
         <button className="linklike" onClick={() => setOpen(false)}>
-          leave it
+          Cancel
         </button>
       </p>
     </div>
@@ -322,7 +322,7 @@ export function PictureField({
   };
   return (
     <div className="field">
-      <label htmlFor={id}>Picture (kept without where it was taken)</label>
+      <label htmlFor={id}>Photo (location data is removed)</label>
       <input
         id={id}
         type="file"
@@ -330,10 +330,8 @@ export function PictureField({
         capture="environment"
         onChange={(e) => void take(e.target.files?.[0])}
       />
-      {busy && <span role="status">Sending the picture…</span>}
-      {value && (
-        <img className={css.thumb} src={`/api/v1/pictures/${value}.jpg`} alt="The picture as it is kept" />
-      )}
+      {busy && <span role="status">Sending photo…</span>}
+      {value && <img className={css.thumb} src={`/api/v1/pictures/${value}.jpg`} alt="Photo as stored" />}
       <Complaint error={error} />
     </div>
   );

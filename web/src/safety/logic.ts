@@ -1,10 +1,18 @@
 /** What waits to be sent about a source, and how a hanging tag is drawn. */
 import type { SafeBody } from "./queries";
 
+/** What was entered at a source, while nobody else knows of it. */
+const DONE: Partial<Record<SafeBody["kind"], string>> = {
+  shut: "isolated",
+  lock: "lock on",
+  released: "stored energy released",
+  unlock: "lock off",
+  opened: "restored",
+};
 /** Is a word on this source still on its way? */
 export function waitsFor(pending: { body: SafeBody }[], source: string): string {
   const last = pending.filter((p) => p.body.source === source).at(-1)?.body.kind;
-  return last ? `${last === "opened" ? "opened" : last} said, waits for a signal` : "";
+  return last ? `${DONE[last] ?? "entry"}: not sent yet` : "";
 }
 export function initials(name: string): string {
   return name

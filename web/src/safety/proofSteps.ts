@@ -22,15 +22,15 @@ export function proofSteps(state: string, pairs = Object.keys(LABEL)): Schemas["
   const acts = [
     {
       id: "live_before",
-      title: "a known live source",
-      word: "The tester answers",
+      title: "known live source",
+      word: "Save live reading",
       entry: { kind: "proof", act: "live_before" },
-      fields: [field("tester", "tester"), live("Volts on a known live source")],
+      fields: [field("tester", "tester"), live("Voltage on known live source")],
     },
     {
       id: "dead",
       title: "every conductor",
-      word: "Read on every conductor",
+      word: "Save dead readings",
       entry: { kind: "proof", act: "dead", tester: "T1" },
       fields: [
         field("point", "point of work", "", true),
@@ -39,10 +39,10 @@ export function proofSteps(state: string, pairs = Object.keys(LABEL)): Schemas["
     },
     {
       id: "live_after",
-      title: "the live source again",
-      word: "It still answers: proved",
+      title: "known live source again",
+      word: "Save live reading, finish proof",
       entry: { kind: "proof", act: "live_after", tester: "T1" },
-      fields: [live("Volts on the live source again")],
+      fields: [live("Voltage on known live source again")],
     },
   ];
   return acts.map((a, i) => ({ ...a, says: "", state: i < now ? "done" : i === now ? "now" : "later" }));

@@ -119,7 +119,7 @@ export function useSafeSheet(setId: number, tag: string) {
             { uuid: id, taken_at: now().toISOString(), device: deviceName(), body: body as SafeEntry },
           ],
         },
-        `${tag}, made safe`,
+        `${tag}, isolation entry`,
         id,
       );
       setLast(id);

@@ -86,7 +86,7 @@ describe("what was said without a signal", () => {
   });
   it("stands at its own source", () => {
     const pending = pendingOf([mine], 7);
-    expect(waitsFor(pending, "q1")).toBe("lock said, waits for a signal");
+    expect(waitsFor(pending, "q1")).toBe("lock on: not sent yet");
     expect(waitsFor(pending, "f1")).toBe("");
   });
 });
@@ -126,7 +126,7 @@ describe("the isolation drawing", () => {
     expect(dead?.querySelector(".beyond.dead")).not.toBeNull();
     expect([...(dead?.querySelectorAll(".lock text") ?? [])].map((t) => t.textContent)).toEqual(["A", "T"]);
     expect(
-      screen.getByRole("img", { name: "Control supply: shut, locked by Ada, locked by Tia" }),
+      screen.getByRole("img", { name: "Control supply: isolated, locked by Ada, locked by Tia" }),
     ).toBeTruthy();
   });
   it("does not draw a break for a means that is no isolation, and says why", () => {
@@ -155,28 +155,28 @@ describe("the isolation drawing", () => {
     expect(screen.queryByRole("button")).toBeNull();
   });
   it("asks for the figure before it says that something was let out", () => {
-    const volts = offered("Let out", "released", { asks: "Volts left", into: "reading", unit: "V" });
+    const volts = offered("Let out", "released", { asks: "Residual voltage", into: "reading", unit: "V" });
     const { onSay } = show([source({ next: volts })]);
     fireEvent.click(screen.getByRole("button", { name: "Supply: Let out" }));
-    expect(screen.getByRole("button", { name: "Read" })).toHaveProperty("disabled", true);
-    fireEvent.change(screen.getByLabelText("Volts left"), { target: { value: "0.3" } });
-    fireEvent.keyDown(screen.getByLabelText("Volts left"), { key: "Enter" });
+    expect(screen.getByRole("button", { name: "Save reading" })).toHaveProperty("disabled", true);
+    fireEvent.change(screen.getByLabelText("Residual voltage"), { target: { value: "0.3" } });
+    fireEvent.keyDown(screen.getByLabelText("Residual voltage"), { key: "Enter" });
     expect(onSay).toHaveBeenCalledWith(expect.objectContaining({ into: "reading" }), "0.3");
   });
   it("keeps what was typed with its own sheet: a figure of an earlier isolation never stands for this one", () => {
-    const volts = offered("Let out", "released", { asks: "Volts left", into: "reading", unit: "V" });
+    const volts = offered("Let out", "released", { asks: "Residual voltage", into: "reading", unit: "V" });
     show([source({ next: volts })]);
     fireEvent.click(screen.getByRole("button", { name: "Supply: Let out" }));
-    fireEvent.change(screen.getByLabelText("Volts left"), { target: { value: "0.3" } });
+    fireEvent.change(screen.getByLabelText("Residual voltage"), { target: { value: "0.3" } });
     cleanup();
     show([source({ next: volts })], { sheet: "7:sheet-2" });
     fireEvent.click(screen.getByRole("button", { name: "Supply: Let out" }));
-    expect(screen.getByLabelText<HTMLInputElement>("Volts left").value).toBe("");
-    expect(screen.getByRole("button", { name: "Read" })).toHaveProperty("disabled", true);
+    expect(screen.getByLabelText<HTMLInputElement>("Residual voltage").value).toBe("");
+    expect(screen.getByRole("button", { name: "Save reading" })).toHaveProperty("disabled", true);
   });
   it("lets a lead speak of a lock left behind, never of his own", () => {
     const { onForgotten } = show([source({ shut, locks: [lock("Ben"), lock("Tia", true)] })], { lead: true });
-    fireEvent.click(screen.getByRole("button", { name: "Ben’s lock was left behind" }));
+    fireEvent.click(screen.getByRole("button", { name: "Remove Ben’s lock (absent)" }));
     expect(onForgotten.mock.calls[0]?.[1].by).toBe("Ben");
     expect(screen.queryByRole("button", { name: /Tia’s lock/ })).toBeNull();
   });
@@ -202,10 +202,10 @@ describe("the proof in three acts", () => {
   };
   it("begins with a tester on a known live source", () => {
     const add = show("none");
-    const button = screen.getByRole("button", { name: "The tester answers" });
+    const button = screen.getByRole("button", { name: "Save live reading" });
     expect(button).toHaveProperty("disabled", true);
     fireEvent.change(screen.getByLabelText("tester"), { target: { value: "T1" } });
-    fireEvent.change(screen.getByLabelText("Volts on a known live source"), { target: { value: "398" } });
+    fireEvent.change(screen.getByLabelText("Voltage on known live source"), { target: { value: "398" } });
     fireEvent.click(button);
     expect(add).toHaveBeenCalledWith({
       kind: "proof",
@@ -216,7 +216,7 @@ describe("the proof in three acts", () => {
   });
   it("asks for every conductor before the second act is said, and fills in none by itself", () => {
     const add = show("begun");
-    const button = screen.getByRole("button", { name: "Read on every conductor" });
+    const button = screen.getByRole("button", { name: "Save dead readings" });
     ["L1 to L2", "L2 to L3", "L3 to L1", "L1 to ground", "L2 to ground"].forEach((p) =>
       fireEvent.change(screen.getByLabelText(p), { target: { value: "0" } }),
     );
@@ -233,9 +233,9 @@ describe("the proof in three acts", () => {
     );
   });
   it("says aloud why a proof holds no more, and begins again", () => {
-    show("void", "Volts were seen: treat as live, prove again.");
-    expect(screen.getByRole("alert").textContent).toContain("prove again");
-    expect(screen.getByRole("button", { name: "The tester answers" })).toBeTruthy();
+    show("void", "Voltage was found: treat as live, prove dead again.");
+    expect(screen.getByRole("alert").textContent).toContain("prove dead again");
+    expect(screen.getByRole("button", { name: "Save live reading" })).toBeTruthy();
   });
 });
 
@@ -270,9 +270,9 @@ describe("gates, tags and matters", () => {
         />
       </MemoryRouter>,
     );
-    expect(screen.getByTestId("gate").textContent).toContain("Volts on is not offered now.");
+    expect(screen.getByTestId("gate").textContent).toContain("Volts on blocked.");
     expect(screen.getByText("Prove dead first.")).toBeTruthy();
-    expect(screen.getByRole("link", { name: "Make safe" }).getAttribute("href")).toBe("/sets/7/make-safe");
+    expect(screen.getByRole("link", { name: "Isolate" }).getAttribute("href")).toBe("/sets/7/make-safe");
   });
   it("a tag carries its age and its names; an urgent one is filled", () => {
     const { container } = render(

@@ -25,16 +25,16 @@ export function VansPage() {
   const shelf = useGet("/api/v1/sites/{site_id}/vans", site ? { site_id: site.id } : null);
   return (
     <div className="vans">
-      <h1>Shims in the vans</h1>
+      <h1>Van shim stock</h1>
       {site && (
-        <Ready query={shelf} what="Opening the vans">
+        <Ready query={shelf} what="Loading vans">
           {(s) => (
             <>
               {s.vans.length === 0 && (
                 <div className="emptyword">
                   <p>
-                    No van yet. Name one, measure its shims with a micrometre and count them: the plan of an
-                    alignment uses what is there. Colour is not a size.
+                    No van yet. Add one, measure its shims with a micrometer and count them. Shim plans use
+                    this stock. Go by measured thickness, not by the marking.
                   </p>
                 </div>
               )}
@@ -115,18 +115,18 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
             <span className={css.count}>
               <button
                 className="btn-line"
-                aria-label={`one ${lot.size.shown} less`}
+                aria-label={`remove one ${lot.size.shown}`}
                 disabled={!may || lot.count <= 0}
                 onClick={() => void set(lot, lot.count - 1)}
               >
                 −
               </button>
-              <span className="mono" aria-label="pieces">
+              <span className="mono" aria-label="shims">
                 {lot.count}
               </span>
               <button
                 className="btn-line"
-                aria-label={`one ${lot.size.shown} more`}
+                aria-label={`add one ${lot.size.shown}`}
                 disabled={!may}
                 onClick={() => void set(lot, lot.count + 1)}
               >
@@ -145,11 +145,11 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
       {may && (
         <div className={css.measured}>
           <span className="dimfield">
-            <label htmlFor={`size-${van.id}`}>measured</label>
+            <label htmlFor={`size-${van.id}`}>thickness, measured</label>
             <span className="setupfield">
               <FigureInput
                 id={`size-${van.id}`}
-                label="measured"
+                label="thickness, measured"
                 value={form.v}
                 unit={form.v.unit}
                 units={units}
@@ -162,7 +162,7 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
             </span>
           </span>
           <span className="dimfield">
-            <label htmlFor={`count-${van.id}`}>pieces</label>
+            <label htmlFor={`count-${van.id}`}>shims</label>
             <input
               id={`count-${van.id}`}
               className="mono"
@@ -172,7 +172,7 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
             />
           </span>
           <span className="dimfield">
-            <label htmlFor={`least-${van.id}`}>buy below</label>
+            <label htmlFor={`least-${van.id}`}>reorder below</label>
             <input
               id={`least-${van.id}`}
               className="mono"
@@ -191,14 +191,14 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
             }
             onClick={add}
           >
-            Count it in
+            Set count
           </button>
           <Complaint error={form.error} />
         </div>
       )}
       {van.moves.length > 0 && (
         <details className="spared">
-          <summary>Where they went</summary>
+          <summary>Stock movements</summary>
           <ul className="notes">
             {van.moves.map((m, i) => (
               <li key={i}>
@@ -220,7 +220,7 @@ function NewVan({ site }: { site: number }) {
   return (
     <div className={`noteline ${css.newvan}`}>
       <div className="field">
-        <label htmlFor="van-name">Another van</label>
+        <label htmlFor="van-name">New van</label>
         <input
           id="van-name"
           maxLength={60}
@@ -240,7 +240,7 @@ function NewVan({ site }: { site: number }) {
           )
         }
       >
-        Add it
+        Add van
       </button>
       <Complaint error={form.error} />
     </div>
@@ -256,7 +256,7 @@ function Files({ site, may }: { site: number; may: boolean }) {
     setSaid("");
     try {
       const answer = (await sendFile(`/api/v1/sites/${site}/vans/file`, {}, file)) as { lines: number };
-      setSaid(`${answer.lines} lines taken.`);
+      setSaid(`${answer.lines} lines imported.`);
       await renew(client, { site });
     } catch (e) {
       setError(e);
@@ -265,12 +265,12 @@ function Files({ site, may }: { site: number; may: boolean }) {
   return (
     <p className="rowflex">
       <a className="btn-line" href={`/api/v1/sites/${site}/vans.csv`}>
-        As a file
+        Export CSV
       </a>
       {may && (
         <>
           <button className="btn-line" onClick={() => pick.current?.click()}>
-            Bring in a file
+            Import CSV
           </button>
           <input
             ref={pick}

@@ -54,19 +54,21 @@ describe("a van", () => {
     const write = vi.spyOn(outbox, "write").mockResolvedValue(undefined as never);
     show(true);
     expect(screen.getByText(/3 left, 4 wanted/)).toBeTruthy();
-    fireEvent.click(screen.getByRole("button", { name: "one 0.25 mm less" }));
+    fireEvent.click(screen.getByRole("button", { name: "remove one 0.25 mm" }));
     await waitFor(() => expect(write).toHaveBeenCalled());
     expect(write.mock.calls[0]?.slice(0, 3)).toEqual([
       "PUT",
       "/api/v1/vans/7/shims",
       { size: { text: "0.25", unit: "mm" }, count: 2 },
     ]);
-    expect((screen.getByRole("button", { name: "one 1 mm less" }) as HTMLButtonElement).disabled).toBe(true);
+    expect((screen.getByRole("button", { name: "remove one 1 mm" }) as HTMLButtonElement).disabled).toBe(
+      true,
+    );
   });
   it("lets a viewer look and count nothing", () => {
     show(false);
     expect(screen.queryByRole("button", { name: "Count it in" })).toBeNull();
-    expect((screen.getByRole("button", { name: "one 0.25 mm more" }) as HTMLButtonElement).disabled).toBe(
+    expect((screen.getByRole("button", { name: "add one 0.25 mm" }) as HTMLButtonElement).disabled).toBe(
       true,
     );
     expect(screen.getByText(/A-1, alignment/)).toBeTruthy();

@@ -58,14 +58,14 @@ from .view import InsulationView
 
 Sheet = Sequence[Entry[Any]]
 _ASKED = {
-    "test_point": "where it is measured",
+    "test_point": "the test point",
     "links": "links in or out",
-    "phases": "phases together or apart",
-    "test_volts": "the test volts",
+    "phases": "phases together or separated",
+    "test_volts": "the test voltage",
 }
 _AIR = {
-    "winding": "the winding's temperature",
-    "ambient": "the room's temperature",
+    "winding": "the winding temperature",
+    "ambient": "the ambient temperature",
     "humidity": "the humidity",
 }
 
@@ -147,10 +147,10 @@ def _refused(test: InsulationTest, context: Context) -> list[Problem]:
                 code="built_in_electronics",
                 field="test_point",
                 value="",
-                right="the maker's own test",
+                right="the manufacturer's own test",
                 message=(
-                    "Electronics are built into this motor: no insulation test is made on it, only the"
-                    " maker's own."
+                    "Built-in electronics: no insulation test on this motor, only the manufacturer's own"
+                    " test."
                 ),
             )
         ]
@@ -162,15 +162,15 @@ def _refused(test: InsulationTest, context: Context) -> list[Problem]:
                 code="drive_connected",
                 field="drive_off",
                 value="",
-                right="disconnected at the motor's side",
+                right="disconnected on the motor side",
                 message=(
-                    f"{on_circuit} stands on this circuit: disconnect it at the motor's side and confirm it."
-                    " The tester's volts destroy it."
+                    f"{on_circuit} is on this circuit. Disconnect it on the motor side and confirm."
+                    " The test voltage destroys it."
                 ),
             )
         ]
     if off is False:
-        message = "Electronics on the circuit: disconnect them at the motor's side and confirm it."
+        message = "Electronics on the circuit: disconnect them on the motor side and confirm."
         return [
             Problem(
                 code="drive_connected", field="drive_off", value="", message=message, right="disconnected"
@@ -185,23 +185,30 @@ def unsaid_of(test: InsulationTest) -> list[str]:
 
 
 def _waiting(test: InsulationTest, unsaid: list[str], limits: Limits) -> tuple[list[Missing], list[Phrase]]:
-    missing = [Missing(field=n, message=f"Say {_ASKED[n]}: other states are no comparison.") for n in unsaid]
+    missing = [
+        Missing(field=n, message=f"Enter {_ASKED[n]}. Tests in other states cannot be compared.")
+        for n in unsaid
+    ]
     refused = {p.field for p in test.problems}
     for name, words in _AIR.items():
         if test.figure(name) is None and name not in refused:
-            why = "uncorrected is never good" if name == "winding" else "the dew point waits for it"
-            missing.append(Missing(field=name, message=f"{words[0].upper()}{words[1:]} is not read: {why}."))
+            why = (
+                "without it the reading cannot be corrected to 40 °C and is never good"
+                if name == "winding"
+                else "without it there is no dew point"
+            )
+            missing.append(Missing(field=name, message=f"Enter {words}: {why}."))
     if test.said("arresters_off") is None:
         missing.append(
             Missing(
                 field="arresters_off",
-                message="Confirm that surge arresters and capacitors are off, sensors shorted and grounded.",
+                message="Confirm: surge arresters and capacitors disconnected, sensors shorted and grounded.",
             )
         )
     if not test.legs:
         missing.append(Missing(field="ohms", message="No reading yet."))
     elif all(value_at(r, 60, limits) is None for r in test.legs):
-        missing.append(Missing(field="ohms", message="No reading at or around one minute yet."))
+        missing.append(Missing(field="ohms", message="No reading at or near one minute yet."))
     waiting = (
         [phrase("ins.wait_state", missing=", ".join(_ASKED[n] for n in unsaid))]
         if unsaid and test.legs
@@ -235,8 +242,9 @@ def _questions(test: InsulationTest, context: Context) -> list[Phrase]:
     for run in test.runs.values():
         if run.discharged_at is not None and run.ended_at is not None:
             held = (run.discharged_at - run.ended_at).total_seconds()
-            if held < Limits(context.overrides).value("insulation.discharge_times") * run.charged_s - 1:
-                out.append(phrase("ins.short_discharge", leg=leg_word(run.leg)))
+            times = Limits(context.overrides).value("insulation.discharge_times")
+            if held < times * run.charged_s - 1:
+                out.append(phrase("ins.short_discharge", leg=leg_word(run.leg), times=f"{times:g}"))
     cls, winding = (context.motor.insulation_class if context.motor else ""), test.figure("winding")
     if cls and winding is not None:
         limits = Limits(context.overrides)

@@ -84,7 +84,7 @@ def minimum(
     return (
         add.model_copy(
             update={
-                "title": "Insulation at 40 °C, least for older windings",
+                "title": "Minimum insulation at 40 °C, older windings",
                 "label": "minimum",
                 "value": value,
                 "standard_value": volts / 1000 + add.standard_value,

@@ -42,27 +42,27 @@ class TestSetup(Model):
 
     model_config = ConfigDict(json_schema_extra={"x-marks": [m.model_dump() for m in MARKS]})
     kind: Literal["setup"] = "setup"
-    test_point: Literal["motor", "starter"] | None = said_field("Measured", kept=Kept.VISIT)
+    test_point: Literal["motor", "starter"] | None = said_field("Measured at", kept=Kept.VISIT)
     links: Literal["in", "out"] | None = said_field("Links", kept=Kept.VISIT)
     phases: Literal["together", "apart"] | None = said_field("Phases", kept=Kept.VISIT)
     test_volts: Entered | None = entered_field(
-        "Test volts dc", "voltage", low=50, high=15000, kept=Kept.VISIT
+        "Test voltage, DC", "voltage", low=50, high=15000, kept=Kept.VISIT
     )
     drive_off: bool | None = said_field("Drive and electronics disconnected", kept=Kept.VISIT)
     arresters_off: bool | None = said_field(
-        "Surge arresters and capacitors off, sensors shorted and grounded", kept=Kept.VISIT
+        "Surge arresters and capacitors disconnected, sensors shorted and grounded", kept=Kept.VISIT
     )
     winding: Entered | None = entered_field(
         "Winding temperature", "temperature", low=-40, high=200, kept=Kept.VISIT
     )
     ambient: Entered | None = entered_field(
-        "Room temperature", "temperature", low=-40, high=90, kept=Kept.VISIT
+        "Ambient temperature", "temperature", low=-40, high=90, kept=Kept.VISIT
     )
     humidity: Entered | None = entered_field("Humidity", "percent", low=1, high=100, kept=Kept.VISIT)
     ceiling: Entered | None = entered_field(
-        "Tester reads up to", "resistance", unit="GOhm", high=1e9, kept=Kept.VISIT
+        "Tester range up to", "resistance", unit="GOhm", high=1e9, kept=Kept.VISIT
     )
-    tester: str = said_field("Tester", "", kept=Kept.VISIT, free=True, max_length=60)
+    tester: str = said_field("Insulation tester", "", kept=Kept.VISIT, free=True, max_length=60)
     note: str = said_field("Note", "", kept=Kept.VISIT, free=True, max_length=500)
 
 
@@ -78,15 +78,15 @@ class TestReading(Model):
 
     kind: Literal["reading"]
     leg: Leg | None = said_field("Leg")
-    seconds: float | None = said_field("Second of the reading", ge=0, le=LONGEST_S)
-    ohms: Entered | None = entered_field("Insulation", "resistance", high=1e9, bounds_allowed=True)
+    seconds: float | None = said_field("Time of reading, s", ge=0, le=LONGEST_S)
+    ohms: Entered | None = entered_field("Insulation resistance", "resistance", high=1e9, bounds_allowed=True)
 
 
 class TestTakenBack(Model):
     """Takes one earlier entry back: both stay readable."""
 
     kind: Literal["undo"]
-    undoes: str | None = said_field("Entry taken back", max_length=64)
+    undoes: str | None = said_field("Removed entry", max_length=64)
 
 
 InsulationEntry = entry_union(TestSetup, TestLeg, TestReading, TestTakenBack)
@@ -189,9 +189,9 @@ def _reading(test: InsulationTest, e: Entry[Any]) -> None:
     if seconds is None or not 0 <= seconds <= LONGEST_S:
         said = "" if seconds is None else f"{seconds:g} s"
         message = (
-            "Say at which second after volts on this was read."
+            "Enter how many seconds after test start this was read."
             if seconds is None
-            else f"{said} after volts on cannot be."
+            else f"{said} after test start is not possible."
         )
         test.problems.append(
             Problem(code="second_missing", field=e.uuid, value=said, message=message, right="0 to 3600 s")

@@ -35,7 +35,7 @@ def _inside(winding_c: float) -> None:
     if not 10 <= winding_c <= 85:
         raise HurbinError(
             "temperature_outside",
-            f"Insulation is not corrected at {winding_c:g} °C.",
+            f"Insulation cannot be corrected at {winding_c:g} °C.",
             field="winding",
             value=winding_c,
             right="10 to 85 °C",
@@ -54,7 +54,7 @@ def dew_point_c(air_c: float, humidity_pct: float) -> float:
     if not 0 < humidity_pct <= 100:
         raise HurbinError(
             "humidity_outside",
-            f"A humidity of {humidity_pct:g} % cannot be.",
+            f"A humidity of {humidity_pct:g} % is not possible.",
             field="humidity",
             value=humidity_pct,
             right="1 to 100 %",

@@ -23,6 +23,7 @@ from ...base import (
     exceeds,
     judge,
     judge_steps,
+    nominal,
     phrase,
 )
 from ...logbook import Conditions, Context, HistoryPoint, cuts_of, median_of, since_cut
@@ -230,7 +231,8 @@ def _outside(w: Worked, raw: Quantity, figures: Figures, limits: Limits) -> Find
     hot = w.winding_c is not None and exceeds(w.winding_c, _band(limits)[1])
     raw_steps = judge_steps(RULES["insulation"], raw, [(w.least, Verdict.WATCH)], Verdict.STOP)
     below, above = raw_steps.verdict is Verdict.STOP, raw_steps.verdict is Verdict.WATCH
-    figures = {**figures, "winding": amount(w.winding_c or 0.0, "degC")}
+    edge = _band(limits)[1 if hot else 0]
+    figures = {**figures, "winding": amount(w.winding_c or 0.0, "degC"), "edge": nominal(edge, "degC")}
     if hot and above:
         return Finding(
             question="insulation",

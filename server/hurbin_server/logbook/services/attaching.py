@@ -99,7 +99,7 @@ def _entry(row: PumpSet, entry: str) -> str:
     held = Entry.objects.filter(pk=entry).select_related("sheet").first() if entry else None
     if held is not None and held.sheet.pump_set_id != row.pk:
         raise Refused(
-            422, "entry_of_another_set", "That entry is of another set.", field="entry", value=entry
+            422, "entry_of_another_set", "This entry is of another set.", field="entry", value=entry
         )
     return entry[:64]
 
@@ -107,7 +107,7 @@ def _entry(row: PumpSet, entry: str) -> str:
 def attachment_for(user: User, uuid: str, at_least: str = "viewer") -> Attachment:
     found = Attachment.objects.select_related("pump_set").filter(pk=uuid).first()
     if found is None:
-        raise not_found("That file")
+        raise not_found("File")
     set_for(user, found.pump_set_id, at_least)
     return found
 

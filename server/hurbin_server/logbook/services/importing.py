@@ -69,7 +69,7 @@ def _queue(job: ReadingsImport) -> None:
 def import_for(user: User, job_id: int, at_least: str = "technician") -> ReadingsImport:
     job = ReadingsImport.objects.defer("content").select_related("site", "by").filter(pk=job_id).first()
     if job is None:
-        raise not_found("That file")
+        raise not_found("File")
     require(user, job.site_id, at_least)
     return job
 
@@ -89,7 +89,7 @@ def reap(job: ReadingsImport) -> None:
         _end(
             job.pk,
             State.FAILED,
-            error="The work was broken off three times. Nothing was written. Send the file again.",
+            error="Import failed three times. Nothing was saved. Import the file again.",
         )
     else:
         _queue(job)
@@ -111,11 +111,9 @@ def ask_write(user: User, job_id: int) -> ReadingsImport:
     """
     job = import_for(user, job_id)
     if job.state != State.CHECKED:
-        raise Refused(409, "import_not_checked", "This file is not waiting to be written.")
+        raise Refused(409, "import_not_checked", "This file is not ready to be saved.")
     if job.taken + job.questioned == 0:
-        raise Refused(
-            409, "nothing_new", "Every row is on record already or refused: there is nothing to write."
-        )
+        raise Refused(409, "nothing_new", "All rows are already on record or rejected. Nothing to save.")
     ReadingsImport.objects.filter(pk=job.pk, state=State.CHECKED).update(
         state=State.WRITING, done=0, tries=0, cancel_asked=False
     )

@@ -30,12 +30,12 @@ def override_limit(
     judged again by command."""
     site = site_for(user, site_id, "lead")
     if not reason.strip():
-        raise Refused(422, "reason_missing", "Say why this site holds to another figure.", field="reason")
+        raise Refused(422, "reason_missing", "Enter the reason for the site limit.", field="reason")
     pump_set = None
     if set_id is not None:
         pump_set = PumpSet.objects.filter(pk=set_id, site=site).first()
         if pump_set is None:
-            raise not_found("That pump set")
+            raise not_found("Pump set")
     standing = LimitOverride.objects.filter(site=site, ended_at=None).select_related("by")
     metric = value
     if value is not None and limit in LIMITS:
@@ -45,7 +45,7 @@ def override_limit(
             raise Refused(
                 422,
                 "unit_wrong",
-                f"{LIMITS[limit].title} is not held in {used.symbol}.",
+                f"{LIMITS[limit].title} cannot be set in {used.symbol}.",
                 field="unit",
                 right=own.symbol,
             )
@@ -79,7 +79,7 @@ def override_limit(
 def withdraw(user: User, override_id: int) -> None:
     row = LimitOverride.objects.filter(pk=override_id, ended_at=None).first()
     if row is None:
-        raise not_found("That override")
+        raise not_found("Site limit")
     require(user, row.site_id, "lead")
     row.ended_at, row.ended_by = now(), user
     row.save(update_fields=["ended_at", "ended_by"])

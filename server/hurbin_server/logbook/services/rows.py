@@ -89,7 +89,7 @@ def judge_rows(
         if n % EVERY == 0:
             tell(n)
         if row.tag and row.tag not in sets and not row.problems:
-            yield row, None, "refused", f"There is no set {row.tag} on this site."
+            yield row, None, "refused", f"No pump set {row.tag} on this site."
         elif row.problems:
             yield row, None, "refused", " ".join(p.message for p in row.problems)
         else:
@@ -135,7 +135,7 @@ def _judge(
     at = row.taken_at
     assert at is not None
     if at > now():
-        return row, None, "refused", "That time lies ahead."
+        return row, None, "refused", "Date is in the future."
     key = f"{job.site_id}/{pump_set.tag}/{at.isoformat()}/{row.line}"
     times, authors = row.times or [at] * len(row.bodies), row.authors or [""] * len(row.bodies)
     raw = [
@@ -162,13 +162,13 @@ def _judge(
     if (pump_set.pk, at) in held.times:
         return row, None, "refused", OTHERWISE
     if same in seen:
-        return row, None, "there", f"The same as line {seen[same]}."
+        return row, None, "there", f"Duplicate of line {seen[same]}."
     case, parts = memory.case(pump_set.pk, at)
     evaluation = b.evaluate(case, entries)
     if evaluation.problems:
         return row, None, "refused", " ".join(dict.fromkeys(p.message for p in evaluation.problems))
     if not evaluation.findings:
-        return row, None, "refused", "There is no reading in this row."
+        return row, None, "refused", "No reading in this row."
     seen[same] = row.line
     memory.remember(pump_set.pk, at, number, facts, evaluation, parts)
     judged = Judged(

@@ -58,8 +58,8 @@ def save_record(
         raise Refused(
             409,
             "not_corrected",
-            f"“{b.title}” is what several people did: it is not corrected. What was wrong is said on the next"
-            " one.",
+            f"“{b.title}” is entered by several people and cannot be corrected. Enter what was wrong on the"
+            " next one.",
         )
     typed = signed(user, entries_of(b.name, entries))
     sending = _Sending(user, b, sheet_uuid, typed, corrects, reason)
@@ -72,7 +72,7 @@ def save_record(
             return _on_record(sending, pump_set)
     except IntegrityError:
         # Of this set nobody wrote meanwhile: an id of this sending went to another set in the same moment.
-        message = "An id of this sending belongs to another set's sheet: nothing was kept. Send it anew."
+        message = "Duplicate id: already used on another set. Nothing was saved. Save it again."
         raise Refused(409, "entry_id_used", message, field="entries") from None
 
 
@@ -108,9 +108,7 @@ def _on_record(s: _Sending, pump_set: PumpSet) -> Saved:
         raise Refused(422, "figures_refused", evaluation.problems[0].message, problems=evaluation.problems)
     if not evaluation.findings:
         lacking = (
-            evaluation.missing[-1].message
-            if b.many and evaluation.missing
-            else "There is no reading on the sheet yet."
+            evaluation.missing[-1].message if b.many and evaluation.missing else "No reading entered yet."
         )
         raise Refused(422, "sheet_empty", lacking, field="entries")
     motor, state = parts.get("motor"), evaluation.conditions
@@ -133,13 +131,13 @@ def _on_record(s: _Sending, pump_set: PumpSet) -> Saved:
 def _taken_at(every: list[Any]) -> datetime:
     """When the sheet was taken: by its last entry. Refused: nothing on it, or a time ahead."""
     if not every:
-        raise Refused(422, "sheet_empty", "There is nothing on the sheet yet.", field="entries")
+        raise Refused(422, "sheet_empty", "Nothing entered yet.", field="entries")
     taken_at: datetime = max(e.taken_at for e in every)
     if taken_at > now() + timedelta(minutes=10):
         raise Refused(
             422,
             "taken_in_future",
-            "That time lies ahead: check the clock of this device.",
+            "Time is in the future. Check the clock of this device.",
             field="taken_at",
             value=taken_at.isoformat(),
         )
@@ -151,7 +149,7 @@ def _held(user: User, sheet_uuid: str, pump_set: PumpSet) -> Saved | None:
     if record is None:
         return None
     if record.pump_set_id != pump_set.pk or (record.by_id != user.pk and not find_bench(record.bench).many):
-        raise Refused(409, "sheet_id_used", "That sheet's id belongs to another record.")
+        raise Refused(409, "sheet_id_used", "Duplicate id: already used by another record.")
     judgement = record.judgements.get(newest=True)
     return Saved(record, evaluation_of(record.bench, judgement.evaluation), again=True)
 
@@ -163,7 +161,7 @@ def _beside(user: User, b: AnyBench, record: Record, typed: list[Any]) -> int:
     """
     fresh = not_on_file(record.sheet, typed)
     if fresh and not b.many:
-        message = "This sheet is on record already, with other figures: open the record and correct it."
+        message = "This sheet is already saved with other readings. Open the record and correct it."
         raise Refused(409, "on_record_already", message, field="entries", value=str(record.pk))
     write_entries(user, record.sheet, fresh, late=True)
     if fresh:
@@ -178,12 +176,12 @@ def _to_correct(corrects: int | None, pump_set: PumpSet, reason: str) -> Record 
     if old is None:
         raise not_found("The record to correct")
     if not old.live:
-        raise Refused(409, "corrected_already", "That record was corrected already: correct the newer one.")
+        raise Refused(409, "corrected_already", "This record is already corrected. Correct the newer one.")
     if not reason.strip():
         raise Refused(
             422,
             "reason_missing",
-            "Say what was wrong.",
+            "Enter the reason for the correction.",
             field="reason",
             right="misread, wrong set, wrong unit",
         )
@@ -216,7 +214,7 @@ def _write(
     )
     if not made:
         if sheet.pump_set_id != pump_set.pk or sheet.bench != b.name:
-            raise Refused(409, "sheet_id_used", "That sheet's id belongs to another sheet.")
+            raise Refused(409, "sheet_id_used", "Duplicate id: already used by another sheet.")
         if sheet.closed_at is not None:
             raise closed_before(sheet)
         sheet.closed_at, sheet.closed_by = now(), user

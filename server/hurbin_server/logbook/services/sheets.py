@@ -42,7 +42,7 @@ def append_entries(user: User, set_id: int, b: AnyBench, sheet_uuid: str, raw: l
     entries_coming.send(sender=Sheet, user=user, pump_set=pump_set, bench=b, typed=typed)
     if any(e.taken_at > now() + timedelta(minutes=10) for e in typed):
         raise Refused(
-            422, "taken_in_future", "That time lies ahead: check the clock of this device.", field="taken_at"
+            422, "taken_in_future", "Time is in the future. Check the clock of this device.", field="taken_at"
         )
     with transaction.atomic():
         PumpSet.objects.select_for_update().get(pk=pump_set.pk)
@@ -57,7 +57,7 @@ def append_entries(user: User, set_id: int, b: AnyBench, sheet_uuid: str, raw: l
             },
         )
         if sheet.pump_set_id != pump_set.pk or sheet.bench != b.name:
-            raise Refused(409, "sheet_id_used", "That sheet's id belongs to another sheet.")
+            raise Refused(409, "sheet_id_used", "Duplicate id: already used by another sheet.")
         write_entries(user, sheet, typed, late=sheet.closed_at is not None)
         moved("set", pump_set.pk, pump_set.site_id)
         perform_open(user, sheet)
@@ -121,7 +121,12 @@ def write_entries(user: User, sheet: Sheet, typed: list[Any], late: bool = False
     fresh = not_on_file(sheet, typed)
     clocks = {e.uuid: device_clock(e.taken_at) for e in fresh}
     if sheet.entries.count() + len(fresh) > MOST_ENTRIES:
-        raise Refused(422, "sheet_full", f"A sheet takes {MOST_ENTRIES} entries.", field="entries")
+        raise Refused(
+            422,
+            "sheet_full",
+            f"Limit reached: {MOST_ENTRIES} entries. Save the record and start a new one.",
+            field="entries",
+        )
     Entry.objects.bulk_create(
         Entry(
             uuid=e.uuid,
@@ -147,7 +152,7 @@ def not_on_file(sheet: Sheet, typed: list[Any]) -> list[Any]:
         if there is None:
             continue
         if there.sheet_id != sheet.pk:
-            raise Refused(409, "entry_id_used", "An entry's id belongs to another sheet.")
+            raise Refused(409, "entry_id_used", "Duplicate id: already used on another sheet.")
         if there.body != body_of(e.body) or abs(there.taken_at - e.taken_at) > timedelta(milliseconds=1):
             message = "What is on file under this id says something else; it stays as it is. Send this anew."
             raise Refused(409, "entry_differs", message, field="entries", value=e.uuid)
@@ -157,7 +162,7 @@ def not_on_file(sheet: Sheet, typed: list[Any]) -> list[Any]:
 def sheet_for(user: User, uuid: str, at_least: str = "viewer") -> Sheet:
     sheet = Sheet.objects.select_related("pump_set", "opened_by").filter(pk=uuid).first()
     if sheet is None:
-        raise not_found("That sheet")
+        raise not_found("Sheet")
     set_for(user, sheet.pump_set_id, at_least)
     return sheet
 
@@ -183,7 +188,7 @@ def leave(user: User, uuid: str, reason: str) -> Sheet:
         raise Refused(
             422,
             "reason_missing",
-            "Say why the test is left.",
+            "Enter the reason for closing without a record.",
             field="reason",
             right="rain, called away, wrong set",
         )

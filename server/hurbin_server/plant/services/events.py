@@ -29,7 +29,7 @@ def add_event(user: User, set_id: int, kind: str, at: datetime, note: str) -> Ev
         raise Refused(
             422,
             "event_unknown",
-            f"“{kind}” is no event known here.",
+            f"Unknown event “{kind}”.",
             field="kind",
             value=kind,
             right=", ".join(EVENT_KINDS),
@@ -38,13 +38,13 @@ def add_event(user: User, set_id: int, kind: str, at: datetime, note: str) -> Ev
         raise Refused(
             422,
             "event_in_future",
-            "That lies ahead: say it when it has happened.",
+            "Date is in the future. Enter the event after it has happened.",
             field="at",
             value=at.isoformat(),
             right="now or earlier",
         )
     if not note.strip():
-        raise Refused(422, "note_missing", "Say what happened, in a few words.", field="note")
+        raise Refused(422, "note_missing", "Enter what happened.", field="note")
     with transaction.atomic():
         component = None
         if known.part and PARTS[known.part].holds:
@@ -58,7 +58,7 @@ def add_event(user: User, set_id: int, kind: str, at: datetime, note: str) -> Ev
                 raise Refused(
                     409,
                     "nothing_fitted",
-                    f"No {PARTS[known.part].title.lower()} stood there then.",
+                    f"No {PARTS[known.part].title.lower()} was fitted at that time.",
                     field="at",
                 )
             component = found.component

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from django.db import transaction
 from pydantic import ValidationError
@@ -53,7 +54,7 @@ def new_plate(user: User, component_id: int, expected: int, raw: dict[str, Any],
         raise Refused(
             422,
             "reason_missing",
-            "Say why the plate changes.",
+            "Enter the reason for the change.",
             field="reason",
             right="read again, retyped, corrected",
         )
@@ -63,8 +64,8 @@ def new_plate(user: User, component_id: int, expected: int, raw: dict[str, Any],
             raise Refused(
                 409,
                 "stale",
-                f"The plate is at version {fresh.plate_version} now; you edited version {expected}. Both are"
-                " shown.",
+                f"Nameplate changed by someone else: now version {fresh.plate_version}, you edited version"
+                f" {expected}. Both are shown.",
                 current={"plate": fresh.plate, "version": fresh.plate_version},
             )
         before = fresh.plate
@@ -91,7 +92,7 @@ def make_component(user: User, site_id: int, component_kind: str, label: str) ->
         raise Refused(
             422,
             "kind_unknown",
-            f"“{component_kind[:40]}” is no kind of part.",
+            f"Unknown part type “{component_kind[:40]}”.",
             field="kind",
             right=", ".join(COMPONENT_KINDS),
         )
@@ -109,13 +110,13 @@ def fit(user: User, set_id: int, slot: str, component_id: int, from_at: datetime
     row = set_for(user, set_id, "admin")
     component = component_for(user, component_id, "admin")
     if component.site_id != row.site_id:
-        raise Refused(422, "other_site", "That part belongs to another site.", field="component_id")
+        raise Refused(422, "other_site", "This part belongs to another site.", field="component_id")
     slot_for(row.kind, slot, component.kind)
     if from_at > now() + timedelta(minutes=5):
         raise Refused(
             422,
             "fitting_in_future",
-            "A fitting cannot begin in the future: enter it when it is done.",
+            "Fitting date is in the future. Enter it after the part is fitted.",
             field="from_at",
             value=from_at.isoformat(),
             right="now or earlier",
@@ -150,17 +151,22 @@ def fit(user: User, set_id: int, slot: str, component_id: int, from_at: datetime
     return fitting
 
 
+def _when(at: datetime, row: PumpSet) -> str:
+    """By the clock of the site that it happened on."""
+    return f"{at.astimezone(ZoneInfo(row.site.time_zone)):%d %b %Y, %H:%M}"
+
+
 def _refuse_overlap(component: Component, row: PumpSet, slot: str, from_at: datetime) -> None:
     mine = Fitting.objects.select_related("pump_set").filter(component=component)
     for f in mine:
         if f.to_at is None or f.to_at > from_at:
             where = f.pump_set.tag
-            until = "still" if f.to_at is None else f"until {f.to_at:%Y-%m-%d %H:%M} UTC"
+            until = "still" if f.to_at is None else f"until {_when(f.to_at, row)}"
             raise Refused(
                 409,
                 "fitting_overlaps",
-                f"{component.label} is fitted at {where} since {f.from_at:%Y-%m-%d %H:%M} UTC, {until}: "
-                "take it off there first, or choose a later time.",
+                f"{component.label} is fitted at {where} since {_when(f.from_at, row)}, {until}. "
+                "Remove it there first, or choose a later time.",
                 field="from_at",
                 value=from_at.isoformat(),
             )
@@ -169,8 +175,8 @@ def _refuse_overlap(component: Component, row: PumpSet, slot: str, from_at: date
         raise Refused(
             409,
             "fitting_overlaps",
-            f"The {PARTS[slot].title.lower()} that stands at {row.tag} was fitted on "
-            f"{latest.from_at:%Y-%m-%d %H:%M} UTC: a new one begins after that.",
+            f"The {PARTS[slot].title.lower()} now at {row.tag} was fitted on"
+            f" {_when(latest.from_at, row)}. Choose a later time.",
             field="from_at",
             value=from_at.isoformat(),
         )
@@ -183,7 +189,7 @@ def take_off(user: User, set_id: int, slot: str, at: datetime) -> Fitting:
         raise Refused(
             422,
             "fitting_in_future",
-            "A part cannot be taken off in the future.",
+            "Removal date is in the future.",
             field="at",
             right="now or earlier",
         )
@@ -198,7 +204,11 @@ def take_off(user: User, set_id: int, slot: str, at: datetime) -> Fitting:
             raise Refused(409, "nothing_fitted", "Nothing is fitted there.", field="slot", value=slot)
         if at <= standing.from_at:
             raise Refused(
-                409, "fitting_overlaps", "That is before it was fitted.", field="at", value=at.isoformat()
+                409,
+                "fitting_overlaps",
+                "Removal date is before the fitting date.",
+                field="at",
+                value=at.isoformat(),
             )
         standing.to_at = at
         standing.save()

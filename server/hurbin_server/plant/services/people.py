@@ -29,7 +29,7 @@ def make_user(username: str, full_name: str, password: str = "") -> tuple[User, 
             "password_weak",
             " ".join(error.messages),
             field="password",
-            right="ten characters or more, no common word",
+            right="at least 10 characters, not a common password",
         ) from None
     user.set_password(word)
     user.save()
@@ -51,7 +51,7 @@ def add_person(
             raise Refused(
                 409,
                 "person_here",
-                f"{username} is on this site already: change the role in the list.",
+                f"{username} is already on this site. Change the role in the list.",
                 field="username",
                 value=username,
             )
@@ -72,7 +72,7 @@ def change_person(user: User, site_id: int, username: str, changes: dict[str, An
         row.active = row.active if changes.get("active") is None else changes["active"]
         if not any(m.role == "admin" and m.active for m in rows):
             raise Refused(
-                409, "last_admin", "A site keeps at least one admin: make another one first.", field="role"
+                409, "last_admin", "A site needs at least one admin. Add another admin first.", field="role"
             )
         row.save()
         audit.note(

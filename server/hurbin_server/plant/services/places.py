@@ -36,7 +36,7 @@ def _check_zone(name: str) -> None:
 
 def make_site(user: User, data: dict[str, Any]) -> Site:
     if not user.may_make_sites:
-        raise Refused(403, "forbidden", "Only a person who may make sites can do that.")
+        raise Refused(403, "forbidden", "You have no permission to add sites.")
     _check_zone(data["time_zone"])
     with transaction.atomic():
         try:
@@ -46,7 +46,7 @@ def make_site(user: User, data: dict[str, Any]) -> Site:
             raise Refused(
                 409,
                 "code_taken",
-                f"There is a site {data['code']} already.",
+                f"Site code {data['code']} is already used.",
                 field="code",
                 value=data["code"],
             ) from None
@@ -71,7 +71,7 @@ def _edit(
             raise Refused(
                 409,
                 "stale",
-                "Somebody else changed this while you had it open. Both are shown: take what is right.",
+                "Changed by someone else while you had it open. Both versions are shown: choose one.",
                 current={**before, "version": fresh.version},
             )
         for f in fields:
@@ -84,7 +84,11 @@ def _edit(
         except IntegrityError:
             key = "tag" if "tag" in data else "code"
             raise Refused(
-                409, f"{key}_taken", f"{data[key]} is taken on this site.", field=key, value=str(data[key])
+                409,
+                f"{key}_taken",
+                f"{data[key]} is already used on this site.",
+                field=key,
+                value=str(data[key]),
             ) from None
         audit.note(
             user,
@@ -110,7 +114,7 @@ def _check_serves(data: dict[str, Any]) -> None:
         raise Refused(
             422,
             "serves_unknown",
-            f"“{data['serves']}” is nothing a service serves.",
+            f"Unknown service type “{data['serves']}”.",
             field="serves",
             right=", ".join(SERVES),
         )
@@ -125,7 +129,11 @@ def make_service(user: User, site_id: int, data: dict[str, Any]) -> Service:
             audit.note(user, "service_made", service.code, site_id=site.pk, after=data)
     except IntegrityError:
         raise Refused(
-            409, "code_taken", f"There is a service {data['code']} already.", field="code", value=data["code"]
+            409,
+            "code_taken",
+            f"Service code {data['code']} is already used on this site.",
+            field="code",
+            value=data["code"],
         ) from None
     return service
 
@@ -151,7 +159,7 @@ def make_set(
         raise Refused(
             422,
             "control_unknown",
-            f"“{control}” does not start a motor.",
+            f"Unknown motor control “{control}”.",
             field="control",
             right=", ".join(PARTS["control"].holds),
         )
@@ -174,7 +182,7 @@ def make_set(
         raise Refused(
             409,
             "tag_taken",
-            f"There is a pump set {data['tag']} on this site already.",
+            f"Tag {data['tag']} is already used on this site.",
             field="tag",
             value=data["tag"],
         ) from None
@@ -186,6 +194,6 @@ def edit_set(user: User, set_id: int, expected: int, data: dict[str, Any]) -> Pu
     if "service_id" in data:
         target = service_for(user, data["service_id"], "admin")
         if target.site_id != row.site_id:
-            raise Refused(422, "other_site", "That service is on another site.", field="service_id")
+            raise Refused(422, "other_site", "This service is on another site.", field="service_id")
     _edit(row, SET_FIELDS, user, expected, data, "set")
     return row

@@ -9,7 +9,15 @@ from django.db import transaction
 from pydantic import BaseModel
 
 from hurbin_core.base import Problem
-from hurbin_core.plant import RegisterRow, RowRefused, parse_register, plate_cells, write_register
+from hurbin_core.plant import (
+    KINDS,
+    PARTS,
+    RegisterRow,
+    RowRefused,
+    parse_register,
+    plate_cells,
+    write_register,
+)
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
 
@@ -51,7 +59,7 @@ def import_register(
         raise Refused(
             422,
             "rows_refused",
-            f"{len(refused)} rows are refused; nothing was written.",
+            f"{len(refused)} rows rejected. Nothing was imported.",
             problems=[p for r in refused for p in r.problems],
         )
     with transaction.atomic():
@@ -65,7 +73,7 @@ def import_register(
             raise Refused(
                 422,
                 "rows_refused",
-                f"{len(refused_here)} rows are refused; nothing was written.",
+                f"{len(refused_here)} rows rejected. Nothing was imported.",
                 problems=[
                     Problem(code="row_refused", field=f"line {r.line}", value=r.tag, message=r.says)
                     for r in refused_here
@@ -97,13 +105,16 @@ def _apply(
     if found is None:
         if write:
             _make(user, site_id, row, fitted_from)
-        return RowOut(line=row.line, tag=row.tag, does="new", says=f"{row.name}, {row.kind}")
+        return RowOut(
+            line=row.line, tag=row.tag, does="new", says=f"{row.name}, {KINDS[row.kind].title.lower()}"
+        )
     if found.kind != row.kind:
         return RowOut(
             line=row.line,
             tag=row.tag,
             does="refused",
-            says=f"{row.tag} is a {found.kind}; a kind does not change.",
+            says=f"{row.tag} is a {KINDS[found.kind].title.lower()}."
+            " The type of an existing set cannot be changed.",
         )
     changed = [
         f for f in ("name", "place", "nickname", "role", "pair") if getattr(found, f) != getattr(row, f)
@@ -113,17 +124,17 @@ def _apply(
         component = fitted.get((found.pk, slot))
         wanted = getattr(row, attribute)
         if component is not None and wanted != type(wanted)() and plate_of(component) != wanted:
-            plates.append((component, wanted))
+            plates.append((slot, component, wanted))
     if not changed and not plates:
         return RowOut(line=row.line, tag=row.tag, does="same", says="")
     if write:
         if changed:
             edit_set(user, found.pk, found.version, {f: getattr(row, f) for f in changed})
-        for component, wanted in plates:
+        for _, component, wanted in plates:
             new_plate(
-                user, component.pk, component.plate_version, wanted.model_dump(mode="json"), "register file"
+                user, component.pk, component.plate_version, wanted.model_dump(mode="json"), "register import"
             )
-    says = ", ".join([*changed, *(f"plate of the {c.kind}" for c, _ in plates)])
+    says = ", ".join([*changed, *(f"{PARTS[slot].title.lower()} nameplate" for slot, _, _ in plates)])
     return RowOut(line=row.line, tag=row.tag, does="changes", says=says)
 
 
@@ -140,7 +151,7 @@ def _make(user: User, site_id: int, row: RegisterRow, fitted_from: datetime | No
     for slot, attribute in _SLOTS.items():
         component, wanted = fitted.get((made.pk, slot)), getattr(row, attribute)
         if component is not None and wanted != type(wanted)():
-            new_plate(user, component.pk, 0, wanted.model_dump(mode="json"), "register file")
+            new_plate(user, component.pk, 0, wanted.model_dump(mode="json"), "register import")
 
 
 def export_register(user: User, site_id: int) -> str:

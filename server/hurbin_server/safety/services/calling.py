@@ -45,13 +45,13 @@ def report(
         raise Refused(
             422,
             "complaint_unknown",
-            f"“{complaint}” is no complaint.",
+            f"Unknown symptom “{complaint}”.",
             field="complaint",
             right=", ".join(COMPLAINTS),
         )
     if at > now() + timedelta(minutes=10):
         raise Refused(
-            422, "taken_in_future", "That time lies ahead: check the clock of this device.", field="at"
+            422, "taken_in_future", "Time is in the future. Check the clock of this device.", field="at"
         )
     where = _where(site_id, set_id, service_id, room)
     with transaction.atomic():
@@ -90,14 +90,16 @@ def report(
 def _where(site_id: int, set_id: int | None, service_id: int | None, room: str) -> dict[str, Any]:
     if set_id is not None:
         if not PumpSet.objects.filter(pk=set_id, site_id=site_id).exists():
-            raise not_found("That pump set")
+            raise not_found("Pump set")
         return {"pump_set_id": set_id}
     if service_id is not None:
         if not Service.objects.filter(pk=service_id, site_id=site_id).exists():
-            raise not_found("That service")
+            raise not_found("Service")
         return {"pump_set": None, "service_id": service_id}
     if not room.strip():
-        raise Refused(422, "where_missing", "Say where it is: a set, a service or a room.", field="room")
+        raise Refused(
+            422, "where_missing", "Choose where it is: a pump set, a service or a room.", field="room"
+        )
     return {"pump_set": None, "service": None, "room": room.strip()}
 
 
@@ -105,16 +107,18 @@ def add_to_call(user: User, uuid: str, note: str, picture: str) -> Call:
     """Words and a picture after the two taps. Only by the caller, while the matter is open."""
     site_id = Call.objects.filter(pk=uuid).values_list("matter__site_id", flat=True).first()
     if site_id is None:
-        raise not_found("That call")
+        raise not_found("Call")
     require(user, site_id)
     with transaction.atomic():
         hold_site(site_id)
         call = Call.objects.select_related("matter").get(pk=uuid)
         if call.by_id != user.pk:
-            raise Refused(403, "forbidden", "Somebody else called that in: make a call of your own.")
+            raise Refused(403, "forbidden", "Someone else reported this. Make a new call.")
         if call.matter.ended_at is not None:
             raise Refused(
-                409, "matter_ended", "That matter was ended meanwhile: call again if it is not over."
+                409,
+                "matter_ended",
+                "This call is already closed. If the fault is still there, make a new call.",
             )
         if note.strip():
             call.note = note.strip()
@@ -132,16 +136,16 @@ def end_matter(user: User, matter_id: int, found: str, done: str) -> Matter:
     """
     site_id = Matter.objects.filter(pk=matter_id).values_list("site_id", flat=True).first()
     if site_id is None:
-        raise not_found("That call")
+        raise not_found("Call")
     require(user, site_id, "technician")
     for field, words in (("found", found), ("done", done)):
         if not words.strip():
             raise Refused(
                 422,
                 f"{field}_missing",
-                f"Say what was {field}.",
+                f"Enter what was {field}.",
                 field=field,
-                right="nothing, if it was nothing",
+                right="“none” if there was nothing",
             )
     found, done = found.strip()[:500], done.strip()[:500]
     with transaction.atomic():

@@ -36,7 +36,7 @@ def keep_list(user: User, set_id: int, expected: int, lines: list[IsolationSourc
             raise Refused(
                 409,
                 "stale",
-                "Somebody else changed this list while you had it open. Both are shown: take what is right.",
+                "Changed by someone else while you had it open. Both versions are shown: choose one.",
                 current={"version": version, "lines": held.lines if held else []},
             )
         before = held.lines if held else []
@@ -63,19 +63,23 @@ def put_on(
     row = set_for(user, set_id, "technician")
     if kind not in CHANGES:
         raise Refused(
-            422, "change_unknown", f"“{kind}” is no temporary change.", field="kind", right=", ".join(CHANGES)
+            422,
+            "change_unknown",
+            f"Unknown temporary change “{kind}”.",
+            field="kind",
+            right=", ".join(CHANGES),
         )
     if not place.strip():
         raise Refused(
             422,
             "place_missing",
-            "Say where it is, so that the next shift finds it.",
+            "Enter the location, so the next shift can find it.",
             field="place",
             right="terminal 14 of panel C",
         )
     if at > now() + timedelta(minutes=10):
         raise Refused(
-            422, "taken_in_future", "That time lies ahead: check the clock of this device.", field="at"
+            422, "taken_in_future", "Time is in the future. Check the clock of this device.", field="at"
         )
     with transaction.atomic():
         hold_set(row.pk)
@@ -98,7 +102,7 @@ def put_on(
 def take_off(user: User, uuid: str, note: str) -> TemporaryChange:
     """Take a temporary change off, once it is restored. Twice is once."""
     with transaction.atomic():
-        held = _held(TemporaryChange, "That temporary change", user, uuid)
+        held = _held(TemporaryChange, "Temporary change", user, uuid)
         if held.off_at is None:
             held.off_at, held.off_by, held.off_note = now(), user, note.strip()[:300]
             held.save(update_fields=["off_at", "off_by", "off_note"])
@@ -121,7 +125,7 @@ def put_off(user: User, set_id: int, uuid: str, decision: DeferralIn, at: dateti
         raise Refused(
             422,
             "part_unknown",
-            f"“{decision.part}” is no part of a set.",
+            f"Unknown part “{decision.part}”.",
             field="part",
             right=", ".join(PARTS),
         )
@@ -148,10 +152,14 @@ def put_off(user: User, set_id: int, uuid: str, decision: DeferralIn, at: dateti
 def end_deferral(user: User, uuid: str, because: str) -> Deferral:
     if not because.strip():
         raise Refused(
-            422, "reason_missing", "Say why it ends.", field="because", right="repaired, decided anew"
+            422,
+            "reason_missing",
+            "Enter the reason for ending the deferral.",
+            field="because",
+            right="repaired, decision changed",
         )
     with transaction.atomic():
-        held = _held(Deferral, "That decision", user, uuid)
+        held = _held(Deferral, "Deferral", user, uuid)
         if held.ended_at is None:
             held.ended_at, held.ended_by, held.ended_because = now(), user, because.strip()[:300]
             held.save(update_fields=["ended_at", "ended_by", "ended_because"])
@@ -174,10 +182,10 @@ def read_check_back(user: User, check_id: int, said: str) -> CheckBack:
     """Somebody looked: what was seen takes it off Plant."""
     if not said.strip():
         raise Refused(
-            422, "said_missing", "Say what you saw.", field="said", right="dry, quiet, amps as before"
+            422, "said_missing", "Enter what was seen.", field="said", right="dry, quiet, amps as before"
         )
     with transaction.atomic():
-        held = _held(CheckBack, "That check-back", user, check_id)
+        held = _held(CheckBack, "Follow-up check", user, check_id)
         if held.read_at is None:
             held.read_at, held.read_by, held.said = now(), user, said.strip()[:300]
             held.save(update_fields=["read_at", "read_by", "said"])

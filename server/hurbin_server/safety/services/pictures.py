@@ -36,7 +36,7 @@ def keep_picture(user: User, site_id: int, uuid: str, raw: bytes) -> Picture:
 def picture_for(user: User, uuid: str) -> Picture:
     found = Picture.objects.filter(pk=uuid).first()
     if found is None:
-        raise not_found("That picture")
+        raise not_found("Photo")
     require(user, found.site_id)
     return found
 
@@ -47,5 +47,7 @@ def own_picture(site_id: int, uuid: str) -> Picture | None:
         return None
     found = Picture.objects.filter(pk=uuid, site_id=site_id).first()
     if found is None:
-        raise Refused(422, "picture_unknown", "The picture is not here yet: send it first.", field="picture")
+        raise Refused(
+            422, "picture_unknown", "Photo not received yet. Send the photo first.", field="picture"
+        )
     return found

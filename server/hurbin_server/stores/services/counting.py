@@ -25,7 +25,7 @@ MOST_VANS = 40
 def van_for(user: User, van_id: int, at_least: str = "viewer") -> Van:
     van = Van.objects.select_related("site").filter(pk=van_id).first()
     if van is None:
-        raise not_found("That van")
+        raise not_found("Van")
     require(user, van.site_id, at_least)
     return van
 
@@ -34,10 +34,10 @@ def add_van(user: User, site_id: int, name: str) -> Van:
     """A van of this site. One that is there already is given back as it is."""
     site = site_for(user, site_id, "technician")
     if not name.strip():
-        raise Refused(422, "van_missing", "Say what the van is called.", field="name", right="Van 2")
+        raise Refused(422, "van_missing", "Enter the van name.", field="name", right="Van 2")
     name = name.strip()[:60]
     if site.vans.exclude(name=name).count() >= MOST_VANS:
-        raise Refused(409, "vans_full", f"A site takes {MOST_VANS} vans.")
+        raise Refused(409, "vans_full", f"Limit reached: {MOST_VANS} vans per site.")
     van, made = Van.objects.get_or_create(site=site, name=name)
     if made:
         audit.note(user, "van_added", van.name, site_id=site.pk)
@@ -78,13 +78,13 @@ def bring_in(user: User, site_id: int, text: str) -> list[ShelfRow]:
             problems=problems[:50],
         )
     if not rows:
-        raise Refused(422, "file_empty", "There is no line in that file.", field="file")
+        raise Refused(422, "file_empty", "The file is empty.", field="file")
     if len({r.van for r in rows} | set(site.vans.values_list("name", flat=True))) > MOST_VANS:
-        raise Refused(409, "vans_full", f"A site takes {MOST_VANS} vans.")
+        raise Refused(409, "vans_full", f"Limit reached: {MOST_VANS} vans per site.")
     with transaction.atomic():
         for row in rows:
             van, _ = Van.objects.get_or_create(site=site, name=row.van)
-            _set(user, van, row.tenths, row.count, row.least, "from a file")
+            _set(user, van, row.tenths, row.count, row.least, "file import")
         audit.note(user, "shims_brought_in", f"{len(rows)} lines", site_id=site.pk)
     return rows
 

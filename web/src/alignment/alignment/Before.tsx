@@ -8,7 +8,7 @@ import css from "./work.module.scss";
 type Sign = NonNullable<Schemas["PassRead"]["signs"]>[number];
 const SIGNS: [Sign, string][] = [
   ["nothing", "nothing"],
-  ["rubber_dust", "black dust"],
+  ["rubber_dust", "black rubber dust"],
   ["torn_element", "torn element"],
   ["loose_bolts", "loose bolts"],
   ["heat_marks", "heat marks"],
@@ -38,9 +38,9 @@ export function Before({ t }: { t: Visit }) {
           : [...signs.filter((x) => x !== "nothing"), s],
     });
   return (
-    <section className="before" aria-label="Before readings">
+    <section className="before" aria-label="Pre-checks">
       <p className="rowflex" role="group" aria-label="Under the coupling">
-        <span className="mute">Under the coupling:</span>
+        <span className="mute">Found under the coupling:</span>
         {SIGNS.map(([s, w]) => (
           <button
             key={s}
@@ -54,7 +54,7 @@ export function Before({ t }: { t: Visit }) {
         ))}
       </p>
       <Tick t={t} name="marked">
-        Hubs, shims and feet marked for a way back
+        Hubs, shims and feet match-marked
       </Tick>
       <div className={css.looked}>
         <svg viewBox="0 0 760 300" aria-hidden="true">
@@ -76,10 +76,10 @@ export function Before({ t }: { t: Visit }) {
             />
           ))}
           <text x={90} y={154} textAnchor="middle">
-            pump, fixed
+            pump (fixed)
           </text>
           <text x={500} y={154} textAnchor="middle">
-            each foot loosened alone: how far it comes up
+            soft foot: loosen one foot at a time, enter its rise
           </text>
         </svg>
         {(Object.keys(PLACES) as Foot[]).map((f) => (
@@ -87,18 +87,23 @@ export function Before({ t }: { t: Visit }) {
         ))}
         <Placed name="run_out_rim" x={29} y={16} label="run-out, rim" />
         <Placed name="run_out_face" x={29} y={84} label="run-out, face" />
-        <Placed name="pipe_strain" x={10} y={84} label="moved with the pipe bolts" />
+        <Placed
+          name="pipe_strain"
+          x={10}
+          y={84}
+          label="pipe strain: movement when pipe bolts are tightened"
+        />
       </div>
       <div className="rowflex">
         <Tick t={t} name="springy">
-          Springy with a clean, thin pack
+          Still springy with a clean, thin shim pack
         </Tick>
         <Tick t={t} name="with_pipes">
-          It changes with the pipe bolts
+          Soft foot changes with the pipe bolts
         </Tick>
       </div>
       <details className="spared">
-        <summary>A gap that differs across one foot</summary>
+        <summary>Gap not even across a foot (angled foot)</summary>
         <div className="setupfields">
           {(Object.keys(PLACES) as Foot[]).map((f) => (
             <NamedFigure key={f} name={`across_${f}`} />

@@ -4,15 +4,15 @@ import { Pick, Placed, Tick, type Visit } from "./fields";
 import css from "./work.module.scss";
 
 const SCREWS: [string, string][] = [
-  ["", "say"],
+  ["", "choose"],
   ["fixed", "fixed"],
-  ["floating", "floating"],
+  ["floating", "without set screws"],
 ];
 
 export function CouplingFit({ t }: { t: Visit }) {
   const { hold } = useTools();
   return (
-    <section className={css.fit} aria-label="The coupling">
+    <section className={css.fit} aria-label="Coupling fit">
       <div className={css.hubs}>
         <svg viewBox="0 0 520 190" aria-hidden="true">
           <path className="centre" d="M10 100H510" />
@@ -29,40 +29,40 @@ export function CouplingFit({ t }: { t: Visit }) {
             motor
           </text>
         </svg>
-        <Placed name="hub_gap" x={50} y={12} label="gap" />
+        <Placed name="hub_gap" x={50} y={12} label="gap between hubs" />
         <span className={`${css.hubside} ${css.left}`}>
-          screws <Pick t={t} name="screws_pump" label="Pump’s hub" options={SCREWS} />
+          hub <Pick t={t} name="screws_pump" label="Pump hub" options={SCREWS} />
         </span>
         <span className={`${css.hubside} ${css.right}`}>
-          screws <Pick t={t} name="screws_motor" label="Motor’s hub" options={SCREWS} />
+          hub <Pick t={t} name="screws_motor" label="Motor hub" options={SCREWS} />
         </span>
       </div>
       <p className="statesentence">
-        The maker asks for a gap of <BenchFigure name="hub_gap_maker" />.
+        Manufacturer’s gap between hubs: <BenchFigure name="hub_gap_maker" />.
       </p>
       <div className={css.ticks}>
         <Tick t={t} name="bare_fit">
-          Hubs tried bare
+          Hub fit checked without key
         </Tick>
         <Tick t={t} name="keyed_fit">
-          Hubs tried with the key
+          Hub fit checked with key
         </Tick>
         <Tick t={t} name="floating_shaft">
-          The pump’s shaft has to float (balance disc)
+          Pump shaft must float (balance disc)
         </Tick>
         <Tick t={t} name="halves_as_marked">
-          Element halves as they were marked
+          Element halves matched to their marks
         </Tick>
         <Tick t={t} name="new_bolts">
-          New bolts with thread lock
+          New bolts, threadlocker applied
         </Tick>
         <Tick t={t} name="element_renewed">
-          Element renewed
+          Element replaced
         </Tick>
       </div>
       {t.body.element_renewed && (
         <div className="field">
-          <label htmlFor={fieldId("root")}>Why it went</label>
+          <label htmlFor={fieldId("root")}>Why it failed</label>
           <input
             id={fieldId("root")}
             maxLength={300}

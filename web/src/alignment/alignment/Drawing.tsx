@@ -30,19 +30,19 @@ import css from "./drawing.module.scss";
 type View = Schemas["ShownAlignmentView"];
 type Step = "set" | "before" | "read" | "plan" | "tighten" | "fit";
 const STEPS: [Step, string][] = [
-  ["set", "The set"],
-  ["before", "Before"],
-  ["read", "Read"],
+  ["set", "Dimensions"],
+  ["before", "Pre-checks"],
+  ["read", "Readings"],
   ["plan", "Shims"],
-  ["tighten", "Draw up"],
+  ["tighten", "Tighten"],
   ["fit", "Coupling"],
 ];
 const METHODS: [string, string][] = [
-  ["straightedge", "straightedge and feeler"],
-  ["rim_face", "rim and face dials"],
+  ["straightedge", "straightedge and feeler gauge"],
+  ["rim_face", "rim-and-face dials"],
   ["reverse", "reverse dials"],
-  ["flange", "feelers at the flange"],
-  ["laser", "a laser, its figures typed"],
+  ["flange", "feeler gauge at the flange"],
+  ["laser", "laser, figures entered by hand"],
 ];
 const STAND = "hurbin-stand";
 
@@ -107,7 +107,7 @@ export function Drawing({ given }: { given: Given }) {
     <div className="savebar">
       {v.hasPass && may && mode === "new" && (
         <button className="btn-line" onClick={v.keepPass}>
-          Keep the pass
+          Save readings
         </button>
       )}
       <PutOnRecord />
@@ -170,7 +170,7 @@ export function Drawing({ given }: { given: Given }) {
         {wide && at === "read" && drawings}
         {narrow && at === "plan" && (
           <div>
-            {plan || <p className="mute">The plan comes with the readings.</p>}
+            {plan || <p className="mute">The shim plan appears when readings are entered.</p>}
             {passes}
           </div>
         )}
@@ -222,7 +222,7 @@ function ReadSentence({ t, method }: { t: Visit; method: Method }) {
       {method === "rim_face" && (
         <>
           {" "}
-          The rim dial is carried by the{" "}
+          Rim dial mounted on the{" "}
           <Pick
             t={t}
             name="carried_by"
@@ -232,7 +232,7 @@ function ReadSentence({ t, method }: { t: Visit; method: Method }) {
               ["pump", "pump"],
             ]}
           />
-          , the face dial touches the{" "}
+          , face dial reads on the{" "}
           <Pick
             t={t}
             name="face_touches"
@@ -247,7 +247,7 @@ function ReadSentence({ t, method }: { t: Visit; method: Method }) {
       )}
       {t.body.taken === "as_left" && (
         <Tick t={t} name="tight">
-          read after the last tightening
+          read after final tightening
         </Tick>
       )}
     </div>
@@ -269,7 +269,7 @@ function StepWords({ method, name }: { method: Method; name: string }) {
   const { type } = useTools();
   if (method !== "straightedge" || !name.startsWith("step_")) return null;
   return (
-    <p className={css.words} role="group" aria-label="Words for a step">
+    <p className={css.words} role="group" aria-label="Quick entries">
       {["flush", "a hair high", "a hair low"].map((w) => (
         <button
           key={w}
@@ -287,14 +287,14 @@ function Leaving({ onLeave }: { onLeave: () => void }) {
   const { reason } = useTools();
   return (
     <details className="spared">
-      <summary>Leave this visit without a record</summary>
+      <summary>Close without record</summary>
       <div className="noteline">
         <div className="field">
-          <label htmlFor="left">Why it is left</label>
+          <label htmlFor="left">Reason</label>
           <input id="left" value={reason.value} onChange={(e) => reason.set(e.target.value)} />
         </div>
         <button className="btn-line" onClick={onLeave}>
-          Leave it
+          Cancel
         </button>
       </div>
     </details>

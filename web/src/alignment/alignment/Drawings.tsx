@@ -6,9 +6,9 @@ import { FlangeDrawing, ShaftDrawing } from "./shafts";
 import css from "./drawing.module.scss";
 
 const MEASURES: [Figure, string][] = [
-  ["face_diameter", "over the faces"],
-  ["x_front", "to the front feet"],
-  ["x_rear", "to the rear feet"],
+  ["face_diameter", "face diameter (where the gap is read)"],
+  ["x_front", "face to front feet"],
+  ["x_rear", "face to rear feet"],
 ];
 interface Props {
   method: Method;
@@ -32,7 +32,7 @@ export function Drawings({ method, answer, stand, held, wide }: Props) {
       {side && only !== "top" && (
         <ShaftDrawing
           shaft={side}
-          title="From the side"
+          title="Side view"
           ask="up"
           turned={turned}
           says={says("offset_v", "angle_v")}
@@ -49,7 +49,7 @@ export function Drawings({ method, answer, stand, held, wide }: Props) {
       {top && only !== "side" && (
         <ShaftDrawing
           shaft={top}
-          title="From above"
+          title="Top view"
           ask="right"
           turned={turned}
           over={turned}

@@ -5,10 +5,10 @@ import css from "./drawing.module.scss";
 
 type Pass = Schemas["ShownPassView"];
 const FIGURES: [string, string][] = [
-  ["offset_v", "offset, up"],
-  ["angle_v", "angle, up"],
-  ["offset_h", "offset, right"],
-  ["angle_h", "angle, right"],
+  ["offset_v", "vertical offset"],
+  ["angle_v", "vertical angularity"],
+  ["offset_h", "horizontal offset"],
+  ["angle_h", "horizontal angularity"],
 ];
 
 export function PassStrip({
@@ -22,12 +22,12 @@ export function PassStrip({
 }) {
   if (!passes.length) return null;
   return (
-    <ol className={css.passstrip} aria-label="Passes">
+    <ol className={css.passstrip} aria-label="Readings of this alignment">
       {passes.map((p) => (
         <li key={p.uuid} data-pass={p.title} className={kept.has(p.uuid) ? "" : "pencil"}>
           <h3>
             {p.verdict && <VerdictShape verdict={p.verdict} />} {p.title}{" "}
-            {!kept.has(p.uuid) && <span className="mute">being read</span>}
+            {!kept.has(p.uuid) && <span className="mute">not saved yet</span>}
           </h3>
           <dl>
             {FIGURES.map(
@@ -47,7 +47,7 @@ export function PassStrip({
           ))}
           {onUndo && kept.has(p.uuid) && (
             <button className="linklike" onClick={() => onUndo(p.uuid)}>
-              take it back
+              Remove
             </button>
           )}
         </li>

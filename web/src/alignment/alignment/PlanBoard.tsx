@@ -17,7 +17,7 @@ function Stack({ foot }: { foot: FootView }) {
       className={css.stack}
       viewBox="0 0 150 84"
       role="img"
-      aria-label={`${foot.title}: ${lying.length} pieces, ${foot.total.shown}`}
+      aria-label={`${foot.title}: ${lying.length} shims, ${foot.total.shown}`}
     >
       <path className={css.base} d="M2 78H148" />
       {lying.map((p, i) => {
@@ -52,7 +52,7 @@ function Foot({
   return (
     <div className={edited ? `${css.footplan} pencil` : css.footplan} data-foot={foot.foot}>
       <h3>
-        {foot.title} <span className="mute">asks {foot.asks.shown}</span>
+        {foot.title} <span className="mute">needs {foot.asks.shown}</span>
       </h3>
       <Stack foot={foot} />
       <dl>
@@ -70,17 +70,17 @@ function Foot({
         )}
         {foot.take_out.length + foot.put_in.length === 0 && (
           <div>
-            <dd>leave it</dd>
+            <dd>no change</dd>
           </div>
         )}
       </dl>
       <p className="mute">
-        {count} {count === 1 ? "piece" : "pieces"}, {foot.total.shown}
+        {count} {count === 1 ? "shim" : "shims"}, {foot.total.shown}
         {onPack && (
           <>
             {" "}
             <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>
-              change it
+              Change
             </button>
           </>
         )}
@@ -88,7 +88,7 @@ function Foot({
       {open && onPack && (
         <input
           className={`mono ${css.pack}`}
-          aria-label={`${foot.title}, in pencil`}
+          aria-label={`${foot.title}, what-if`}
           value={text}
           onChange={(e) => onPack(e.target.value)}
         />
@@ -118,11 +118,11 @@ export function PlanBoard({
   const shown = plan.edited ?? choices[Math.min(which, choices.length - 1)];
   const edited = plan.edited !== null;
   return (
-    <section className={css.planboard} aria-label="Take out, put in">
+    <section className={css.planboard} aria-label="Shims: take out, put in">
       <h2 className={css.planhead}>
-        Take out, put in{" "}
+        Shims: take out, put in{" "}
         <span>
-          seen from where you stand: {STANDS.find(([s]) => s === stand)?.[1]}
+          as you stand: {STANDS.find(([s]) => s === stand)?.[1]}
           {plan.van ? ` · ${plan.van}` : ""}
         </span>
       </h2>
@@ -154,24 +154,24 @@ export function PlanBoard({
             {shown.words.join(" ")}{" "}
             {(plan.push_front || plan.push_rear) && (
               <>
-                Then push to the right:{" "}
+                Then move the motor:{" "}
                 <span className="mono" data-value="push_front">
                   {plan.push_front?.shown}
                 </span>{" "}
-                at the front,{" "}
+                at the front feet,{" "}
                 <span className="mono" data-value="push_rear">
                   {plan.push_rear?.shown}
                 </span>{" "}
-                at the rear.
+                at the rear feet (right is +).
               </>
             )}
           </p>
           <p className="rowflex">
             {edited ? (
               <>
-                <strong className="mute">In pencil.</strong>
+                <strong className="mute">What-if.</strong>
                 <button className="btn-line" onClick={() => onTry({})}>
-                  Rub it out
+                  Clear
                 </button>
               </>
             ) : (
@@ -182,14 +182,14 @@ export function PlanBoard({
                   options={choices.map((_, i) => i)}
                   value={which}
                   onChoose={setWhich}
-                  says={(i) => ["best", "next best", "third"][i]}
+                  says={(i) => ["Plan 1 (best)", "Plan 2", "Plan 3"][i]}
                 />
               )
             )}
             {may && pushed}
             {may && (
               <button className="btn-ink" onClick={() => onLaid(shown.feet)}>
-                {edited ? "Laid so" : "Laid as planned"}
+                {edited ? "Confirm shims fitted as changed" : "Confirm shims fitted as planned"}
               </button>
             )}
           </p>

@@ -5,7 +5,7 @@ import { FEET, type Method } from "./logic";
 import css from "./work.module.scss";
 
 const METALS: [string, string][] = [
-  ["", "say of what"],
+  ["", "choose"],
   ["cast_iron", "cast iron"],
   ["carbon_steel", "carbon steel"],
   ["stainless_304", "stainless 304"],
@@ -24,7 +24,7 @@ export function SetSketch({ t, method, vans }: { t: Visit; method: Method; vans:
   const dials = method === "rim_face" || method === "reverse";
   const spacer = t.body.coupling === "spacer" || method === "reverse";
   return (
-    <section className="setsketch" aria-label="The set’s measures">
+    <section className="setsketch" aria-label="Dimensions">
       <div className={css.sketch}>
         <svg viewBox="0 0 900 330" aria-hidden="true">
           <path className="centre" d="M20 130H880" />
@@ -38,40 +38,40 @@ export function SetSketch({ t, method, vans }: { t: Visit; method: Method; vans:
             d="M319 196V318M440 246V284M700 246V318M319 276H440M319 310H700M275 84V44M319 84V44M246 84V40M226 84H262M226 176H262M232 84V176M790 130V238M20 130V238M750 130H800M30 130H12"
           />
           <text x={105} y={134} textAnchor="middle">
-            pump, fixed
+            pump (fixed)
           </text>
           <text x={570} y={134} textAnchor="middle">
             motor
           </text>
         </svg>
-        <Placed name="face_diameter" x={25} y={39} label="over the faces" />
-        <Placed name="x_front" x={42} y={84} label="to the front feet" />
-        <Placed name="x_rear" x={59} y={94} label="to the rear feet" />
+        <Placed name="face_diameter" x={25} y={39} label="face diameter (where the gap is read)" />
+        <Placed name="x_front" x={42} y={84} label="face to front feet" />
+        <Placed name="x_rear" x={59} y={94} label="face to rear feet" />
         <Placed name="coupling_diameter" x={27} y={9} label="coupling diameter" />
         {spacer && <Placed name="plane_distance" x={42} y={9} />}
-        <Placed name="pump_height" x={5} y={56} label="pump, foot to shaft" />
-        <Placed name="motor_height" x={90} y={56} label="motor, foot to shaft" />
-        <Placed name="pump_temperature" x={11} y={94} label="pump’s metal at work" />
-        <Placed name="motor_temperature" x={90} y={20} label="motor’s metal at work" />
+        <Placed name="pump_height" x={5} y={56} label="pump shaft height" />
+        <Placed name="motor_height" x={90} y={56} label="motor shaft height" />
+        <Placed name="pump_temperature" x={11} y={94} label="pump temperature, running" />
+        <Placed name="motor_temperature" x={90} y={20} label="motor temperature, running" />
         <Placed name="speed" x={63} y={9} />
       </div>
       <p className="statesentence">
-        The coupling is{" "}
+        Coupling:{" "}
         {
           <Pick
             t={t}
             name="coupling"
-            label="The coupling is"
+            label="Coupling type"
             options={[
-              ["", "short"],
-              ["spacer", "a spacer"],
+              ["", "standard (no spacer)"],
+              ["spacer", "with spacer"],
             ]}
           />
         }
-        . The pump is of {<Pick t={t} name="pump_metal" label="Pump of" options={METALS} />}, the motor of{" "}
-        {<Pick t={t} name="motor_metal" label="Motor of" options={METALS} />}.{" "}
+        . Pump material: {<Pick t={t} name="pump_metal" label="Pump material" options={METALS} />}, motor
+        material: {<Pick t={t} name="motor_metal" label="Motor material" options={METALS} />}.{" "}
         <Tick t={t} name="near_ambient">
-          pump and motor stay within 10 K of ambient at work
+          pump and motor stay within 10 K of ambient when running
         </Tick>
         {vans.length > 0 && (
           <>
@@ -90,13 +90,13 @@ export function SetSketch({ t, method, vans }: { t: Visit; method: Method; vans:
         )}
       </p>
       <div className="setupfields">
-        <NamedFigure name="cold" label="cold, as it stands now" />
+        <NamedFigure name="cold" label="temperature now, cold" />
         <NamedFigure name="maker_offset" />
         <NamedFigure name="maker_angle" />
         <NamedFigure name="play" />
         <NamedFigure name="torque" />
         <span className="dimfield">
-          <label htmlFor={fieldId("bolts")}>bolts</label>
+          <label htmlFor={fieldId("bolts")}>number of bolts</label>
           <input
             id={fieldId("bolts")}
             className="mono"

@@ -20,7 +20,7 @@ export function Tighten({
   };
   const path = bolts.order.map((b, i) => `${i ? "L" : "M"}${place(b).join(" ")}`).join("");
   return (
-    <section className={css.tighten} aria-label="Drawing up">
+    <section className={css.tighten} aria-label="Tighten">
       <svg
         viewBox="0 0 260 250"
         role="img"
@@ -43,19 +43,19 @@ export function Tighten({
         <p>
           {bolts.steps.length ? (
             <>
-              In a cross, in {bolts.steps.length} rounds:{" "}
+              Cross pattern, {bolts.steps.length} rounds:{" "}
               <strong className="mono">{bolts.steps.map((s) => s.shown).join(" › ")}</strong>.
             </>
           ) : (
-            "In a cross, in three rounds: snug, half, tight. With the torque among the set’s measures each round gets its figure."
+            "Cross pattern, three rounds: snug, half torque, full torque. Enter the bolt torque under Dimensions to get a figure for each round."
           )}
         </p>
         <p className="mute">
-          Then read again: tightening moves things. The last reading after the last tightening is the as-left.
+          Then read again: tightening moves the motor. The readings after final tightening are the as-left.
         </p>
         {may && (
           <button className="btn-ink" disabled={done} onClick={onDone}>
-            {done ? "Drawn up: read again" : "Drawn up in a cross"}
+            {done ? "Tightened: read again" : "Confirm tightened in cross pattern"}
           </button>
         )}
       </div>

@@ -9,7 +9,7 @@ export function VisitDrawn({ record }: { record: Schemas["RecordOut"] }) {
   const ends = passes.length > 1 ? [passes[0]!, passes.at(-1)!] : passes;
   if (!passes.length) return null;
   return (
-    <section className={`ruled ${css.visitdrawn}`} aria-label="The shafts">
+    <section className={`ruled ${css.visitdrawn}`} aria-label="Shafts as found and as left">
       <div className={css.ends}>
         {ends.map((p) => (
           <div key={p.uuid}>
@@ -18,7 +18,7 @@ export function VisitDrawn({ record }: { record: Schemas["RecordOut"] }) {
               <ShaftDrawing
                 key={s.view}
                 shaft={s}
-                title={s.view === "side" ? "From the side" : "From above"}
+                title={s.view === "side" ? "Side view" : "Top view"}
                 ask={s.view === "side" ? "up" : "right"}
               />
             ))}

@@ -117,7 +117,7 @@ describe("standing elsewhere", () => {
   it("is chosen on a small drawing", () => {
     const chosen = vi.fn();
     render(<StandHere stand="behind" onStand={chosen} />);
-    fireEvent.click(screen.getByRole("radio", { name: "at its right" }));
+    fireEvent.click(screen.getByRole("radio", { name: "right of the motor" }));
     expect(chosen).toHaveBeenCalledWith("right");
     expect(screen.getByText("you stand behind the motor")).toBeTruthy();
   });
@@ -165,10 +165,10 @@ describe("the plan", () => {
     );
     expect(container.querySelectorAll(".piece.in").length).toBe(4);
     expect(screen.getAllByText("take out").length).toBe(4);
-    fireEvent.click(screen.getByRole("button", { name: "Laid as planned" }));
+    fireEvent.click(screen.getByRole("button", { name: "Confirm shims fitted as planned" }));
     expect(laid).toHaveBeenCalledWith(choice.feet);
-    fireEvent.click(screen.getAllByRole("button", { name: "change it" })[0]!);
-    fireEvent.change(screen.getByLabelText("rear right, in pencil"), { target: { value: "0.5 mm" } });
+    fireEvent.click(screen.getAllByRole("button", { name: "Change" })[0]!);
+    fireEvent.change(screen.getByLabelText("rear right, what-if"), { target: { value: "0.5 mm" } });
     expect(tried).toHaveBeenCalledWith({ pack_rear_right: "0.5 mm" });
   });
   it("draws bolts in their order", () => {
@@ -200,12 +200,12 @@ describe("the shafts", () => {
     const { container } = render(
       <ShaftDrawing
         shaft={{ view: "side", known: true, times: 200, target: 0.5, points }}
-        title="From the side"
+        title="Side view"
         ask="up"
       />,
     );
-    expect(screen.getByRole("img", { name: "From the side: 0.10 mm at the coupling" })).toBeTruthy();
-    expect(screen.getByText("drawn 200 times")).toBeTruthy();
+    expect(screen.getByRole("img", { name: "Side view: 0.10 mm at the coupling" })).toBeTruthy();
+    expect(screen.getByText("drawn ×200")).toBeTruthy();
     expect(screen.getByText("+0.30 mm up")).toBeTruthy();
     const tilt = Number(
       /rotate\(([-\d.]+)\)/.exec(container.querySelector(".motor g")?.getAttribute("transform") ?? "")?.[1],
@@ -217,15 +217,15 @@ describe("the shafts", () => {
     const { container, rerender } = render(
       <ShaftDrawing
         shaft={{ view: "top", known: false, times: 1, target: 0.5, points: [] }}
-        title="From above"
+        title="Top view"
         ask="right"
       />,
     );
-    expect(screen.getByText("this plane is not read")).toBeTruthy();
+    expect(screen.getByText("not read yet")).toBeTruthy();
     rerender(
       <ShaftDrawing
         shaft={{ view: "side", known: true, times: 10, target: 0.6, points }}
-        title="From the side"
+        title="Side view"
         ask="up"
       />,
     );

@@ -21,7 +21,7 @@ export function ClockFace({ method, stand = "behind" }: { method: Method; stand?
   const hours: Hour[] = [12, 3, 6, 9];
   const where = (h: Hour): Hour => (mirrored(stand) ? OTHER[h] : h);
   return (
-    <div className={css.clockface} role="group" aria-label="Readings at the clock">
+    <div className={css.clockface} role="group" aria-label="Clock-position readings">
       <svg viewBox="0 0 340 300" aria-hidden="true">
         <circle cx={170} cy={150} r={84} className="thing" />
         <circle cx={170} cy={150} r={38} className={css.dimline} />

@@ -32,10 +32,9 @@ export function rings(method: Method): {
   if (method === "rim_face")
     return { outer: "rim", inner: "face", zeroed: true, words: ["rim dial", "face dial"] };
   if (method === "reverse")
-    return { outer: "rim", inner: "back", zeroed: true, words: ["the motor’s dial", "the pump’s dial"] };
-  if (method === "flange")
-    return { outer: "gap", inner: "", zeroed: false, words: ["gap of the flange", ""] };
-  return { outer: "step", inner: "gap", zeroed: false, words: ["step of the rim", "gap of the faces"] };
+    return { outer: "rim", inner: "back", zeroed: true, words: ["motor-side dial", "pump-side dial"] };
+  if (method === "flange") return { outer: "gap", inner: "", zeroed: false, words: ["flange gap", ""] };
+  return { outer: "step", inner: "gap", zeroed: false, words: ["rim step", "face gap"] };
 }
 export const at = (ring: string, hour: Hour): Figure => `${ring}_${hour}` as Figure;
 
@@ -103,9 +102,9 @@ export const hasFigures = (body: Body): boolean =>
 export type Stand = "behind" | "pump" | "left" | "right";
 export const STANDS: [Stand, string][] = [
   ["behind", "behind the motor"],
-  ["left", "at its left"],
-  ["pump", "at the pump"],
-  ["right", "at its right"],
+  ["left", "left of the motor"],
+  ["pump", "at the pump end"],
+  ["right", "right of the motor"],
 ];
 /** The feet as they lie before you: the far row, then the near row, each from your left to your right. */
 export function feetFrom(stand: Stand): [Foot, Foot, Foot, Foot] {

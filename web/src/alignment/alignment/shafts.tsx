@@ -39,7 +39,7 @@ export function ShaftDrawing({
   const long = known ? X(r.x) - X(f.x) + 56 : 0;
   const place = (x: number) => (turned ? WIDE - x : x);
   const anchor = (a: "start" | "end") => (turned ? (a === "start" ? "end" : "start") : a);
-  const words = known ? `${title}: ${c.says?.shown ?? ""} at the coupling` : `${title}: not read`;
+  const words = known ? `${title}: ${c.says?.shown ?? ""} at the coupling` : `${title}: not read yet`;
   return (
     <div className="shaftbox">
       <svg className={css.shafts} viewBox={`0 0 ${WIDE} ${high + 26}`} role="img" aria-label={words}>
@@ -48,7 +48,7 @@ export function ShaftDrawing({
         </text>
         {known && (
           <text x={516} y={14} textAnchor="end">
-            drawn {shaft.times} times
+            drawn ×{shaft.times}
           </text>
         )}
         {known && says && (
@@ -90,7 +90,7 @@ export function ShaftDrawing({
             ))}
         </g>
         <text x={place(58)} y={mid + 4} textAnchor="middle">
-          pump, fixed
+          pump (fixed)
         </text>
         {known ? (
           [f, r].map((p) => (
@@ -106,7 +106,7 @@ export function ShaftDrawing({
           ))
         ) : (
           <text x={place(330)} y={mid - 8} textAnchor="middle" className={css.unread}>
-            this plane is not read
+            not read yet
           </text>
         )}
       </svg>
@@ -127,7 +127,7 @@ export function FlangeDrawing({ values }: { values: Record<string, Schemas["Show
       aria-label={lift ? `Support ${up ? "up" : "down"} by ${lift.shown}` : "Flange: lift not known"}
     >
       <text x={4} y={14} className={css.title}>
-        The flange, from the side
+        Motor flange, side view
       </text>
       <path className="centre" d="M8 80H512" />
       <path className="thing" d="M20 40H120V120H20zM120 34H132V126H120z" />
@@ -147,7 +147,7 @@ export function FlangeDrawing({ values }: { values: Record<string, Schemas["Show
         </>
       ) : (
         <text x={330} y={164} textAnchor="middle" className={css.unread}>
-          the lift is not known yet
+          lift not known yet
         </text>
       )}
       {values.turns && (

@@ -151,13 +151,15 @@ export function useVisit(given: Given) {
       set: (reason) => draft.change((d) => ({ ...d, reason })),
     },
     note: { value: body.note ?? "", set: (note) => change({ note }) },
+    sheet: sheet.sheet,
     photo: sheet.entries.at(-1)?.uuid ?? "",
   };
   return {
     own,
     body,
     change,
-    leave: () => saving.leave(sheet.sheet, draft.value.reason, `${set.tag}, alignment left`, over),
+    leave: () =>
+      saving.leave(sheet.sheet, draft.value.reason, `${set.tag}, alignment closed without record`, over),
     say,
     late: sheet.late,
     entries: sheet.entries,
@@ -180,7 +182,7 @@ export function useVisit(given: Given) {
     drawnUp: answer?.view.defaults.taken === "as_left",
     others:
       sheet.by && sheet.by !== me.full_name && sheet.entries.length > 0
-        ? `${sheet.by} began this visit: you write on the same sheet.`
+        ? `${sheet.by} started this alignment. Your entries go to the same one.`
         : "",
   };
 }

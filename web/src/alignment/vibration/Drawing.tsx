@@ -22,15 +22,15 @@ import css from "./drawing.module.scss";
 
 type Word = "when" | "category" | "foundation";
 const BEARINGS: [string, string, number][] = [
-  ["pump_far", "far end", 8],
-  ["pump_near", "coupling end", 35],
-  ["motor_near", "coupling end", 58],
-  ["motor_far", "far end", 92],
+  ["pump_far", "NDE", 8],
+  ["pump_near", "DE", 35],
+  ["motor_near", "DE", 58],
+  ["motor_far", "NDE", 92],
 ];
 const WAYS: [string, string][] = [
-  ["h", "side"],
-  ["v", "up"],
-  ["a", "along"],
+  ["h", "H"],
+  ["v", "V"],
+  ["a", "A"],
 ];
 const FIGURES = BEARINGS.flatMap(([bearing]) => WAYS.map(([way]) => `${bearing}_${way}`));
 const OF_THE_SET = ["category", "foundation", "power"];
@@ -38,23 +38,23 @@ const WORDS: Record<Word, [string, [string, string][]]> = {
   when: [
     "When",
     [
-      ["round", "A round"],
-      ["before", "Before the work"],
-      ["after", "After the work"],
+      ["round", "Routine check"],
+      ["before", "Before work"],
+      ["after", "After work"],
     ],
   ],
   foundation: [
     "Foundation",
     [
-      ["", "say what"],
+      ["", "choose"],
       ["rigid", "rigid"],
       ["flexible", "flexible"],
     ],
   ],
   category: [
-    "Pump’s category",
+    "Pump category",
     [
-      ["", "say which"],
+      ["", "choose"],
       ["one", "I"],
       ["two", "II"],
     ],
@@ -76,8 +76,8 @@ export function Drawing({ given }: { given: Given }) {
   return (
     <Bench tools={tools} before={before}>
       <p className="statesentence">
-        {word("when")}, the set on a {word("foundation")} foundation, the pump of category {word("category")},
-        the motor of <Power /> {tools.symbols[tools.unitOf("power")] ?? tools.unitOf("power")}.
+        {word("when")}, foundation {word("foundation")}, pump category {word("category")}, motor power{" "}
+        <Power /> {tools.symbols[tools.unitOf("power")] ?? tools.unitOf("power")}.
       </p>
       <div className={css.shaking}>
         <Shafts />
@@ -85,7 +85,7 @@ export function Drawing({ given }: { given: Given }) {
           {BEARINGS.map(([bearing, words], i) => (
             <fieldset key={bearing}>
               <legend>
-                {i < 2 ? "pump" : "motor"}, {words}
+                {i < 2 ? "pump" : "motor"} {words}
               </legend>
               {WAYS.map(([w, way]) => (
                 <span key={w} className="dimfield">
@@ -97,8 +97,9 @@ export function Drawing({ given }: { given: Given }) {
           ))}
         </div>
         <p className="mute">
-          Overall velocity, r.m.s., {tools.symbols[tools.unitOf("pump_near_h")] ?? "mm/s"}, 10 to 1000 Hz,
-          running as it runs.
+          DE drive end, NDE non-drive end; H horizontal, V vertical, A axial. Overall velocity, RMS,{" "}
+          {tools.symbols[tools.unitOf("pump_near_h")] ?? "mm/s"}, 10 to 1000 Hz, at normal running speed and
+          load.
         </p>
       </div>
       <Verdicts />
@@ -143,13 +144,13 @@ function Power() {
   const { props } = useFigure("power");
   return (
     <span className={css.inline}>
-      <FigureInput {...props} label="Motor’s power" units={[]} placeholder="plate" />
+      <FigureInput {...props} label="Motor power" units={[]} placeholder="nameplate" />
     </span>
   );
 }
 function Shafts() {
   return (
-    <svg viewBox="0 0 900 150" aria-hidden="true">
+    <svg viewBox="0 0 900 156" aria-hidden="true">
       <path className="centre" d="M10 80H890" />
       <path
         className="thing"
@@ -157,6 +158,9 @@ function Shafts() {
       />
       {BEARINGS.map(([b, , x]) => (
         <path key={b} className={css.bearing} d={`M${x * 9 - 12} 66H${x * 9 + 12}V94H${x * 9 - 12}z`} />
+      ))}
+      {BEARINGS.map(([b, , x], i) => (
+        <path key={b} className={css.leader} d={`M${x * 9} 94V134L${112.5 + i * 225} 156`} />
       ))}
       <text x={190} y={84} textAnchor="middle">
         pump

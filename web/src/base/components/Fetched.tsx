@@ -25,7 +25,7 @@ export function Fetched<P extends object>({
   load,
   with: given,
   quiet = false,
-  meanwhile = quiet ? null : <Waiting what="Fetching the page" />,
+  meanwhile = quiet ? null : <Waiting what="Loading page" />,
 }: {
   load: Later<P>;
   with: P;

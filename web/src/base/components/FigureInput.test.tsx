@@ -5,10 +5,10 @@ import { FigureInput, type FigureInputProps } from "./FigureInput";
 afterEach(cleanup);
 const field = (more: Partial<FigureInputProps> = {}) => {
   const onChange = vi.fn();
-  render(<FigureInput id="f-x" label="Amps L1" value={null} unit="A" onChange={onChange} {...more} />);
+  render(<FigureInput id="f-x" label="Current L1" value={null} unit="A" onChange={onChange} {...more} />);
   return onChange;
 };
-const input = () => screen.getByLabelText<HTMLInputElement>("Amps L1");
+const input = () => screen.getByLabelText<HTMLInputElement>("Current L1");
 
 describe("the one field for figures", () => {
   it.each([">10 G", "OL", "flush", "0,09 in", "31.9"])("takes %s as it is typed", (text) => {

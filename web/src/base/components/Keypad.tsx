@@ -23,7 +23,7 @@ export function Keypad(p: Props) {
       className={word ? css.word : ""}
       onPointerDown={(e) => e.preventDefault()}
       onClick={() => p.onKey(k)}
-      {...(k === "⌫" ? { "aria-label": "take back one" } : {})}
+      {...(k === "⌫" ? { "aria-label": "backspace" } : {})}
     >
       {k}
     </button>
@@ -46,7 +46,7 @@ export function Keypad(p: Props) {
       <div className={css.keys}>
         {["7", "8", "9"].map((k) => key(k))}
         {key(">")}
-        {act("not read", p.onClear)}
+        {act("clear", p.onClear)}
         {["4", "5", "6"].map((k) => key(k))}
         {key("OL", true)}
         <select aria-label="Unit" value={p.unit} onChange={(e) => p.onUnit(e.target.value)}>

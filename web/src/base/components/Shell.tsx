@@ -87,15 +87,16 @@ export function Shell({
   const night = () => void setPrefs({ sheet: me?.sheet === "night" ? "light" : "night" });
   useQuiet(keys || (expired && me !== null));
   useKeys([
-    { key: "?", does: "list the keys", run: () => setKeys(true) },
+    { key: "?", does: "show keyboard shortcuts", run: () => setKeys(true) },
     { key: "/", does: "find a pump set", run: find },
-    { key: "n", does: "night sheet on or off", run: night },
+    { key: "n", does: "dark mode on or off", run: night },
   ]);
   return (
     <>
       {!connected && (
         <div className="strip" role="status">
-          No answer from the server. What you type is kept on this device; it is sent when there is one.
+          Nothing is lost: entries are stored on this device. Server not reachable; they are sent when it
+          answers.
         </div>
       )}
       {blocked && (
@@ -118,7 +119,7 @@ export function Shell({
           <Link className={css.name} to="/">
             Hurbin
           </Link>
-          <nav aria-label="Places">
+          <nav aria-label="Main menu">
             {places.map((p) => (
               <NavLink key={p.to} to={p.to} className={({ isActive }) => (isActive ? css.here : "")}>
                 {p.word}
@@ -127,7 +128,7 @@ export function Shell({
           </nav>
           <div className={css.right}>
             <button className={css.findbox} onClick={find}>
-              Find a set <span className="mono">/</span>
+              Find pump set <span className="mono">/</span>
             </button>
             <details className={css.who}>
               <summary>{me?.full_name}</summary>
@@ -139,16 +140,16 @@ export function Shell({
                 }}
               >
                 <button className="linklike" onClick={night}>
-                  {me?.sheet === "night" ? "Light sheet" : "Night sheet"}
+                  {me?.sheet === "night" ? "Light mode" : "Dark mode"}
                 </button>
                 <button
                   className="linklike"
                   onClick={() => void setPrefs({ hand: me?.hand === "left" ? "right" : "left" })}
                 >
-                  Keypad for the {me?.hand === "left" ? "right" : "left"} hand
+                  Switch keypad to {me?.hand === "left" ? "right" : "left"} hand
                 </button>
                 <label>
-                  Numbers and dates as in{" "}
+                  Number and date format{" "}
                   <select
                     className="inline-select"
                     value={me?.locale}
@@ -160,7 +161,7 @@ export function Shell({
                   </select>
                 </label>
                 <button className="linklike" onClick={() => setKeys(true)}>
-                  Keys
+                  Keyboard shortcuts
                 </button>
                 <button className="linklike" onClick={() => void signOut()}>
                   Sign out
@@ -175,7 +176,7 @@ export function Shell({
       </div>
       <Modal show={keys} onHide={() => setKeys(false)} aria-labelledby="keys-title">
         <Modal.Header>
-          <h1 id="keys-title">Keys</h1>
+          <h1 id="keys-title">Keyboard shortcuts</h1>
         </Modal.Header>
         <Modal.Body>
           {listKeys().map((k) => (
@@ -188,8 +189,8 @@ export function Shell({
       </Modal>
       <Modal show={expired && me !== null} backdrop="static" keyboard={false} aria-labelledby="again-title">
         <Modal.Body>
-          <h1 id="again-title">Your session has ended</h1>
-          <p>Sign in again: the page behind this stays as it is, and nothing typed is lost.</p>
+          <h1 id="again-title">Session expired</h1>
+          <p>Sign in again to continue. Nothing you entered is lost.</p>
           <SignInForm again={me?.username ?? ""} />
         </Modal.Body>
       </Modal>

@@ -20,7 +20,7 @@ export function SignInForm({ again = "" }: { again?: string }) {
   return (
     <form onSubmit={submit}>
       <div className="field">
-        <label htmlFor="who">Name</label>
+        <label htmlFor="who">User name</label>
         <input
           id="who"
           autoComplete="username"
@@ -55,7 +55,7 @@ export function SignInPage() {
     <main className="paper">
       <div className={css.signin}>
         <h1>Hurbin</h1>
-        <p className="mute">What needs a person next, and why.</p>
+        <p className="mute">Which pump needs attention next, and why.</p>
         <SignInForm />
       </div>
     </main>

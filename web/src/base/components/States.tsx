@@ -15,24 +15,23 @@ export function Waiting({ what = "" }: { what?: string }) {
   return (
     <div role="status" className={small.waitsHere}>
       <div className={css["waiting-line"]} />
-      {slow && <p className="mute">{what || "Still fetching"}…</p>}
+      {slow && <p className="mute">{what || "Loading"}…</p>}
     </div>
   );
 }
 
 export function Failed({ error, again }: { error: unknown; again?: () => void }) {
-  const e =
-    error instanceof ApiError ? error : new ApiError(0, "failed", "Something went wrong on this page.");
+  const e = error instanceof ApiError ? error : new ApiError(0, "failed", "This page could not be shown.");
   const title: Record<string, string> = {
-    forbidden: "Not with your rights",
-    disabled: "Your access here has ended",
-    not_found: "Not here",
+    forbidden: "No permission",
+    disabled: "Access ended",
+    not_found: "Not found",
     no_connection: "No connection",
-    database_gone: "The database does not answer",
+    database_gone: "Database not responding",
   };
   return (
     <div className="emptyword" role="alert">
-      <h1>{title[e.code] ?? "That did not work"}</h1>
+      <h1>{title[e.code] ?? "Request failed"}</h1>
       <p>{e.message}</p>
       <p className="rowflex">
         {again && (
@@ -40,7 +39,7 @@ export function Failed({ error, again }: { error: unknown; again?: () => void })
             Try again
           </button>
         )}
-        <Link to="/">To the plant</Link>
+        <Link to="/">Back to Plant</Link>
       </p>
     </div>
   );
@@ -102,12 +101,12 @@ export function problemOf(error: unknown, field: string): string {
 export function KeptLate({ sheet }: { sheet: Schemas["SheetOut"] | null }) {
   if (!sheet) return null;
   const count = sheet.entries.filter((e) => e.late).length;
-  const how = sheet.record ? "put on record" : "left";
+  const how = sheet.record ? "saved" : "closed without record";
   const who = sheet.closed_by ? `by ${sheet.closed_by} ` : "";
   return (
     <div className="notice" role="status" data-testid="kept-late">
       This sheet was {how} {who}meanwhile: {count === 1 ? "one entry is" : `${count} entries are`} kept beside
-      it as late, not in it. {sheet.record && <Link to={`/records/${sheet.record}`}>Look at the record</Link>}
+      it as late, not in it. {sheet.record && <Link to={`/records/${sheet.record}`}>Open the record</Link>}
     </div>
   );
 }

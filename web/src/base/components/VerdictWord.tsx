@@ -11,7 +11,7 @@ const BY: Record<string, string> = {
   now: "now",
   this_shift: "this shift",
   this_week: "this week",
-  next_stop: "next stop",
+  next_stop: "at next shutdown",
 };
 
 export const byWord = (by: string | null | undefined) => (by ? (BY[by] ?? "") : "");

@@ -1968,7 +1968,7 @@ export interface components {
              * @default
              */
             note: string;
-            /** Volts left */
+            /** Residual voltage */
             reading?: components["schemas"]["Entered"] | null;
             /**
              * Seen
@@ -2337,14 +2337,14 @@ export interface components {
             note: string;
             /** Overload setting */
             overload_setting?: components["schemas"]["Entered"] | null;
-            /** Rated amps */
+            /** Rated current */
             rated_amps?: components["schemas"]["Entered"] | null;
         };
         /** CountIn */
         CountIn: {
             /** Pieces */
             count: number;
-            /** Buy below */
+            /** Reorder below */
             least?: number | null;
             /** Thickness */
             size: components["schemas"]["Entered"];
@@ -2383,7 +2383,7 @@ export interface components {
          *     would change the mind.
          */
         DeferralIn: {
-            /** What would change the mind */
+            /** What would end the deferral early */
             changes_mind: string;
             /**
              * Limits
@@ -2394,14 +2394,14 @@ export interface components {
             part: string;
             /** Why */
             reason: string;
-            /** The standby's health */
+            /** Condition of the standby */
             standby: string;
             /**
              * Until
              * Format: date-time
              */
             until: string;
-            /** What is put off */
+            /** Repair to defer */
             what: string;
         };
         /** DeferralOut */
@@ -2542,7 +2542,7 @@ export interface components {
         };
         /**
          * FirstOut
-         * @description One of the sets that need a person first, with its margin drawing.
+         * @description A set that needs attention first, with its margin.
          */
         FirstOut: {
             line: components["schemas"]["ShownLine"] | null;
@@ -2605,7 +2605,7 @@ export interface components {
          * @description Given back, one thing at a time.
          */
         GivenBack: {
-            /** Given back */
+            /** Return to service */
             item?: ("guard_on" | "people_clear" | "valves_as_found" | "automatic" | "alarms" | "check_left") | null;
             /**
              * Kind
@@ -2683,7 +2683,7 @@ export interface components {
         };
         /**
          * ImportJobOut
-         * @description A file of readings on its way in.
+         * @description An import of readings.
          */
         ImportJobOut: {
             /**
@@ -2915,10 +2915,10 @@ export interface components {
          * @description One figure agreed on while a repair is put off, as typed: “stop it if leg 1 passes 52 A”.
          */
         InterimIn: {
-            /** What is done then */
+            /** Action then */
             does: string;
             /**
-             * It must not fall below
+             * Must not fall below
              * @default false
              */
             floor: boolean;
@@ -2928,7 +2928,7 @@ export interface components {
              * @enum {string}
              */
             leg: "" | "1" | "2" | "3";
-            /** Figure */
+            /** Reading */
             measurand: string;
             /** Limit */
             value: components["schemas"]["Entered"];
@@ -3020,7 +3020,7 @@ export interface components {
          */
         IsolationSource: {
             /**
-             * There is none here
+             * None here
              * @default false
              */
             absent: boolean;
@@ -3044,22 +3044,22 @@ export interface components {
              */
             lock: string;
             /**
-             * Shut by
+             * Isolated by
              * @default
              */
             means: string;
             /**
-             * Place
+             * Location
              * @default
              */
             place: string;
             /**
-             * Sister set
+             * Paired set
              * @default
              */
             sister: string;
             /**
-             * How it is tried
+             * How to verify
              * @default
              */
             try_out: string;
@@ -3226,12 +3226,12 @@ export interface components {
          */
         LockTaken: {
             /**
-             * The site's steps for a lock left behind
+             * Steps taken to remove an absent worker's lock
              * @default
              */
             followed: string;
             /**
-             * Left behind by somebody who has gone
+             * Owner is absent
              * @default false
              */
             forgotten: boolean;
@@ -3445,7 +3445,7 @@ export interface components {
         };
         /**
          * MatterOut
-         * @description One matter with its calls, what it threatens, and what is done in the first minute.
+         * @description One call with its reports, consequences and immediate actions.
          */
         MatterOut: {
             /** Age */
@@ -3516,12 +3516,12 @@ export interface components {
          *     use.
          */
         MotorPlate: {
-            /** Plate amps, high connection */
+            /** Nameplate current (FLA), high connection */
             amps_high?: components["schemas"]["Entered"] | null;
-            /** Plate amps */
+            /** Nameplate current (FLA) */
             amps_low?: components["schemas"]["Entered"] | null;
             /**
-             * Electronics built in
+             * Built-in electronics
              * @default false
              */
             built_in_electronics: boolean;
@@ -3550,7 +3550,7 @@ export interface components {
              * @enum {string}
              */
             insulation_class: "" | "A" | "B" | "F" | "H";
-            /** Highest room temperature */
+            /** Maximum ambient temperature */
             max_ambient?: components["schemas"]["Entered"] | null;
             /**
              * Note
@@ -3572,23 +3572,23 @@ export interface components {
             serial: string;
             /** Service factor */
             service_factor?: components["schemas"]["Entered"] | null;
-            /** Service-factor amps, high connection */
+            /** Service-factor current (SFA), high connection */
             sf_amps_high?: components["schemas"]["Entered"] | null;
-            /** Service-factor amps */
+            /** Service-factor current (SFA) */
             sf_amps_low?: components["schemas"]["Entered"] | null;
             /**
-             * Service factor granted on a drive
+             * Service factor applies on a drive (per nameplate)
              * @default false
              */
             sf_on_drive: boolean;
             /** Speed */
             speed?: components["schemas"]["Entered"] | null;
-            /** Plate volts, high connection */
+            /** Nameplate voltage, high connection */
             volts_high?: components["schemas"]["Entered"] | null;
-            /** Plate volts */
+            /** Nameplate voltage */
             volts_low?: components["schemas"]["Entered"] | null;
             /**
-             * Winding
+             * Winding type
              * @default
              * @enum {string}
              */
@@ -3601,69 +3601,69 @@ export interface components {
          * @description Which shims lie under each foot now, and how far it was pushed.
          */
         Moved: {
-            /** Front left, gap outer less inner edge */
+            /** Front left, outer gap minus inner gap */
             across_front_left?: components["schemas"]["Entered"] | null;
-            /** Front right, gap outer less inner edge */
+            /** Front right, outer gap minus inner gap */
             across_front_right?: components["schemas"]["Entered"] | null;
-            /** Rear left, gap outer less inner edge */
+            /** Rear left, outer gap minus inner gap */
             across_rear_left?: components["schemas"]["Entered"] | null;
-            /** Rear right, gap outer less inner edge */
+            /** Rear right, outer gap minus inner gap */
             across_rear_right?: components["schemas"]["Entered"] | null;
-            /** Hubs tried bare */
+            /** Hub fit checked without key */
             bare_fit?: boolean | null;
-            /** Bolts of a foot or flange */
+            /** Number of bolts, foot or flange */
             bolts?: number | null;
-            /** Cold */
+            /** Metal temperature, cold */
             cold?: components["schemas"]["Entered"] | null;
-            /** The coupling is */
+            /** Coupling type */
             coupling?: ("short" | "spacer") | null;
             /** Coupling diameter */
             coupling_diameter?: components["schemas"]["Entered"] | null;
-            /** Element renewed */
+            /** Element replaced */
             element_renewed?: boolean | null;
-            /** Diameter over the faces */
+            /** Face diameter */
             face_diameter?: components["schemas"]["Entered"] | null;
-            /** The pump's shaft has to float (balance disc) */
+            /** Pump shaft must float (balance disc) */
             floating_shaft?: boolean | null;
             /** Guard on */
             guard_on?: boolean | null;
-            /** Element halves as they were marked */
+            /** Element halves matched to their marks */
             halves_as_marked?: boolean | null;
-            /** Gap between the hubs */
+            /** Gap between hubs */
             hub_gap?: components["schemas"]["Entered"] | null;
-            /** Gap the maker asks for */
+            /** Gap between hubs, manufacturer's figure */
             hub_gap_maker?: components["schemas"]["Entered"] | null;
-            /** Hubs tried with the key */
+            /** Hub fit checked with key */
             keyed_fit?: boolean | null;
             /**
              * Kind
              * @constant
              */
             kind: "moved";
-            /** The coupling tolerates, angle */
+            /** Coupling manufacturer's limit, angularity */
             maker_angle?: components["schemas"]["Entered"] | null;
-            /** The maker allows between opposite gaps */
+            /** Manufacturer's limit, difference of opposite gaps */
             maker_gap?: components["schemas"]["Entered"] | null;
-            /** The coupling tolerates, offset */
+            /** Coupling manufacturer's limit, offset */
             maker_offset?: components["schemas"]["Entered"] | null;
-            /** Hubs, shims and feet marked for a way back */
+            /** Hubs, shims and feet match-marked */
             marked?: boolean | null;
-            /** Motor, foot to shaft */
+            /** Motor shaft height */
             motor_height?: components["schemas"]["Entered"] | null;
-            /** Motor of */
+            /** Motor material */
             motor_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
-            /** Motor's metal at work */
+            /** Motor metal temperature, running */
             motor_temperature?: components["schemas"]["Entered"] | null;
-            /** Pump and motor stay within 10 K of ambient at work */
+            /** Pump and motor stay within 10 K of ambient when running */
             near_ambient?: boolean | null;
-            /** New bolts with thread lock */
+            /** New bolts, threadlocker applied */
             new_bolts?: boolean | null;
             /**
              * Note
              * @default
              */
             note: string;
-            /** Pitch of the support's nut */
+            /** Support nut, thread pitch */
             nut_pitch?: components["schemas"]["Entered"] | null;
             /**
              * Shims, front left
@@ -3685,50 +3685,50 @@ export interface components {
              * @default
              */
             pack_rear_right: string;
-            /** Moved while the pipe bolts were drawn up */
+            /** Movement while tightening the pipe bolts */
             pipe_strain?: components["schemas"]["Entered"] | null;
-            /** Between the two planes */
+            /** Distance between the two planes */
             plane_distance?: components["schemas"]["Entered"] | null;
-            /** Play in the bolt holes, to each side */
+            /** Bolt-hole play, each way */
             play?: components["schemas"]["Entered"] | null;
-            /** Pump, foot to shaft */
+            /** Pump shaft height */
             pump_height?: components["schemas"]["Entered"] | null;
-            /** Pump of */
+            /** Pump material */
             pump_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
-            /** Pump's metal at work */
+            /** Pump metal temperature, running */
             pump_temperature?: components["schemas"]["Entered"] | null;
-            /** Pushed right at the front */
+            /** Moved right at the front feet */
             pushed_front?: components["schemas"]["Entered"] | null;
-            /** Pushed right at the rear */
+            /** Moved right at the rear feet */
             pushed_rear?: components["schemas"]["Entered"] | null;
             /**
-             * Why it went
+             * Why it failed
              * @default
              */
             root: string;
-            /** Run-out of the face */
+            /** Hub run-out, face */
             run_out_face?: components["schemas"]["Entered"] | null;
-            /** Run-out of the rim */
+            /** Hub run-out, rim */
             run_out_rim?: components["schemas"]["Entered"] | null;
-            /** Sag at 6 */
+            /** Bracket sag at 6 */
             sag?: components["schemas"]["Entered"] | null;
-            /** Motor's hub */
+            /** Motor hub */
             screws_motor?: ("fixed" | "floating") | null;
-            /** Pump's hub */
+            /** Pump hub */
             screws_pump?: ("fixed" | "floating") | null;
             /** Under the coupling */
             signs?: ("nothing" | "rubber_dust" | "torn_element" | "loose_bolts" | "heat_marks")[] | null;
-            /** Front left rises when loosened */
+            /** Front left, rise when loosened */
             soft_front_left?: components["schemas"]["Entered"] | null;
-            /** Front right rises when loosened */
+            /** Front right, rise when loosened */
             soft_front_right?: components["schemas"]["Entered"] | null;
-            /** Rear left rises when loosened */
+            /** Rear left, rise when loosened */
             soft_rear_left?: components["schemas"]["Entered"] | null;
-            /** Rear right rises when loosened */
+            /** Rear right, rise when loosened */
             soft_rear_right?: components["schemas"]["Entered"] | null;
             /** Speed */
             speed?: components["schemas"]["Entered"] | null;
-            /** Springy with a clean, thin pack */
+            /** Still springy with a clean, thin shim pack */
             springy?: boolean | null;
             /** Flange to support */
             support_distance?: components["schemas"]["Entered"] | null;
@@ -3739,7 +3739,7 @@ export interface components {
              * @default
              */
             van: string;
-            /** It changes with the pipe bolts */
+            /** Soft foot changes with the pipe bolts */
             with_pipes?: boolean | null;
             /** Coupling to front feet */
             x_front?: components["schemas"]["Entered"] | null;
@@ -3898,7 +3898,7 @@ export interface components {
         };
         /**
          * PairIn
-         * @description A duty and a standby set of one kind, made together.
+         * @description A duty and a standby set of one type, added together.
          */
         PairIn: {
             /**
@@ -3969,41 +3969,41 @@ export interface components {
          *     as the visit stands.
          */
         PassRead: {
-            /** Front left, gap outer less inner edge */
+            /** Front left, outer gap minus inner gap */
             across_front_left?: components["schemas"]["Entered"] | null;
-            /** Front right, gap outer less inner edge */
+            /** Front right, outer gap minus inner gap */
             across_front_right?: components["schemas"]["Entered"] | null;
-            /** Rear left, gap outer less inner edge */
+            /** Rear left, outer gap minus inner gap */
             across_rear_left?: components["schemas"]["Entered"] | null;
-            /** Rear right, gap outer less inner edge */
+            /** Rear right, outer gap minus inner gap */
             across_rear_right?: components["schemas"]["Entered"] | null;
-            /** Angle, right */
+            /** Horizontal angularity */
             angle_h?: components["schemas"]["Entered"] | null;
-            /** Angle, up */
+            /** Vertical angularity */
             angle_v?: components["schemas"]["Entered"] | null;
-            /** Other dial at 3 */
+            /** Second dial at 3 */
             back_3?: components["schemas"]["Entered"] | null;
-            /** Other dial at 6 */
+            /** Second dial at 6 */
             back_6?: components["schemas"]["Entered"] | null;
-            /** Other dial at 9 */
+            /** Second dial at 9 */
             back_9?: components["schemas"]["Entered"] | null;
-            /** Hubs tried bare */
+            /** Hub fit checked without key */
             bare_fit?: boolean | null;
-            /** Bolts of a foot or flange */
+            /** Number of bolts, foot or flange */
             bolts?: number | null;
             /**
-             * The rim dial is carried by
+             * Rim dial mounted on
              * @default motor
              * @enum {string}
              */
             carried_by: "motor" | "pump";
-            /** Cold */
+            /** Metal temperature, cold */
             cold?: components["schemas"]["Entered"] | null;
-            /** The coupling is */
+            /** Coupling type */
             coupling?: ("short" | "spacer") | null;
             /** Coupling diameter */
             coupling_diameter?: components["schemas"]["Entered"] | null;
-            /** Element renewed */
+            /** Element replaced */
             element_renewed?: boolean | null;
             /** Face at 3 */
             face_3?: components["schemas"]["Entered"] | null;
@@ -4011,15 +4011,15 @@ export interface components {
             face_6?: components["schemas"]["Entered"] | null;
             /** Face at 9 */
             face_9?: components["schemas"]["Entered"] | null;
-            /** Diameter over the faces */
+            /** Face diameter */
             face_diameter?: components["schemas"]["Entered"] | null;
             /**
-             * The face dial touches
+             * Face dial reads on
              * @default front
              * @enum {string}
              */
             face_touches: "front" | "back";
-            /** The pump's shaft has to float (balance disc) */
+            /** Pump shaft must float (balance disc) */
             floating_shaft?: boolean | null;
             /** Gap at 12 */
             gap_12?: components["schemas"]["Entered"] | null;
@@ -4031,13 +4031,13 @@ export interface components {
             gap_9?: components["schemas"]["Entered"] | null;
             /** Guard on */
             guard_on?: boolean | null;
-            /** Element halves as they were marked */
+            /** Element halves matched to their marks */
             halves_as_marked?: boolean | null;
-            /** Gap between the hubs */
+            /** Gap between hubs */
             hub_gap?: components["schemas"]["Entered"] | null;
-            /** Gap the maker asks for */
+            /** Gap between hubs, manufacturer's figure */
             hub_gap_maker?: components["schemas"]["Entered"] | null;
-            /** Hubs tried with the key */
+            /** Hub fit checked with key */
             keyed_fit?: boolean | null;
             /**
              * Kind
@@ -4045,40 +4045,40 @@ export interface components {
              * @constant
              */
             kind: "pass";
-            /** The coupling tolerates, angle */
+            /** Coupling manufacturer's limit, angularity */
             maker_angle?: components["schemas"]["Entered"] | null;
-            /** The maker allows between opposite gaps */
+            /** Manufacturer's limit, difference of opposite gaps */
             maker_gap?: components["schemas"]["Entered"] | null;
-            /** The coupling tolerates, offset */
+            /** Coupling manufacturer's limit, offset */
             maker_offset?: components["schemas"]["Entered"] | null;
-            /** Hubs, shims and feet marked for a way back */
+            /** Hubs, shims and feet match-marked */
             marked?: boolean | null;
             /**
-             * Read with
+             * Method
              * @default straightedge
              * @enum {string}
              */
             method: "straightedge" | "rim_face" | "reverse" | "flange" | "laser";
-            /** Motor, foot to shaft */
+            /** Motor shaft height */
             motor_height?: components["schemas"]["Entered"] | null;
-            /** Motor of */
+            /** Motor material */
             motor_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
-            /** Motor's metal at work */
+            /** Motor metal temperature, running */
             motor_temperature?: components["schemas"]["Entered"] | null;
-            /** Pump and motor stay within 10 K of ambient at work */
+            /** Pump and motor stay within 10 K of ambient when running */
             near_ambient?: boolean | null;
-            /** New bolts with thread lock */
+            /** New bolts, threadlocker applied */
             new_bolts?: boolean | null;
             /**
              * Note
              * @default
              */
             note: string;
-            /** Pitch of the support's nut */
+            /** Support nut, thread pitch */
             nut_pitch?: components["schemas"]["Entered"] | null;
-            /** Offset, right */
+            /** Horizontal offset (motor right +) */
             offset_h?: components["schemas"]["Entered"] | null;
-            /** Offset, up */
+            /** Vertical offset (motor high +) */
             offset_v?: components["schemas"]["Entered"] | null;
             /**
              * Shims, front left
@@ -4100,17 +4100,17 @@ export interface components {
              * @default
              */
             pack_rear_right: string;
-            /** Moved while the pipe bolts were drawn up */
+            /** Movement while tightening the pipe bolts */
             pipe_strain?: components["schemas"]["Entered"] | null;
-            /** Between the two planes */
+            /** Distance between the two planes */
             plane_distance?: components["schemas"]["Entered"] | null;
-            /** Play in the bolt holes, to each side */
+            /** Bolt-hole play, each way */
             play?: components["schemas"]["Entered"] | null;
-            /** Pump, foot to shaft */
+            /** Pump shaft height */
             pump_height?: components["schemas"]["Entered"] | null;
-            /** Pump of */
+            /** Pump material */
             pump_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
-            /** Pump's metal at work */
+            /** Pump metal temperature, running */
             pump_temperature?: components["schemas"]["Entered"] | null;
             /** Rim at 3 */
             rim_3?: components["schemas"]["Entered"] | null;
@@ -4119,33 +4119,33 @@ export interface components {
             /** Rim at 9 */
             rim_9?: components["schemas"]["Entered"] | null;
             /**
-             * Why it went
+             * Why it failed
              * @default
              */
             root: string;
-            /** Run-out of the face */
+            /** Hub run-out, face */
             run_out_face?: components["schemas"]["Entered"] | null;
-            /** Run-out of the rim */
+            /** Hub run-out, rim */
             run_out_rim?: components["schemas"]["Entered"] | null;
-            /** Sag at 6 */
+            /** Bracket sag at 6 */
             sag?: components["schemas"]["Entered"] | null;
-            /** Motor's hub */
+            /** Motor hub */
             screws_motor?: ("fixed" | "floating") | null;
-            /** Pump's hub */
+            /** Pump hub */
             screws_pump?: ("fixed" | "floating") | null;
             /** Under the coupling */
             signs?: ("nothing" | "rubber_dust" | "torn_element" | "loose_bolts" | "heat_marks")[] | null;
-            /** Front left rises when loosened */
+            /** Front left, rise when loosened */
             soft_front_left?: components["schemas"]["Entered"] | null;
-            /** Front right rises when loosened */
+            /** Front right, rise when loosened */
             soft_front_right?: components["schemas"]["Entered"] | null;
-            /** Rear left rises when loosened */
+            /** Rear left, rise when loosened */
             soft_rear_left?: components["schemas"]["Entered"] | null;
-            /** Rear right rises when loosened */
+            /** Rear right, rise when loosened */
             soft_rear_right?: components["schemas"]["Entered"] | null;
             /** Speed */
             speed?: components["schemas"]["Entered"] | null;
-            /** Springy with a clean, thin pack */
+            /** Still springy with a clean, thin shim pack */
             springy?: boolean | null;
             /** Step at 12 */
             step_12?: components["schemas"]["Entered"] | null;
@@ -4160,7 +4160,7 @@ export interface components {
             /** When */
             taken?: ("as_found" | "after_move" | "as_left") | null;
             /**
-             * The machines are
+             * Machines cold or hot
              * @default cold
              * @enum {string}
              */
@@ -4174,7 +4174,7 @@ export interface components {
              * @default
              */
             van: string;
-            /** It changes with the pipe bolts */
+            /** Soft foot changes with the pipe bolts */
             with_pipes?: boolean | null;
             /** Coupling to front feet */
             x_front?: components["schemas"]["Entered"] | null;
@@ -4183,7 +4183,7 @@ export interface components {
         };
         /**
          * PastOut
-         * @description Something that hung on the set and is over: what, until when, how it ended, by whom.
+         * @description A closed item: what, when, how it was closed, by whom.
          */
         PastOut: {
             /**
@@ -4430,14 +4430,14 @@ export interface components {
          * @description One of the three acts of a proof.
          */
         ProofAct: {
-            /** Act */
+            /** Test */
             act?: ("live_before" | "dead" | "live_after") | null;
             /**
              * Kind
              * @constant
              */
             kind: "proof";
-            /** On a known live source */
+            /** Reading on known live source */
             live_volts?: components["schemas"]["Entered"] | null;
             /**
              * Note
@@ -4455,7 +4455,7 @@ export interface components {
              */
             seen: string;
             /**
-             * Tester
+             * Voltage tester
              * @default
              */
             tester: string;
@@ -4777,13 +4777,13 @@ export interface components {
          * @description Three line volts, three currents, and the state they were read in. Every field may be missing.
          */
         RunningCheckEntry: {
-            /** Room temperature */
+            /** Ambient temperature */
             ambient?: components["schemas"]["Entered"] | null;
-            /** Amps L1 */
+            /** Current L1 */
             amps_1?: components["schemas"]["Entered"] | null;
-            /** Amps L2 */
+            /** Current L2 */
             amps_2?: components["schemas"]["Entered"] | null;
-            /** Amps L3 */
+            /** Current L3 */
             amps_3?: components["schemas"]["Entered"] | null;
             /** Coupled */
             coupled?: boolean | null;
@@ -4802,13 +4802,13 @@ export interface components {
             valve?: ("open" | "throttled" | "shut") | null;
             /** Valve turns open */
             valve_turns?: components["schemas"]["Entered"] | null;
-            /** Valve turns in all */
+            /** Valve turns, full travel */
             valve_turns_full?: components["schemas"]["Entered"] | null;
-            /** Volts L1-L2 */
+            /** Voltage L1-L2 */
             volts_12?: components["schemas"]["Entered"] | null;
-            /** Volts L2-L3 */
+            /** Voltage L2-L3 */
             volts_23?: components["schemas"]["Entered"] | null;
-            /** Volts L3-L1 */
+            /** Voltage L3-L1 */
             volts_31?: components["schemas"]["Entered"] | null;
         };
         /** RunningCheckEntryIn */
@@ -4884,7 +4884,7 @@ export interface components {
         };
         /**
          * RunningOut
-         * @description A timed run under way, for the strip on every page.
+         * @description A running test, for the strip on every page.
          */
         RunningOut: {
             /** Bench */
@@ -4921,7 +4921,7 @@ export interface components {
              */
             seen: string;
             /**
-             * Entry taken back
+             * Removed entry
              * @default
              */
             undoes: string;
@@ -4955,7 +4955,7 @@ export interface components {
         };
         /**
          * SafetyWordsOut
-         * @description Everything that safety's screens choose from.
+         * @description All choices of the safety forms.
          */
         SafetyWordsOut: {
             /** Changes */
@@ -5170,7 +5170,7 @@ export interface components {
         };
         /**
          * SessionOut
-         * @description Who is signed in (nobody: null), the server's clock and the token that writes must carry.
+         * @description Signed-in user (null: none), server time, and the CSRF token for writes.
          */
         SessionOut: {
             /** Csrf */
@@ -5407,7 +5407,7 @@ export interface components {
         };
         /**
          * SheetOut
-         * @description A sheet with every entry of every device. `record` once it is closed to one.
+         * @description A sheet with the entries of all devices. `record`: set once it is saved as a record.
          */
         SheetOut: {
             /** Bench */
@@ -5436,7 +5436,7 @@ export interface components {
         };
         /**
          * ShelfOut
-         * @description Every van of a site; `units` a thickness can be typed in.
+         * @description All vans of a site; `units`: units for a thickness.
          */
         ShelfOut: {
             /** May */
@@ -6040,7 +6040,7 @@ export interface components {
         };
         /**
          * SiteSafetyOut
-         * @description Every tag of the site by set, what is live where it should not be, and the matters that are open.
+         * @description Open items by set, sets found live while isolated, open calls.
          */
         SiteSafetyOut: {
             /**
@@ -6068,7 +6068,7 @@ export interface components {
         };
         /**
          * SourceOut
-         * @description One source under the scopes: what it is, whether it must be shut and why, and how far it has come.
+         * @description One energy source: whether it must be isolated, why, and how far it is.
          */
         SourceOut: {
             /** Complaint */
@@ -6334,9 +6334,9 @@ export interface components {
             kind: "reading";
             /** Leg */
             leg?: ("all" | "L1" | "L2" | "L3") | null;
-            /** Insulation */
+            /** Insulation resistance */
             ohms?: components["schemas"]["Entered"] | null;
-            /** Second of the reading */
+            /** Time of reading, s */
             seconds?: number | null;
         };
         /**
@@ -6344,11 +6344,11 @@ export interface components {
          * @description How the test is made: the newest word on each field counts.
          */
         TestSetup: {
-            /** Room temperature */
+            /** Ambient temperature */
             ambient?: components["schemas"]["Entered"] | null;
-            /** Surge arresters and capacitors off, sensors shorted and grounded */
+            /** Surge arresters and capacitors disconnected, sensors shorted and grounded */
             arresters_off?: boolean | null;
-            /** Tester reads up to */
+            /** Tester range up to */
             ceiling?: components["schemas"]["Entered"] | null;
             /** Drive and electronics disconnected */
             drive_off?: boolean | null;
@@ -6369,12 +6369,12 @@ export interface components {
             note: string;
             /** Phases */
             phases?: ("together" | "apart") | null;
-            /** Measured */
+            /** Measured at */
             test_point?: ("motor" | "starter") | null;
-            /** Test volts dc */
+            /** Test voltage, DC */
             test_volts?: components["schemas"]["Entered"] | null;
             /**
-             * Tester
+             * Insulation tester
              * @default
              */
             tester: string;
@@ -6391,7 +6391,7 @@ export interface components {
              * @constant
              */
             kind: "undo";
-            /** Entry taken back */
+            /** Removed entry */
             undoes?: string | null;
         };
         /** TrendLimit */
@@ -6444,7 +6444,7 @@ export interface components {
         };
         /**
          * TrendPath
-         * @description The forecast at a time: likely, and its band.
+         * @description Forecast at a time: likely value and band.
          */
         TrendPath: {
             /** High */
@@ -6474,7 +6474,7 @@ export interface components {
         };
         /**
          * TrendTwin
-         * @description The twin's series under the same conditions; `differs` names why there is none to lay beside.
+         * @description The paired set's series under the same conditions; `differs`: why there is none.
          */
         TrendTwin: {
             /** Differs */
@@ -6546,7 +6546,7 @@ export interface components {
              * @constant
              */
             kind: "tried";
-            /** It moved */
+            /** It started */
             moved?: boolean | null;
             /**
              * Note
@@ -6654,40 +6654,40 @@ export interface components {
          *     may be missing.
          */
         VibrationEntry: {
-            /** Pump's category */
+            /** Pump category */
             category?: ("one" | "two") | null;
             /** Foundation */
             foundation?: ("rigid" | "flexible") | null;
-            /** Motor, far end, axial */
+            /** Motor NDE, axial */
             motor_far_a?: components["schemas"]["Entered"] | null;
-            /** Motor, far end, horizontal */
+            /** Motor NDE, horizontal */
             motor_far_h?: components["schemas"]["Entered"] | null;
-            /** Motor, far end, vertical */
+            /** Motor NDE, vertical */
             motor_far_v?: components["schemas"]["Entered"] | null;
-            /** Motor, coupling end, axial */
+            /** Motor DE, axial */
             motor_near_a?: components["schemas"]["Entered"] | null;
-            /** Motor, coupling end, horizontal */
+            /** Motor DE, horizontal */
             motor_near_h?: components["schemas"]["Entered"] | null;
-            /** Motor, coupling end, vertical */
+            /** Motor DE, vertical */
             motor_near_v?: components["schemas"]["Entered"] | null;
             /**
              * Note
              * @default
              */
             note: string;
-            /** Motor's power */
+            /** Motor power */
             power?: components["schemas"]["Entered"] | null;
-            /** Pump, far end, axial */
+            /** Pump NDE, axial */
             pump_far_a?: components["schemas"]["Entered"] | null;
-            /** Pump, far end, horizontal */
+            /** Pump NDE, horizontal */
             pump_far_h?: components["schemas"]["Entered"] | null;
-            /** Pump, far end, vertical */
+            /** Pump NDE, vertical */
             pump_far_v?: components["schemas"]["Entered"] | null;
-            /** Pump, coupling end, axial */
+            /** Pump DE, axial */
             pump_near_a?: components["schemas"]["Entered"] | null;
-            /** Pump, coupling end, horizontal */
+            /** Pump DE, horizontal */
             pump_near_h?: components["schemas"]["Entered"] | null;
-            /** Pump, coupling end, vertical */
+            /** Pump DE, vertical */
             pump_near_v?: components["schemas"]["Entered"] | null;
             /**
              * When
@@ -6778,7 +6778,7 @@ export interface components {
              */
             kind: "undo";
             /**
-             * Entry taken back
+             * Removed entry
              * @default
              */
             undoes: string;
@@ -6789,69 +6789,69 @@ export interface components {
          *     itself. tightened: drawn up in a cross. try: a pack in pencil, never kept.
          */
         VisitWord: {
-            /** Front left, gap outer less inner edge */
+            /** Front left, outer gap minus inner gap */
             across_front_left?: components["schemas"]["Entered"] | null;
-            /** Front right, gap outer less inner edge */
+            /** Front right, outer gap minus inner gap */
             across_front_right?: components["schemas"]["Entered"] | null;
-            /** Rear left, gap outer less inner edge */
+            /** Rear left, outer gap minus inner gap */
             across_rear_left?: components["schemas"]["Entered"] | null;
-            /** Rear right, gap outer less inner edge */
+            /** Rear right, outer gap minus inner gap */
             across_rear_right?: components["schemas"]["Entered"] | null;
-            /** Hubs tried bare */
+            /** Hub fit checked without key */
             bare_fit?: boolean | null;
-            /** Bolts of a foot or flange */
+            /** Number of bolts, foot or flange */
             bolts?: number | null;
-            /** Cold */
+            /** Metal temperature, cold */
             cold?: components["schemas"]["Entered"] | null;
-            /** The coupling is */
+            /** Coupling type */
             coupling?: ("short" | "spacer") | null;
             /** Coupling diameter */
             coupling_diameter?: components["schemas"]["Entered"] | null;
-            /** Element renewed */
+            /** Element replaced */
             element_renewed?: boolean | null;
-            /** Diameter over the faces */
+            /** Face diameter */
             face_diameter?: components["schemas"]["Entered"] | null;
-            /** The pump's shaft has to float (balance disc) */
+            /** Pump shaft must float (balance disc) */
             floating_shaft?: boolean | null;
             /** Guard on */
             guard_on?: boolean | null;
-            /** Element halves as they were marked */
+            /** Element halves matched to their marks */
             halves_as_marked?: boolean | null;
-            /** Gap between the hubs */
+            /** Gap between hubs */
             hub_gap?: components["schemas"]["Entered"] | null;
-            /** Gap the maker asks for */
+            /** Gap between hubs, manufacturer's figure */
             hub_gap_maker?: components["schemas"]["Entered"] | null;
-            /** Hubs tried with the key */
+            /** Hub fit checked with key */
             keyed_fit?: boolean | null;
             /**
              * Kind
              * @enum {string}
              */
             kind: "measures" | "before" | "fit" | "tightened" | "try";
-            /** The coupling tolerates, angle */
+            /** Coupling manufacturer's limit, angularity */
             maker_angle?: components["schemas"]["Entered"] | null;
-            /** The maker allows between opposite gaps */
+            /** Manufacturer's limit, difference of opposite gaps */
             maker_gap?: components["schemas"]["Entered"] | null;
-            /** The coupling tolerates, offset */
+            /** Coupling manufacturer's limit, offset */
             maker_offset?: components["schemas"]["Entered"] | null;
-            /** Hubs, shims and feet marked for a way back */
+            /** Hubs, shims and feet match-marked */
             marked?: boolean | null;
-            /** Motor, foot to shaft */
+            /** Motor shaft height */
             motor_height?: components["schemas"]["Entered"] | null;
-            /** Motor of */
+            /** Motor material */
             motor_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
-            /** Motor's metal at work */
+            /** Motor metal temperature, running */
             motor_temperature?: components["schemas"]["Entered"] | null;
-            /** Pump and motor stay within 10 K of ambient at work */
+            /** Pump and motor stay within 10 K of ambient when running */
             near_ambient?: boolean | null;
-            /** New bolts with thread lock */
+            /** New bolts, threadlocker applied */
             new_bolts?: boolean | null;
             /**
              * Note
              * @default
              */
             note: string;
-            /** Pitch of the support's nut */
+            /** Support nut, thread pitch */
             nut_pitch?: components["schemas"]["Entered"] | null;
             /**
              * Shims, front left
@@ -6873,46 +6873,46 @@ export interface components {
              * @default
              */
             pack_rear_right: string;
-            /** Moved while the pipe bolts were drawn up */
+            /** Movement while tightening the pipe bolts */
             pipe_strain?: components["schemas"]["Entered"] | null;
-            /** Between the two planes */
+            /** Distance between the two planes */
             plane_distance?: components["schemas"]["Entered"] | null;
-            /** Play in the bolt holes, to each side */
+            /** Bolt-hole play, each way */
             play?: components["schemas"]["Entered"] | null;
-            /** Pump, foot to shaft */
+            /** Pump shaft height */
             pump_height?: components["schemas"]["Entered"] | null;
-            /** Pump of */
+            /** Pump material */
             pump_metal?: ("cast_iron" | "carbon_steel" | "stainless_304" | "stainless_316" | "aluminium") | null;
-            /** Pump's metal at work */
+            /** Pump metal temperature, running */
             pump_temperature?: components["schemas"]["Entered"] | null;
             /**
-             * Why it went
+             * Why it failed
              * @default
              */
             root: string;
-            /** Run-out of the face */
+            /** Hub run-out, face */
             run_out_face?: components["schemas"]["Entered"] | null;
-            /** Run-out of the rim */
+            /** Hub run-out, rim */
             run_out_rim?: components["schemas"]["Entered"] | null;
-            /** Sag at 6 */
+            /** Bracket sag at 6 */
             sag?: components["schemas"]["Entered"] | null;
-            /** Motor's hub */
+            /** Motor hub */
             screws_motor?: ("fixed" | "floating") | null;
-            /** Pump's hub */
+            /** Pump hub */
             screws_pump?: ("fixed" | "floating") | null;
             /** Under the coupling */
             signs?: ("nothing" | "rubber_dust" | "torn_element" | "loose_bolts" | "heat_marks")[] | null;
-            /** Front left rises when loosened */
+            /** Front left, rise when loosened */
             soft_front_left?: components["schemas"]["Entered"] | null;
-            /** Front right rises when loosened */
+            /** Front right, rise when loosened */
             soft_front_right?: components["schemas"]["Entered"] | null;
-            /** Rear left rises when loosened */
+            /** Rear left, rise when loosened */
             soft_rear_left?: components["schemas"]["Entered"] | null;
-            /** Rear right rises when loosened */
+            /** Rear right, rise when loosened */
             soft_rear_right?: components["schemas"]["Entered"] | null;
             /** Speed */
             speed?: components["schemas"]["Entered"] | null;
-            /** Springy with a clean, thin pack */
+            /** Still springy with a clean, thin shim pack */
             springy?: boolean | null;
             /** Flange to support */
             support_distance?: components["schemas"]["Entered"] | null;
@@ -6923,7 +6923,7 @@ export interface components {
              * @default
              */
             van: string;
-            /** It changes with the pipe bolts */
+            /** Soft foot changes with the pipe bolts */
             with_pipes?: boolean | null;
             /** Coupling to front feet */
             x_front?: components["schemas"]["Entered"] | null;
@@ -6940,7 +6940,7 @@ export interface components {
              * @constant
              */
             kind: "volts_seen";
-            /** Volts seen */
+            /** Voltage found */
             live_volts?: components["schemas"]["Entered"] | null;
             /**
              * Note

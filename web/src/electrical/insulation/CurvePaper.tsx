@@ -21,7 +21,7 @@ export function CurvePaper({
   const [w, h] = [width - PAD.left - PAD.right, height - PAD.top - PAD.bottom];
   const x = (at: number) => PAD.left + at * w;
   const y = (at: number) => PAD.top + (1 - at) * h;
-  if (!paper) return <p className={`mute ${small.roomFor}`}>The curve grows here with the first reading.</p>;
+  if (!paper) return <p className={`mute ${small.roomFor}`}>The curve starts with the first reading.</p>;
   const now = paper.curves.filter((c) => c.before === 0);
   const past = paper.curves.filter((c) => c.before > 0);
   const when = (c: Curve) =>

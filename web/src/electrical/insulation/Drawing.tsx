@@ -39,7 +39,7 @@ import { WindingDrawing } from "./WindingDrawing";
 import css from "./drawing.module.scss";
 
 type View = Schemas["ShownInsulationView"];
-const SECOND = { label: "Second of the reading", dimension: "", units: ["s"], unit: "s", help: "" };
+const SECOND = { label: "Time of reading, s", dimension: "", units: ["s"], unit: "s", help: "" };
 
 export function Drawing({ given: plain }: { given: Given }) {
   const given = { ...plain, rules: { ...plain.rules, second: SECOND } };
@@ -71,7 +71,7 @@ export function Drawing({ given: plain }: { given: Given }) {
   const leave = async () => {
     const why = pending.reason.trim();
     if (!why) return document.getElementById("why")?.focus();
-    await saving.leave(sheet.sheet, why, `${set.tag}, test left`, t.over);
+    await saving.leave(sheet.sheet, why, `${set.tag}, test closed without record`, t.over);
   };
   const mayTest = useOffer(set.id, "insulation_test").offer?.offered === true;
   const tools = useBench<View>(given, {
@@ -84,18 +84,19 @@ export function Drawing({ given: plain }: { given: Given }) {
       else if (name === "second") focusOhms();
       else tools.hold(null);
     },
-    nextLabel: (name) => (name === "ohms" ? "take it" : "next"),
+    nextLabel: (name) => (name === "ohms" ? "add" : "next"),
     told,
     any: rows.length > 0,
     save,
     sending: saving.sending,
     refusal: saving.refusal,
     reason: { value: pending.reason, set: (reason) => t.change({ reason }) },
+    sheet: sheet.sheet,
     photo: sheet.entries.at(-1)?.uuid ?? "",
     keys: [
       {
         key: "v",
-        does: "volts on, volts off",
+        does: "start or end test",
         run: () => {
           if (right && mode === "new" && (running || mayTest))
             sheet.add({ kind: running ? "end" : "start", leg });
@@ -115,7 +116,7 @@ export function Drawing({ given: plain }: { given: Given }) {
   return (
     <Bench
       tools={tools}
-      more={`${set.service}, dead, isolated and discharged`}
+      more={`${set.service}. Test only when isolated, proved dead and discharged`}
       before={<Whose sheet={sheet} fresh={mode === "new"} right={right} />}
     >
       <div className={small.bench}>
@@ -146,7 +147,7 @@ export function Drawing({ given: plain }: { given: Given }) {
             <Gate
               setId={set.id}
               act="insulation_test"
-              what="Volts on"
+              what="Insulation test"
               seen=""
               inPlace={right ? <ProveHere setId={set.id} tag={set.tag} /> : null}
             >
@@ -196,7 +197,7 @@ export function Drawing({ given: plain }: { given: Given }) {
           <Verdicts>
             {answer?.due && rows.length > 0 && (
               <p data-testid="due">
-                <span className="lab mute">Next: </span>
+                <span className="lab mute">Next test: </span>
                 {answer.due.reason}
               </p>
             )}
@@ -204,14 +205,14 @@ export function Drawing({ given: plain }: { given: Given }) {
           <Reason
             otherwise={
               tools.writes && mode === "new" && sheet.entries.length > 0
-                ? "If the test is left without a record, why"
+                ? "Reason, if closed without a record"
                 : ""
             }
           />
           <div className="savebar">
             {mode === "new" && tools.writes && sheet.entries.length > 0 && (
               <button className="btn-line" onClick={() => void leave()}>
-                Leave the test
+                Close without record
               </button>
             )}
             <PutOnRecord />
@@ -223,11 +224,11 @@ export function Drawing({ given: plain }: { given: Given }) {
   );
 }
 const OF_A_LEG: [string, string][] = [
-  ["minute", "at one minute"],
+  ["minute", "1 min value"],
   ["at40", "at 40 °C"],
-  ["factor", "correction"],
-  ["absorption", "absorption ratio"],
-  ["polarisation", "polarisation index"],
+  ["factor", "correction factor"],
+  ["absorption", "absorption ratio (DAR)"],
+  ["polarisation", "polarisation index (PI)"],
   ["minimum", "minimum at 40 °C"],
 ];
 const WORKED_OUT = OF_A_LEG.flatMap(([k, label]) =>
@@ -247,21 +248,19 @@ function Whose({
   return (
     <>
       {sheet.by && sheet.mine < sheet.entries.length && (
-        <p className="notice">You and {sheet.by} are on one sheet: readings of both count.</p>
+        <p className="notice">{sheet.by} is on this test too. Readings from both count.</p>
       )}
       {fresh &&
         sheet.mine > 0 &&
         sheet.others.map((o) => (
           <p key={o.uuid} className="notice">
-            {o.opened_by} has another test of this set open.{" "}
+            {o.opened_by} has another test open on this set.{" "}
             <button className="linklike" onClick={() => sheet.join(o.uuid)}>
-              Take part in that one
+              Join that test
             </button>
           </p>
         ))}
-      {!right && (
-        <p className="notice">You can look; putting a test on record takes a technician's rights.</p>
-      )}
+      {!right && <p className="notice">View only. Saving a test needs technician rights.</p>}
     </>
   );
 }
@@ -275,17 +274,17 @@ function ProveHere({ setId, tag }: { setId: number; tag: string }) {
       <ProofPanel safety={safety} add={sheet.add} refusal={sheet.refusal} />
     </div>
   ) : (
-    <span className="mute">Readings that were taken can be typed in below all the same.</span>
+    <span className="mute">Readings already taken can still be entered below.</span>
   );
 }
 function Forbidden({ set, message, right }: { set: SetOut; message: string; right: string }) {
   return (
     <div className="emptyword" role="alert">
       <h1>
-        <span className="mono">{set.tag}</span>: no insulation test here
+        <span className="mono">{set.tag}</span>: insulation test not allowed
       </h1>
       <p>{message}</p>
-      <p className="mute">What is right: {right}.</p>
+      <p className="mute">Instead: {right}.</p>
       <p>
         <Link to={`/sets/${set.id}`}>Back to the set</Link>
       </p>

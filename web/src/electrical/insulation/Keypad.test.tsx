@@ -36,7 +36,7 @@ describe("our own keypad", () => {
     const p = props();
     render(<Keypad {...p} />);
     for (const key of ["7", ">", "OL", "±", "."]) fireEvent.click(screen.getByRole("button", { name: key }));
-    fireEvent.click(screen.getByRole("button", { name: "take back one" }));
+    fireEvent.click(screen.getByRole("button", { name: "backspace" }));
     expect(p.onKey.mock.calls.flat()).toEqual(["7", ">", "OL", "±", ".", "⌫"]);
     fireEvent.change(screen.getByLabelText("Unit"), { target: { value: "GOhm" } });
     expect(p.onUnit).toHaveBeenCalledWith("GOhm");
@@ -86,13 +86,13 @@ describe("the strip on every page", () => {
       { ended_at: new Date(T + 60_000).toISOString(), discharge_until: new Date(T + 300_000).toISOString() },
       100,
     );
-    expect(screen.getByTestId("runstrip").textContent).toContain("03:20 to go: leads stay grounded");
+    expect(screen.getByTestId("runstrip").textContent).toContain("03:20 to go: keep leads grounded");
     cleanup();
     show(
       { ended_at: new Date(T + 60_000).toISOString(), discharge_until: new Date(T + 300_000).toISOString() },
       400,
     );
-    expect(screen.getByTestId("runstrip").textContent).toContain("discharge time is over");
+    expect(screen.getByTestId("runstrip").textContent).toContain("discharge time over");
   });
   it("is gone when the leads are off", () => {
     show({ discharged_at: new Date(T).toISOString() }, 100);

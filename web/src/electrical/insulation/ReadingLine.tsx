@@ -36,7 +36,7 @@ export function ReadingLine({ leg, running, onLeg, onTake }: Props) {
       )}
       <FigureInput {...ohms} label="Insulation" className={`mono ${css.bigfield}`} />
       <button className="btn-line" onClick={onTake} disabled={!entered("ohms")?.text.trim()}>
-        Take it
+        Add reading
       </button>
     </div>
   );

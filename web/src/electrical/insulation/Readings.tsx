@@ -26,10 +26,10 @@ export function Readings({
           {may && (
             <button
               className="linklike"
-              aria-label={`Take back ${r.ohms.text} at ${watch(r.second)}`}
+              aria-label={`Remove ${r.ohms.text} at ${watch(r.second)}`}
               onClick={() => onBack(r.uuid)}
             >
-              take back
+              Remove
             </button>
           )}
         </li>

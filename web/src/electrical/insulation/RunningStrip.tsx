@@ -45,7 +45,7 @@ function Says({ clock: c, t }: { clock: Clock; t: number }) {
         ) : next !== null ? (
           `next at ${watch(next)}`
         ) : (
-          "all marks passed"
+          "all reading times passed"
         )}
       </span>
     );
@@ -53,9 +53,9 @@ function Says({ clock: c, t }: { clock: Clock; t: number }) {
   const left = c.discharge_until ? (Date.parse(c.discharge_until) - t) / 1000 : 0;
   return left > 0 ? (
     <span>
-      discharging, <span className="mono">{watch(left)}</span> to go: leads stay grounded
+      discharging, <span className="mono">{watch(left)}</span> to go: keep leads grounded
     </span>
   ) : (
-    <span>discharge time is over: take the leads off and say so</span>
+    <span>discharge time over: take the leads off, then confirm</span>
   );
 }

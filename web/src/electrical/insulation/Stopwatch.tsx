@@ -83,7 +83,7 @@ export function Stopwatch(p: Props) {
         <span
           className={`${css.bigtime} mono`}
           role="timer"
-          aria-label={discharging ? "Discharging" : "Time since volts on"}
+          aria-label={discharging ? "Discharging" : "Time since test start"}
         >
           {discharging && left !== null ? watch(Math.max(0, left)) : watch(elapsed)}
         </span>
@@ -94,30 +94,32 @@ export function Stopwatch(p: Props) {
             ) : next !== null ? (
               <span className="mute">next at {markWord(next)}</span>
             ) : (
-              <span className="mute">all marks passed</span>
+              <span className="mute">all reading times passed</span>
             ))}
           {discharging &&
             (left === null
-              ? "Discharging: leads stay grounded."
+              ? "Discharging. Keep leads grounded."
               : left > 0
-                ? `Discharging ${p.leg}: leads stay grounded`
-                : "Discharge time is over")}
+                ? `Discharging ${p.leg}. Keep leads grounded.`
+                : "Discharge time over. Take the leads off, then confirm.")}
           {!clock && (
-            <span className="mute">Volts on starts the watch. Typed in afterwards works as well.</span>
+            <span className="mute">
+              Start test starts the timer. Readings can also be entered afterwards.
+            </span>
           )}
         </span>
         {p.may &&
           (running ? (
             <button className="btn-ink" onClick={p.onEnd}>
-              Volts off
+              End test
             </button>
           ) : discharging ? (
             <button className="btn-line" disabled={left === null || left > 0} onClick={p.onDischarged}>
-              Leads off {p.leg}
+              Confirm leads off: {p.leg}
             </button>
           ) : (
             <button className="btn-ink" onClick={p.onStart}>
-              Volts on {p.leg}
+              Start test: {p.leg}
             </button>
           ))}
       </div>

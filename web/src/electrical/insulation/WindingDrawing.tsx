@@ -56,7 +56,7 @@ export function WindingDrawing({
       <path className={apart ? `thing ${css.dashed}` : "thing"} d={`M${coils[0]} 126H${coils[2]}`} />
       {apart && (
         <text x={coils[1]} y={141} textAnchor="middle">
-          others to ground
+          others grounded
         </text>
       )}
       <path className="thing" d={`M${frame + 8} 146v8m-9 0h18m-15 4h12m-9 4h6`} />
@@ -80,7 +80,7 @@ export function WindingDrawing({
           )}
           <text x={end + 39} y={70} textAnchor="middle">
             {control === "drive" ? "drive" : "soft starter"}
-            {body.drive_off ? ", off" : ""}
+            {body.drive_off ? ", disconnected" : ""}
           </text>
         </g>
       )}

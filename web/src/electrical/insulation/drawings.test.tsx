@@ -43,7 +43,7 @@ const paper = (curves: Schemas["ShownCurve"][]): Schemas["ShownCurvePaper"] => (
 describe("the curve paper", () => {
   it("teaches the next step while nothing is read", () => {
     render(<CurvePaper paper={null} width={400} height={200} zone="UTC" />);
-    expect(screen.getByText(/grows here with the first reading/)).toBeTruthy();
+    expect(screen.getByText(/starts with the first reading/)).toBeTruthy();
   });
   it("tells its figures to those who do not see it", () => {
     render(<CurvePaper paper={paper([curve(0, 0.5)])} width={400} height={200} zone="UTC" />);
@@ -105,7 +105,7 @@ describe("the stopwatch", () => {
 
   it("starts with volts on", () => {
     render(<Stopwatch {...base} clock={null} now={at(0)} />);
-    fireEvent.click(screen.getByRole("button", { name: "Volts on L1" }));
+    fireEvent.click(screen.getByRole("button", { name: "Start test: L1" }));
     expect(base.onStart).toHaveBeenCalledOnce();
   });
   it("shows the true second and asks for the mark that is due", () => {
@@ -128,8 +128,8 @@ describe("the stopwatch", () => {
       />,
     );
     expect(screen.getByRole("timer").textContent).toBe("04:10");
-    expect(screen.getByText(/leads stay grounded/)).toBeTruthy();
-    expect(screen.getByRole("button", { name: "Leads off L1" })).toHaveProperty("disabled", true);
+    expect(screen.getByText(/[Kk]eep leads grounded/)).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Confirm leads off: L1" })).toHaveProperty("disabled", true);
   });
   it("lets the leads off when the time is over", () => {
     const clock = { ...running, endedAt: start + 70_000 };
@@ -141,12 +141,12 @@ describe("the stopwatch", () => {
         now={at(360)}
       />,
     );
-    fireEvent.click(screen.getByRole("button", { name: "Leads off L1" }));
+    fireEvent.click(screen.getByRole("button", { name: "Confirm leads off: L1" }));
     expect(base.onDischarged).toHaveBeenCalledOnce();
   });
   it("never lets them off while nobody has said how long", () => {
     render(<Stopwatch {...base} clock={{ ...running, endedAt: start + 70_000 }} now={at(9000)} />);
-    expect(screen.getByRole("button", { name: "Leads off L1" })).toHaveProperty("disabled", true);
+    expect(screen.getByRole("button", { name: "Confirm leads off: L1" })).toHaveProperty("disabled", true);
   });
   it("gives a viewer nothing to press", () => {
     render(<Stopwatch {...base} may={false} clock={null} now={at(0)} />);
@@ -221,7 +221,7 @@ describe("the setup", () => {
     expect(onSay.mock.calls).toEqual([[{ links: "out" }], [{ arresters_off: true }]]);
     expect(screen.queryByLabelText(/disconnected at the motor/)).toBeNull();
     rerender(<SetupSentence body={{ drive_off: true }} control="soft_starter" may={false} onSay={onSay} />);
-    expect(screen.getByLabelText<HTMLInputElement>(/Soft starter disconnected/).checked).toBe(true);
+    expect(screen.getByLabelText<HTMLInputElement>(/Soft starter output disconnected/).checked).toBe(true);
     expect(screen.getByLabelText("Links")).toHaveProperty("disabled", true);
   });
   it("draws where the leads stand: apart, one coil; a drive crossed off", () => {
@@ -241,7 +241,7 @@ describe("the setup", () => {
     );
     expect(container.querySelectorAll(".coil.hot")).toHaveLength(3);
     expect(container.querySelector(".struckmark")).not.toBeNull();
-    expect(container.textContent).toContain("drive, off");
+    expect(container.textContent).toContain("drive, disconnected");
     expect(container.textContent).toContain("cable");
   });
 });

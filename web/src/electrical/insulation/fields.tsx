@@ -45,7 +45,7 @@ export function SetupSentence({
       value={body[name] ?? ""}
       onChange={(e) => onSay({ [name]: e.target.value || null })}
     >
-      <option value="">{`say ${label.toLowerCase()}`}</option>
+      <option value="">{`choose`}</option>
       {options.map(([k, w]) => (
         <option key={k} value={k}>
           {w}
@@ -79,17 +79,17 @@ export function SetupSentence({
       , phases{" "}
       {pick("phases", "Phases", [
         ["together", "together"],
-        ["apart", "apart, the others grounded"],
+        ["apart", "separated, others grounded"],
       ])}
       .
       {confirm(
         "arresters_off",
-        "Surge arresters and capacitors off, sensors shorted and grounded, heaters off",
+        "Surge arresters and capacitors disconnected, sensors shorted and grounded, heaters off",
       )}
       {["drive", "soft_starter"].includes(control) &&
         confirm(
           "drive_off",
-          `${control === "drive" ? "Drive" : "Soft starter"} disconnected at the motor's side`,
+          `${control === "drive" ? "Drive" : "Soft starter"} output disconnected from the motor`,
         )}
     </div>
   );

@@ -5,7 +5,7 @@ export type Body = EntryBody<"insulation">;
 export type Entry = SheetEntry<Body>;
 export type Leg = NonNullable<Body["leg"]>;
 export type Mark = Schemas["RunMark"];
-export const LEG_WORD: Record<Leg, string> = { all: "the winding", L1: "L1", L2: "L2", L3: "L3" };
+export const LEG_WORD: Record<Leg, string> = { all: "whole winding", L1: "L1", L2: "L2", L3: "L3" };
 export type SetupFigure = "test_volts" | "winding" | "ambient" | "humidity" | "ceiling";
 
 export interface Clock {

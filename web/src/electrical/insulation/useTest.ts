@@ -24,11 +24,11 @@ const marksOf = (schema: unknown): Mark[] =>
   Object.values((schema as Marked).$defs ?? {}).find((m) => m["x-marks"])?.["x-marks"] ?? [];
 /** The figures of the setup, as they stand on the sheet. */
 export const SETUP: [SetupFigure, string][] = [
-  ["test_volts", "test volts dc"],
-  ["ceiling", "tester reads up to"],
-  ["winding", "winding"],
-  ["ambient", "room"],
-  ["humidity", "humidity"],
+  ["test_volts", "test voltage, DC"],
+  ["ceiling", "tester range up to"],
+  ["winding", "winding temp."],
+  ["ambient", "ambient temp."],
+  ["humidity", "humidity, RH"],
 ];
 export const isSetup = (name: string): name is SetupFigure => SETUP.some(([figure]) => figure === name);
 const NOTHING: Pending & { leg: Leg; reason: string } = { ...nothingPending, leg: "all", reason: "" };

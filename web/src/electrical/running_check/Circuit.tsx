@@ -64,13 +64,13 @@ export function Circuit({ width: w, phases, plate, view }: Props) {
         {!narrow && (
           <>
             <text x={0} y={y12 - 3}>
-              volts
+              voltage
             </text>
             <text x={0} y={y12 + 13}>
-              leg to leg
+              line to line
             </text>
             <text x={0} y={yA + 4}>
-              amps
+              current
             </text>
           </>
         )}
@@ -117,7 +117,7 @@ export function Circuit({ width: w, phases, plate, view }: Props) {
         <Figure key={name} name={name} x={x} y={y} />
       ))}
       {(phases === 1 ? AMPS.slice(0, 1) : AMPS).map((name, i) => (
-        <Figure key={name} name={name} x={legs[i]!} y={yA} boxed />
+        <Figure key={name} name={name} x={legs[i]!} y={yA} />
       ))}
     </Spot>
   );
@@ -178,29 +178,26 @@ function GaugeWords({
     <g>
       {plate && (
         <text x={x} y={py}>
-          plate {answer?.values.plate_amps?.figure}
+          nameplate {answer?.values.plate_amps?.figure}
         </text>
       )}
       {sf && (
         <text x={x} y={sy}>
-          with SF {answer?.values.service_factor_amps?.figure}
+          SF current {answer?.values.service_factor_amps?.figure}
         </text>
       )}
     </g>
   );
 }
 
-function Figure({ name, x, y, boxed = false }: { name: FigureName; x: number; y: number; boxed?: boolean }) {
+function Figure({ name, x, y }: { name: FigureName; x: number; y: number }) {
   const { answer, given, narrow } = useTools();
   const { props, refused } = useFigure(name);
   const ghosts = (answer?.ghosts ?? []).filter((g) => g.field === name);
   const estimated = answer?.values[`${name}_estimated`];
   const volts = (VOLTS as readonly string[]).includes(name);
   return (
-    <Spot
-      className={`${css.figure} ${boxed ? css.boxed : ""} ${refused ? "refused" : ""}`}
-      at={{ left: x, top: y - 24 }}
-    >
+    <Spot className={refused ? `${css.figure} refused` : css.figure} at={{ left: x, top: y - 24 }}>
       <FigureInput
         {...props}
         className={given.mode === "pencil" ? "pencil" : ""}
@@ -210,8 +207,8 @@ function Figure({ name, x, y, boxed = false }: { name: FigureName; x: number; y:
       />
       <div id={`${name}-behind`}>
         {!props.value?.text && estimated && (
-          <div className={css.est} title="estimated from the legs read">
-            about {estimated.figure}
+          <div className={css.est} title="Estimated from the legs entered">
+            est. {estimated.figure}
           </div>
         )}
         {ghosts.slice(0, volts || narrow ? 1 : 2).map((g) => (

@@ -74,9 +74,7 @@ export function Drawing({ given }: { given: Given }) {
     <>
       {mode !== "pencil" && <TakenUp kept={sheet.kept} afresh={sheet.afresh} />}
       {set.may === "viewer" && mode === "new" && (
-        <p className="notice">
-          You can try figures here; putting them on record takes a technician's rights.
-        </p>
+        <p className="notice">View only. You can try figures here; saving needs technician rights.</p>
       )}
       {mode === "new" && <NotToBeStarted set={set} />}
     </>
@@ -115,7 +113,7 @@ export function Drawing({ given }: { given: Given }) {
             <WorkedOut />
           </Verdicts>
           {!tools.any && (
-            <p className="mute">Put in what the meter shows. The verdict stands here while you type.</p>
+            <p className="mute">Enter the meter readings. The verdict appears here as you type.</p>
           )}
         </div>
       </div>
@@ -135,19 +133,21 @@ const Trend = memo(function Trend({ set }: { set: SetOut }) {
 function plateWords(set: SetOut): string[] {
   const lines = set.components.find((c) => c.slot === "motor")?.lines ?? [];
   const pick = (label: string) => lines.find((l) => l.startsWith(label))?.split(": ")[1];
-  const first = [pick("Power"), pick("Plate volts"), pick("Plate amps")].filter(Boolean).join("  ");
+  const first = [pick("Power"), pick("Nameplate voltage"), pick("Nameplate current (FLA)")]
+    .filter(Boolean)
+    .join("  ");
   const sf = pick("Service factor");
   return [first, [pick("Speed"), sf && `SF ${sf}`].filter(Boolean).join("  ")].filter(Boolean);
 }
 
 const DERIVED: [string, string][] = [
   ["voltage_unbalance", "voltage unbalance"],
-  ["voltage_unbalance_true", "negative sequence"],
-  ["derating", "may carry"],
+  ["voltage_unbalance_true", "negative-sequence voltage"],
+  ["derating", "derated to"],
   ["current_unbalance", "current unbalance"],
-  ["load_worst", "worst leg of plate"],
-  ["load_mean", "mean of plate"],
-  ["load_adjusted", "at plate volts"],
+  ["load_worst", "worst leg, % of nameplate"],
+  ["load_mean", "mean, % of nameplate"],
+  ["load_adjusted", "load at nameplate voltage"],
   ["own_median", "own median"],
 ];
 function WorkedOut() {
@@ -155,8 +155,8 @@ function WorkedOut() {
   const legs = (of: string) =>
     [1, 2, 3].flatMap((n) => answer?.values[`amps_${n}_of_${of}`]?.shown ?? []).join(" · ");
   const each: [string, string][] = [
-    ["plate", "each leg of plate amps"],
-    ["service_factor", "each leg of service-factor amps"],
+    ["plate", "each leg, % of nameplate current"],
+    ["service_factor", "each leg, % of service-factor current"],
   ];
   return (
     <Derived rows={DERIVED}>

@@ -6,8 +6,8 @@ import type { Body } from "./sheet";
 const READ_AT = {
   motor_leads: "the motor leads",
   starter: "the starter",
-  drive_output: "the drive's output",
-  drive_input: "the drive's input",
+  drive_output: "the drive output",
+  drive_input: "the drive input",
 };
 const VALVE = { open: "open", throttled: "throttled", shut: "shut" };
 
@@ -50,7 +50,7 @@ export function StateSentence({ body, carried, onDrive, tempUnit, tempSymbol, on
         value={body.read_at ?? ""}
         onChange={(e) => onState({ read_at: (e.target.value || null) as Body["read_at"] })}
       >
-        <option value="">say where</option>
+        <option value="">choose</option>
         {places.map(([k, v]) => (
           <option key={k} value={k}>
             {v}
@@ -64,7 +64,7 @@ export function StateSentence({ body, carried, onDrive, tempUnit, tempSymbol, on
         value={body.valve ?? ""}
         onChange={(e) => onState({ valve: (e.target.value || null) as Body["valve"] })}
       >
-        <option value="">say how</option>
+        <option value="">choose</option>
         {Object.entries(VALVE).map(([k, v]) => (
           <option key={k} value={k}>
             {v}
@@ -75,7 +75,7 @@ export function StateSentence({ body, carried, onDrive, tempUnit, tempSymbol, on
         <>
           {" "}
           {typed("valve_turns", "turns", "Valve turns open")} of{" "}
-          {typed("valve_turns_full", "turns", "Valve turns in all")} turns
+          {typed("valve_turns_full", "turns", "Valve turns, full travel")} turns
         </>
       )}
       {onDrive && <>, at {typed("speed", "Hz", "Drive frequency")} Hz</>},{" "}
@@ -85,7 +85,7 @@ export function StateSentence({ body, carried, onDrive, tempUnit, tempSymbol, on
         value={body.coupled == null ? "" : String(body.coupled)}
         onChange={(e) => onState({ coupled: e.target.value === "" ? null : e.target.value === "true" })}
       >
-        <option value="">coupled or not</option>
+        <option value="">coupled?</option>
         <option value="true">coupled</option>
         <option value="false">uncoupled</option>
       </select>
@@ -96,11 +96,11 @@ export function StateSentence({ body, carried, onDrive, tempUnit, tempSymbol, on
         value={body.guard ?? ""}
         onChange={(e) => onState({ guard: (e.target.value || null) as Body["guard"] })}
       >
-        <option value="">on or off</option>
+        <option value="">choose</option>
         <option value="on">on</option>
         <option value="off">off</option>
       </select>
-      . Room {typed("ambient", tempUnit, "Room temperature")}{" "}
+      . Ambient {typed("ambient", tempUnit, "Ambient temperature")}{" "}
       <button
         type="button"
         className="linklike"
@@ -109,7 +109,7 @@ export function StateSentence({ body, carried, onDrive, tempUnit, tempSymbol, on
       >
         {tempSymbol}
       </button>
-      .{carried.length > 0 && <span className="mute"> As last time: change what differs.</span>}
+      .{carried.length > 0 && <span className="mute"> Same as last time: change what is different.</span>}
     </p>
   );
 }

@@ -8,13 +8,18 @@ const CERTAIN: Record<string, string> = {
   standard: "published standard",
   handbook: "published handbook",
   practice: "common practice",
-  maker: "from the plate or maker",
+  maker: "nameplate or manufacturer",
+};
+/** What an unknown waits for: figures, or another way of reading them. */
+const WHY_UNKNOWN: Record<NonNullable<ShownFinding["unknown"]>, string> = {
+  incomplete: "data missing",
+  inconclusive: "test cannot tell",
 };
 /** Source and certainty in one breath. */
 export const sourced = (s: { source: string; certainty: string; from_memory: boolean }) =>
   s.certainty === "practice" ? s.source : `${s.source} (${sureness(s)})`;
 const sureness = (s: { certainty: string; from_memory: boolean }) =>
-  (CERTAIN[s.certainty] ?? s.certainty) + (s.from_memory ? ", from memory" : "");
+  (CERTAIN[s.certainty] ?? s.certainty) + (s.from_memory ? ", quoted from memory" : "");
 
 export const FindingBox = memo(function FindingBox({
   finding: f,
@@ -35,26 +40,27 @@ export const FindingBox = memo(function FindingBox({
         aria-controls={id}
         onClick={() => setOpen(!open)}
       >
-        <VerdictShape verdict={f.verdict} /> {f.title}: {f.unknown ? `${f.verdict}, ${f.unknown}` : f.verdict}
+        <VerdictShape verdict={f.verdict} /> {f.title}: {f.verdict}
+        {f.unknown ? `: ${WHY_UNKNOWN[f.unknown]}` : ""}
         {f.beside ? `, beside it ${f.beside}` : ""}
         {f.by ? `, ${byWord(f.by)}` : ""}
       </button>
-      <p className="why">{f.reason}</p>
+      <p className={css.why}>{f.reason}</p>
       {f.line && !quiet && (
         <div className={css.meta}>
           <MarginLine line={f.line} verdict={f.verdict} width={narrow ? 330 : 390} />
           <span className={css.src}>
             {f.source}
-            {f.from_memory ? ", from memory" : ""}
+            {f.from_memory ? ", quoted from memory" : ""}
           </span>
         </div>
       )}
       {overridden.map((l) => (
-        <p className="why" key={l.id}>
+        <p className={css.why} key={l.id}>
           <strong>
             ✎ {l.title}: {l.shown}
           </strong>{" "}
-          instead of {l.published}, by {l.override?.by}: “{l.override?.reason}”
+          instead of {l.published}, set by {l.override?.by}: “{l.override?.reason}”
         </p>
       ))}
       {(!quiet || open) && f.notes.length > 0 && (
@@ -76,7 +82,7 @@ function RuleBox({ id, finding: f }: { id: string; finding: ShownFinding }) {
         <dt>Formula</dt>
         <dd>{f.formula}</dd>
         {f.working.map((w, i) => [
-          <dt key={`t${w}`}>{i ? "" : "With the figures"}</dt>,
+          <dt key={`t${w}`}>{i ? "" : "With these readings"}</dt>,
           <dd key={w} className={`mono ${small.smaller}`}>
             {w}
           </dd>,

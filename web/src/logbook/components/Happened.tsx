@@ -8,7 +8,7 @@ export function Happened({ setId, tag, zone }: { setId: number; tag: string; zon
   return (
     <div className={`noprint ${small.apart}`}>
       <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {open ? "leave it" : "say that something happened: rewound, flooded, overhauled"}
+        {open ? "Cancel" : "Add event (rewind, flood, overhaul …)"}
       </button>
       {open && <Form setId={setId} tag={tag} zone={zone} done={() => setOpen(false)} />}
     </div>
@@ -33,7 +33,7 @@ function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: st
         "POST",
         address("/api/v1/sets/{set_id}/events", { set_id: setId }),
         at.then((when) => ({ kind: v.kind, at: when, note: v.note })),
-        `${tag}: something happened`,
+        `${tag}: event`,
       )
     )
       done();
@@ -41,9 +41,9 @@ function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: st
   return (
     <div className="rulebox">
       <div className="field">
-        <label htmlFor="ev-kind">What</label>
+        <label htmlFor="ev-kind">Event</label>
         <select id="ev-kind" value={v.kind} onChange={(e) => change({ kind: e.target.value })}>
-          <option value="">say what</option>
+          <option value="">choose</option>
           {kinds.map((k) => (
             <option key={k.id} value={k.id}>
               {k.title}
@@ -52,7 +52,7 @@ function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: st
         </select>
       </div>
       <div className="field">
-        <label htmlFor="ev-at">When ({zone})</label>
+        <label htmlFor="ev-at">Date and time ({zone})</label>
         <input
           id="ev-at"
           type="datetime-local"
@@ -61,7 +61,7 @@ function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: st
         />
       </div>
       <div className="field">
-        <label htmlFor="ev-note">In a few words</label>
+        <label htmlFor="ev-note">What happened</label>
         <input
           id="ev-note"
           maxLength={300}
@@ -69,10 +69,12 @@ function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: st
           onChange={(e) => change({ note: e.target.value })}
         />
       </div>
-      <p className={`mute ${small.close}`}>Figures from before it are no longer compared with those after.</p>
+      <p className={`mute ${small.close}`}>
+        Readings from before this event are no longer compared with later ones.
+      </p>
       <Complaint error={error} />
       <button className="btn-line" disabled={busy} onClick={() => void save()}>
-        Put it on the history
+        Add event
       </button>
     </div>
   );

@@ -11,13 +11,11 @@ export function History({ setId, zone }: { setId: number; zone: string }) {
   const history = useHistory(setId, places.at(-1) ?? "");
   const me = useMe();
   return (
-    <Ready query={history} what="Fetching the history">
+    <Ready query={history} what="Loading history">
       {(h) => (
         <>
           {h.records.length === 0 && (
-            <p className="mute">
-              Nothing on record yet. The first running check begins the history and the trend.
-            </p>
+            <p className="mute">No records yet. The first running check starts the history and the trend.</p>
           )}
           <ul className="hist">
             {h.records.map((r) => (
@@ -33,7 +31,7 @@ export function History({ setId, zone }: { setId: number; zone: string }) {
                 {r.supersedes !== null && (
                   <div className="mute">Corrects an earlier record: “{r.reason}”</div>
                 )}
-                {!r.live && <div className="mute">Corrected by a later record; kept as it was.</div>}
+                {!r.live && <div className="mute">Corrected by a later record. Original kept.</div>}
               </li>
             ))}
             {h.events.map((e) => (

@@ -25,7 +25,7 @@ export function Judged({
       {heading && answer.findings.length > 0 && (
         <p className={small.verdictLine} data-verdict={answer.verdict}>
           <VerdictWord verdict={answer.verdict} beside={answer.beside} />
-          {before && <span className="mute"> for the figures before</span>}
+          {before && <span className="mute"> for the previous figures</span>}
         </p>
       )}
       {adviceOf(answer).map((a) => (
@@ -35,7 +35,7 @@ export function Judged({
           </p>
           {a.changes.length > 0 && (
             <p>
-              <span className="lab">Will change it: </span>
+              <span className="lab">Will help: </span>
               {a.changes.join(" ")}
             </p>
           )}

@@ -129,7 +129,7 @@ export function AddPicture({ setId, tag, entry = "", parts = [], done }: AddProp
           />
         </label>
       )}
-      {busy > 0 && <span role="status">Kept on this device; sending…</span>}
+      {busy > 0 && <span role="status">Stored on this device. Sending…</span>}
       {busy === 0 && kept > 0 && (
         <span role="status" className="mute">
           {kept === 1 ? "Added." : `${kept} added.`}
@@ -159,7 +159,7 @@ export function Pictures({
   const found = useAttachments(setId);
   const me = useMe();
   return (
-    <Ready query={found} what="Fetching photos and documents">
+    <Ready query={found} what="Loading photos and documents">
       {(list) => {
         const items = of ? list.items.filter((a) => of.includes(a.entry)) : list.items;
         return (
@@ -236,7 +236,7 @@ function Aside({ a, done }: { a: Attachment; done: () => void }) {
         Put it aside
       </button>{" "}
       <button className="linklike" onClick={() => setOpen(false)}>
-        leave it
+        Cancel
       </button>
       <Complaint error={error} />
     </span>

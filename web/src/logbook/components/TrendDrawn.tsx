@@ -247,13 +247,13 @@ export function TrendDrawn({ trend, zone, height = 158 }: { trend: Trend; zone: 
           ; {trend.says.replace(/\.$/, "")}
           {trend.differs && (
             <>
-              . Not joined to the series above: <strong>{trend.differs}</strong>
+              . Plotted separately: <strong>{trend.differs}</strong>
             </>
           )}
           {trend.twin &&
             (trend.twin.differs ? (
               <>
-                . {trend.twin.tag} was read otherwise: {trend.twin.differs}
+                . {trend.twin.tag} not comparable: {trend.twin.differs}
               </>
             ) : (
               <>
@@ -262,7 +262,7 @@ export function TrendDrawn({ trend, zone, height = 158 }: { trend: Trend; zone: 
             ))}
         </span>
         <button className="linklike" aria-expanded={table} onClick={() => setTable(!table)}>
-          {table ? "hide the figures" : "the figures"}
+          {table ? "Hide figures" : "Show figures"}
         </button>
       </div>
       {table && (

@@ -19,7 +19,7 @@ export function Trends({ setId, zone }: { setId: number; zone: string }) {
           </button>
         )}
       </div>
-      <Ready query={whole ? all : newest} what={whole ? "Fetching all points" : "Fetching the trends"}>
+      <Ready query={whole ? all : newest} what={whole ? "Loading all points" : "Loading trends"}>
         {(list) =>
           list.length ? (
             <>
@@ -28,7 +28,7 @@ export function Trends({ setId, zone }: { setId: number; zone: string }) {
               ))}
             </>
           ) : (
-            <p className="mute">No points yet.</p>
+            <p className="mute">No trend yet. It starts with the first saved record.</p>
           )
         }
       </Ready>

@@ -18,11 +18,11 @@ const heard = () => screen.getByRole("status").textContent;
 describe("what is heard of a verdict", () => {
   it("is what changed, and nothing of what stands as it stood", async () => {
     const { rerender } = render(
-      <VerdictNews answer={answer(["load", "good"], ["volts", "good"])} before={false} />,
+      <VerdictNews answer={answer(["load", "good"], ["voltage", "good"])} before={false} />,
     );
     await rest();
-    expect(heard()).toBe("load: good. volts: good");
-    rerender(<VerdictNews answer={answer(["load", "act"], ["volts", "good"])} before={false} />);
+    expect(heard()).toBe("load: good. voltage: good");
+    rerender(<VerdictNews answer={answer(["load", "act"], ["voltage", "good"])} before={false} />);
     await rest();
     expect(heard()).toBe("load: act");
   });

@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas, Shown } from "../../base";
@@ -114,18 +114,18 @@ describe("a finding", () => {
   });
   it("shows a site's own limit wherever it is used, with who and why", () => {
     render(<FindingBox finding={finding()} />);
-    expect(document.body.textContent).toContain("Least: 20 MΩ instead of 5 MΩ, by Leo: “sea air”");
+    expect(document.body.textContent).toContain("Least: 20 MΩ instead of 5 MΩ, set by Leo: “sea air”");
   });
   it("says which kind of unknown it is", () => {
     render(<FindingBox finding={finding({ verdict: "unknown", unknown: "inconclusive", by: null })} />);
-    expect(screen.getByRole("button").textContent).toContain("unknown, inconclusive");
+    expect(screen.getByRole("button").textContent).toContain("unknown: test cannot tell");
   });
   it("never dresses a figure from practice as a standard", () => {
     expect(sourced({ source: "common practice, no source", certainty: "practice", from_memory: false })).toBe(
       "common practice, no source",
     );
     expect(sourced({ source: "IEC 60085", certainty: "standard", from_memory: true })).toBe(
-      "IEC 60085 (published standard, from memory)",
+      "IEC 60085 (published standard, quoted from memory)",
     );
   });
 });
@@ -141,10 +141,10 @@ describe("a whole judgement", () => {
       waiting: [],
       ...more,
     }) as unknown as Shown;
-  it("marks an answer for the figures before", () => {
+  it("marks an answer for the previous figures", () => {
     render(<Judged answer={answer({})} before />);
     expect(screen.getByTestId("judged").getAttribute("aria-busy")).toBe("true");
-    expect(document.body.textContent).toContain("for the figures before");
+    expect(document.body.textContent).toContain("for the previous figures");
   });
   it("says what a repair will and will not change, what it asks and what it waits for", () => {
     render(
@@ -200,7 +200,7 @@ describe("the history", () => {
     );
   it("teaches the next step while it is empty", () => {
     show();
-    expect(document.body.textContent).toContain("Nothing on record yet");
+    expect(document.body.textContent).toContain("No records yet");
   });
   it("strikes a corrected record through and keeps it legible beside its correction", () => {
     history = {
@@ -286,7 +286,7 @@ describe("a trend", () => {
   });
   it("has every figure behind it as a table, newest first, bounds as they are", () => {
     render(<TrendDrawn trend={trend()} zone="UTC" />);
-    fireEvent.click(screen.getByRole("button", { name: "the figures" }));
+    fireEvent.click(screen.getByRole("button", { name: "Show figures" }));
     const cells = screen.getAllByRole("cell").map((c) => c.textContent);
     expect(cells[1]).toBe("0 MΩ");
     expect(cells.at(-1)).toBe("≥ 2000 MΩ");
@@ -298,13 +298,13 @@ describe("a trend", () => {
         zone="UTC"
       />,
     );
-    expect(document.body.textContent).toContain("Not joined to the series above: 250 V");
+    expect(document.body.textContent).toContain("Plotted separately: 250 V");
     expect(document.body.textContent).toContain("Faint: C-2, 640 MΩ");
     cleanup();
     render(
       <TrendDrawn trend={trend({ twin: { tag: "C-2", differs: "links out", points: [] } })} zone="UTC" />,
     );
-    expect(document.body.textContent).toContain("C-2 was read otherwise: links out");
+    expect(document.body.textContent).toContain("C-2 not comparable: links out");
   });
 });
 
@@ -335,9 +335,10 @@ describe("the trends of a set", () => {
     render(<Trends setId={7} zone="UTC" />);
     expect(document.querySelector(".plotroom")).toBeTruthy();
     await screen.findByText(/the newest 3 of 300 points/);
-    expect((drawn.at(-1)?.data[0] as number[])[0]).toBe(298 * 86400);
+    const first = () => (drawn.at(-1)?.data[0] as number[] | undefined)?.[0];
+    await waitFor(() => expect(first()).toBe(298 * 86400));
     fireEvent.click(screen.getByRole("button", { name: "show all points" }));
-    expect((drawn.at(-1)?.data[0] as number[])[0]).toBe(86400);
+    await waitFor(() => expect(first()).toBe(86400));
     expect(document.body.textContent).not.toContain("the newest 3");
     fireEvent.click(screen.getByRole("button", { name: "show the newest points" }));
     expect(document.body.textContent).toContain("the newest 3 of 300 points");

@@ -34,30 +34,30 @@ const show = () => {
       <Happened setId={7} tag="A-1" zone="UTC" />
     </QueryClientProvider>,
   );
-  fireEvent.click(screen.getByRole("button", { name: /say that something happened/ }));
+  fireEvent.click(screen.getByRole("button", { name: /Add event \(/ }));
   return view;
 };
 
-describe("something happened", () => {
+describe("Add event", () => {
   it("is of the moment it is sent while nobody touched its time, though it was begun a year ago", async () => {
     const first = show();
-    fireEvent.change(screen.getByLabelText("What"), { target: { value: "flood" } });
-    fireEvent.change(screen.getByLabelText("In a few words"), { target: { value: "wet to the terminals" } });
+    fireEvent.change(screen.getByLabelText("Event"), { target: { value: "flood" } });
+    fireEvent.change(screen.getByLabelText("What happened"), { target: { value: "wet to the terminals" } });
     first.unmount();
     today = "2027-03-05T10:30:00.000Z";
     show();
-    expect(screen.getByLabelText("In a few words")).toHaveProperty("value", "wet to the terminals");
-    expect(screen.getByLabelText("When (UTC)")).toHaveProperty("value", "2027-03-05T10:30");
-    fireEvent.click(screen.getByRole("button", { name: "Put it on the history" }));
+    expect(screen.getByLabelText("What happened")).toHaveProperty("value", "wet to the terminals");
+    expect(screen.getByLabelText("Date and time (UTC)")).toHaveProperty("value", "2027-03-05T10:30");
+    fireEvent.click(screen.getByRole("button", { name: "Add event" }));
     await waitFor(() =>
       expect(sent.map((s) => [s.at, s.note])).toEqual([["2027-03-05T10:30:00.000Z", "wet to the terminals"]]),
     );
   });
   it("is of the time that was said, when one was", async () => {
     show();
-    fireEvent.change(screen.getByLabelText("In a few words"), { target: { value: "wet" } });
-    fireEvent.change(screen.getByLabelText("When (UTC)"), { target: { value: "2027-03-01T08:00" } });
-    fireEvent.click(screen.getByRole("button", { name: "Put it on the history" }));
+    fireEvent.change(screen.getByLabelText("What happened"), { target: { value: "wet" } });
+    fireEvent.change(screen.getByLabelText("Date and time (UTC)"), { target: { value: "2027-03-01T08:00" } });
+    fireEvent.click(screen.getByRole("button", { name: "Add event" }));
     await waitFor(() => expect(sent[0]?.at).toBe("2027-03-01T08:00:00.000Z"));
   });
 });

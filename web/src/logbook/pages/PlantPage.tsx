@@ -16,7 +16,7 @@ interface Slots {
 export function PlantPage(slots: Slots) {
   const sites = useSites();
   return (
-    <Ready query={sites} what="Fetching your sites">
+    <Ready query={sites} what="Loading sites">
       {(list) => {
         const site = chosenSite(list);
         return site ? <PlantOf site={site} {...slots} /> : <NoSite />;
@@ -29,8 +29,8 @@ function NoSite() {
     <div className="emptyword">
       <h1>No site yet</h1>
       <p>
-        A site holds services, and services hold pump sets. If you may make sites, start in the{" "}
-        <Link to="/register">register</Link>; if not, ask an admin to add you to one.
+        A site contains services; a service contains pump sets. If you can add sites, start in the{" "}
+        <Link to="/register">register</Link>. If not, ask an admin to add you to a site.
       </p>
     </div>
   );
@@ -39,7 +39,7 @@ function NoSite() {
 function PlantOf({ site, ...slots }: { site: Site } & Slots) {
   const plant = usePlant(site.id);
   return (
-    <Ready query={plant} what="Fetching the plant">
+    <Ready query={plant} what="Loading plant">
       {(p) =>
         p.services.some((s) => s.sets.length) ? <Drawn plant={p} {...slots} /> : <Empty site={site} />
       }
@@ -52,11 +52,11 @@ function Empty({ site }: { site: Site }) {
       <h1>{site.name} has no pump sets yet</h1>
       {site.role === "admin" ? (
         <p>
-          Make a service, then its duty pair, in the <Link to="/register">register</Link>, or bring them in
-          from a file there. Each set then waits here for its first running check.
+          Add a service and its pump sets in the <Link to="/register">register</Link>, or import them there
+          from a file. Each set then appears here and waits for its first running check.
         </p>
       ) : (
-        <p>An admin makes services and pump sets in the register. They appear here.</p>
+        <p>An admin adds services and pump sets in the register. They appear here.</p>
       )}
     </div>
   );
@@ -69,8 +69,8 @@ function Drawn({ plant, before, hang, words }: { plant: Plant } & Slots) {
       <div>
         {before}
         <section className={css.firstlist} aria-labelledby="first-title">
-          <h2 id="first-title">Go here first</h2>
-          {plant.first.length === 0 && <p>Nothing asks for a person today.</p>}
+          <h2 id="first-title">Needs attention first</h2>
+          {plant.first.length === 0 && <p>No set is overdue or out of limits by the records on file.</p>}
           <ol>
             {plant.first.map((f) => {
               const s = sets.get(f.set);
@@ -180,7 +180,7 @@ function Stop({
         <span className="mono">{row.tag}</span>
         <span className="mute">{row.role === "single" ? row.nickname : row.role}</span>
       </span>
-      <div className={row.verdict === "good" ? "why mute" : "why"}>{row.reason}</div>
+      <div className={row.verdict === "good" ? `${css.reason} mute` : css.reason}>{row.reason}</div>
       {words}
     </Link>
   );

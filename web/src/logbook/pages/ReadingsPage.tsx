@@ -26,25 +26,25 @@ const ACTS = {
 } as const;
 const WORKING = ["checking", "writing"];
 const OUTCOMES: [keyof Job & ("taken" | "questioned" | "refused" | "there"), string, string][] = [
-  ["refused", "refused", "v-act"],
-  ["questioned", "questioned", "v-watch"],
-  ["there", "on record already", "mute"],
-  ["taken", "taken", ""],
+  ["refused", "rejected", "v-act"],
+  ["questioned", "accepted, query", "v-watch"],
+  ["there", "already on record", "mute"],
+  ["taken", "accepted", ""],
 ];
 
 export function ReadingsPage() {
   const sites = useSites();
   const benches = useBenches();
   return (
-    <Ready query={sites} what="Fetching your sites">
+    <Ready query={sites} what="Loading sites">
       {(list) => {
         const site = chosenSite(list);
         return site ? (
-          <Ready query={benches} what="Fetching the kinds of readings">
+          <Ready query={benches} what="Loading kinds of readings">
             {(all) => <Files site={site} kinds={all.filter((b) => b.files)} />}
           </Ready>
         ) : (
-          <p className="emptyword">You are on no site yet: ask an admin to add you.</p>
+          <p className="emptyword">You have no site yet. Ask an admin to add you.</p>
         );
       }}
     </Ready>
@@ -86,12 +86,12 @@ function Files({ site, kinds }: { site: Site; kinds: BenchOut[] }) {
   };
   return (
     <>
-      <h1>Readings as files</h1>
+      <h1>Import and export readings</h1>
       <p className="statesentence">
-        A file of{" "}
+        File of{" "}
         <select
           className="inline-select"
-          aria-label="Kind of readings"
+          aria-label="Type of readings"
           value={bench}
           onChange={(e) => setBench(e.target.value)}
         >
@@ -101,17 +101,17 @@ function Files({ site, kinds }: { site: Site; kinds: BenchOut[] }) {
             </option>
           ))}
         </select>
-        , one row each: the tag, the date, and a column per figure with its unit after a bar, as in{" "}
+        : one row per record with tag, date, and one column per reading, unit after a bar:{" "}
         <span className="mono">R_60s|MOhm</span>.{" "}
         <a href={`/api/v1/readings/${bench}/template.csv`} download>
           The empty template
         </a>{" "}
-        has every column.
+        lists every column.
       </p>
       <div className={css.filesgrid}>
         <section className="ruled" aria-labelledby="in-title">
           <h2 id="in-title">In</h2>
-          {!may && <p className="mute">Bringing readings in takes a technician's rights.</p>}
+          {!may && <p className="mute">Import needs technician rights.</p>}
           {may && (
             <label
               className={css.dropzone}
@@ -124,8 +124,8 @@ function Files({ site, kinds }: { site: Site; kinds: BenchOut[] }) {
               <strong>{sending ? `Sending ${sending}…` : "Drop a CSV file here, or choose one"}</strong>
               <span className="mute">
                 Comma, semicolon or tab; any order of columns; <span className="mono">&gt;10G</span>,{" "}
-                <span className="mono">OL</span> and empty cells are understood. Nothing is written before you
-                say so.
+                <span className="mono">OL</span> and empty cells are understood. Nothing is saved until you
+                confirm.
               </span>
               <input
                 className="visually-hidden"
@@ -141,16 +141,16 @@ function Files({ site, kinds }: { site: Site; kinds: BenchOut[] }) {
           )}
           {may && (
             <p className={small.apart}>
-              Dates such as 2/3/2024{" "}
+              Order of dates such as 2/3/2024:{" "}
               <select
                 className="inline-select"
                 aria-label="Order of dates"
                 value={order}
                 onChange={(e) => setOrder(e.target.value)}
               >
-                <option value="">are refused unless the file tells their order</option>
-                <option value="day">have the day first</option>
-                <option value="month">have the month first</option>
+                <option value="">take from the file, else reject</option>
+                <option value="day">day first</option>
+                <option value="month">month first</option>
               </select>
               .
             </p>
@@ -158,7 +158,7 @@ function Files({ site, kinds }: { site: Site; kinds: BenchOut[] }) {
           <Complaint error={error} />
         </section>
         <section className="ruled" aria-labelledby="out-title">
-          <h2 id="out-title">Out</h2>
+          <h2 id="out-title">Export</h2>
           <p className={`rowflex ${small.apart}`}>
             <a className="btn-line" href={`/api/v1/sites/${site.id}/readings/${bench}.csv`} download>
               All as CSV
@@ -167,7 +167,9 @@ function Files({ site, kinds }: { site: Site; kinds: BenchOut[] }) {
               All as JSON
             </a>
           </p>
-          <p className="mute">Every text, unit and bound as it was typed. What comes out goes in again.</p>
+          <p className="mute">
+            Every value, unit and &gt; or &lt; sign as entered. An exported file can be imported again.
+          </p>
           {!jobs && <Complaint error={listed.error} />}
           {!jobs && listed.error && (
             <button className="btn-line" onClick={() => void listed.refetch()}>
@@ -211,19 +213,19 @@ function JobOf({ id, zone }: { id: number; zone: string }) {
   const working = job.data ? WORKING.includes(job.data.state) : true;
   useEffect(() => setBeat(working ? 700 : 20_000), [working]);
   return (
-    <Ready query={job} what="Fetching the file">
+    <Ready query={job} what="Loading file">
       {(j) => <Said job={j} zone={zone} refetch={() => void job.refetch()} />}
     </Ready>
   );
 }
 
 const STATE: Record<string, string> = {
-  checking: "is being looked at",
-  checked: "was looked at; nothing is written yet",
-  writing: "is being put on record",
-  written: "is on record",
-  failed: "was not taken",
-  cancelled: "was cancelled; nothing was written",
+  checking: "is being checked",
+  checked: "checked; nothing saved yet",
+  writing: "is being saved",
+  written: "saved",
+  failed: "import failed; nothing saved",
+  cancelled: "cancelled; nothing saved",
 };
 
 function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () => void }) {
@@ -275,15 +277,15 @@ function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () =
       )}
       {j.state === "checked" && j.refused > 0 && (
         <p className="v-act">
-          {j.refused === 1 ? "One row is refused and stays" : `${j.refused} rows are refused and stay`} out.
-          Mend the file and bring it in again: what is on record by then is not doubled.
+          {j.refused === 1 ? "One row is rejected and left" : `${j.refused} rows are rejected and left`} out.
+          Correct the file and import it again: what is already on record is not saved twice.
         </p>
       )}
       <Complaint error={error} />
       <div className={`savebar ${small.fromLeft}`}>
         {j.state === "checked" && fresh > 0 && (
           <button className="btn-ink" onClick={() => void act("write")}>
-            Put {fresh} on record
+            Save {fresh === 1 ? "1 record" : `${fresh} records`}
           </button>
         )}
         {(working || j.state === "checked") && (
@@ -334,7 +336,7 @@ function Rows({ id, outcome, state }: { id: number; outcome: string; state: stri
     state,
   });
   return (
-    <Ready query={rows} what="Fetching the rows">
+    <Ready query={rows} what="Loading rows">
       {(r) =>
         r.rows.length === 0 ? (
           <p className="mute">No rows to show.</p>
@@ -352,7 +354,7 @@ function Rows({ id, outcome, state }: { id: number; outcome: string; state: stri
                   <tr>
                     <th>Line</th>
                     <th>Tag</th>
-                    <th>Becomes</th>
+                    <th>Result</th>
                     <th>Why</th>
                   </tr>
                 </thead>
@@ -373,12 +375,12 @@ function Rows({ id, outcome, state }: { id: number; outcome: string; state: stri
             <div className={`rowflex ${small.underClose}`}>
               {places.length > 1 && (
                 <button className="btn-line" onClick={() => setPlaces(places.slice(0, -1))}>
-                  Earlier rows
+                  Previous rows
                 </button>
               )}
               {r.next > 0 && (
                 <button className="btn-line" onClick={() => setPlaces([...places, r.next])}>
-                  Further rows
+                  Next rows
                 </button>
               )}
             </div>

@@ -22,7 +22,7 @@ type RecordOut = Schemas["RecordOut"];
 export function RecordPage({ draw }: { draw?: (r: RecordOut) => ReactNode }) {
   const record = useRecord(Number(useParams().recordId));
   return (
-    <Ready query={record} what="Fetching the record">
+    <Ready query={record} what="Loading record">
       {(r) => <RecordOf record={r} draw={draw} />}
     </Ready>
   );
@@ -68,18 +68,18 @@ function RecordOf({
         {r.title}
       </h1>
       <p className="mute">
-        {dayTime(r.taken_at, zone, me.locale)}, {r.by}; judged{" "}
-        {r.judged_times === 1 ? "once" : `${r.judged_times} times`}, by rules {r.rules_version}
+        {dayTime(r.taken_at, zone, me.locale)}, {r.by}; evaluated{" "}
+        {r.judged_times === 1 ? "once" : `${r.judged_times} times`}, rules {r.rules_version}
       </p>
       {!r.live && (
         <p className="notice bad">
           This record was corrected
           {r.superseded_by !== null && (
             <>
-              : <Link to={`/records/${r.superseded_by}`}>the record that stands now</Link>
+              : <Link to={`/records/${r.superseded_by}`}>see the current record</Link>
             </>
           )}
-          . It is kept as it was.
+          . The original is kept.
         </p>
       )}
       {r.supersedes !== null && (
@@ -93,7 +93,7 @@ function RecordOf({
         </p>
       ))}
       {r.story.length > 0 && (
-        <ol className={`${css.story} ruled`} aria-label="What was done">
+        <ol className={`${css.story} ruled`} aria-label="Work log">
           {r.story.map((x, i) => (
             <li key={i}>
               <span className="mute">
@@ -131,16 +131,16 @@ function RecordOf({
       )}
       <div className="savebar noprint">
         <a className="btn-line" href={`/api/v1/records/${r.id}/certificate.pdf`} download>
-          Certificate, PDF
+          Report, PDF
         </a>
         {r.correctable && (
           <Link className="btn-line" to={`${bench}?record=${r.id}&mode=pencil`}>
-            Try a figure in pencil
+            Try other figures (what-if)
           </Link>
         )}
         {r.correctable && r.live && set && set.may !== "viewer" && (
           <Link className="btn-line" to={`${bench}?record=${r.id}&mode=correct`}>
-            Correct this record
+            Correct record
           </Link>
         )}
       </div>

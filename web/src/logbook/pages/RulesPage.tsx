@@ -29,7 +29,7 @@ export function RulesPage() {
     <Ready query={sites}>
       {(list) => {
         const site = chosenSite(list);
-        return site ? <RulesOf site={site} /> : <p>No site yet.</p>;
+        return site ? <RulesOf site={site} /> : <p>No site yet. Ask an admin to add you.</p>;
       }}
     </Ready>
   );
@@ -37,7 +37,7 @@ export function RulesPage() {
 function RulesOf({ site }: { site: Site }) {
   const rules = useRules(site.id);
   return (
-    <Ready query={rules} what="Fetching the rules">
+    <Ready query={rules} what="Loading rules">
       {(r) => <Listed site={site} rules={r} />}
     </Ready>
   );
@@ -50,8 +50,8 @@ function Listed({ site, rules }: { site: Site; rules: Rules }) {
     <>
       <h1>Rules</h1>
       <p className="mute">
-        Rules {rules.rules_version}. Figures marked “from memory” should be held against your own copy of the
-        standard. Local codes and licensed practice come first.
+        Rules {rules.rules_version}. Limits marked “quoted from memory” were not checked against the standard:
+        compare with your own copy. Local codes and licensed practice come first.
       </p>
       {rules.rules.map((r) => (
         <section className="ruled" key={r.id} id={r.id}>
@@ -81,7 +81,7 @@ function Listed({ site, rules }: { site: Site; rules: Rules }) {
         ))}
       </section>
       <section className="ruled">
-        <h2>Schools</h2>
+        <h2>Where practice differs</h2>
         {rules.schools.map((s) => (
           <SchoolLine key={s.id} site={site} row={s} may={may} />
         ))}
@@ -140,7 +140,7 @@ function Standing({
       "DELETE",
       address("/api/v1/sites/{site_id}/overrides/{override_id}", { site_id: site.id, override_id: id }),
       undefined,
-      "withdraw a limit",
+      "site limit removed",
     );
     await renew(client, { site: site.id });
   };
@@ -148,11 +148,11 @@ function Standing({
     <>
       {rows.map((o) => (
         <p key={o.id} className={small.inset}>
-          <strong>✎ {o.shown}</strong> here{o.set_tag && ` for ${o.set_tag}`}, by {o.override.by},{" "}
+          <strong>✎ {o.shown}</strong> site limit{o.set_tag && ` for ${o.set_tag}`}, set by {o.override.by},{" "}
           {day(o.override.at, site.time_zone, locale)}: “{o.override.reason}”{" "}
           {may && (
             <button className="linklike" onClick={() => void end(o.id)}>
-              withdraw
+              Remove site limit
             </button>
           )}
         </p>
@@ -172,7 +172,7 @@ function LimitLine({ site, row, may }: { site: Site; row: LimitRow; may: boolean
         <span className={`mute ${small.from16}`}>{sourced(row)}</span>
         {may && !row.fixed && (
           <button className="linklike" aria-expanded={open} onClick={() => setOpen(!open)}>
-            {open ? "leave it" : "hold to another figure"}
+            {open ? "Cancel" : "Set site limit"}
           </button>
         )}
       </div>
@@ -219,7 +219,7 @@ function OverrideForm({
           choice: "",
           reason: draft.value.reason,
         },
-        "a limit",
+        "site limit",
       );
       draft.done({ value: "", reason: "" });
       await renew(client, { site: site.id });
@@ -232,10 +232,10 @@ function OverrideForm({
     <div className="rulebox">
       <div className="rowflex">
         <div className={`field ${small.w130}`}>
-          <label htmlFor={`v${limit}`}>Figure, {symbol}</label>
+          <label htmlFor={`v${limit}`}>Site limit, {symbol}</label>
           <FigureInput
             id={`v${limit}`}
-            label={`Figure, ${symbol}`}
+            label={`Site limit, ${symbol}`}
             value={{ text: draft.value.value, unit: symbol }}
             unit={symbol}
             digits
@@ -251,12 +251,12 @@ function OverrideForm({
           />
         </div>
         <button className="btn-ink" onClick={() => void save()}>
-          Hold to it
+          Save site limit
         </button>
       </div>
       <p className={`mute ${small.closeBelow}`}>
-        Records on file keep their verdict until they are judged again (
-        <span className="mono">hurbin db rejudge</span>); the next check uses it.
+        The next check uses this limit. Saved records keep their verdict until they are re-evaluated (
+        <span className="mono">hurbin db rejudge</span>).
       </p>
       <Complaint error={error} />
     </div>
@@ -275,7 +275,7 @@ function SchoolLine({ site, row, may }: { site: Site; row: SchoolRow; may: boole
         "POST",
         address("/api/v1/sites/{site_id}/overrides", { site_id: site.id }),
         { limit: row.id, choice, unit: "", reason },
-        "a school",
+        "choice of practice",
       );
       setError(null);
       await renew(client, { site: site.id });
@@ -296,8 +296,8 @@ function SchoolLine({ site, row, may }: { site: Site; row: SchoolRow; may: boole
           <input
             className={`inline-input ${small.wideWords}`}
 
-            placeholder="reason for the other school"
-            aria-label="Reason for the other school"
+            placeholder="reason for the change"
+            aria-label="Reason for the change"
             value={reason}
             onChange={(e) => setReason(e.target.value)}
           />
@@ -305,7 +305,7 @@ function SchoolLine({ site, row, may }: { site: Site; row: SchoolRow; may: boole
             .filter(([k]) => k !== now)
             .map(([k, v]) => (
               <button key={k} className="btn-line" onClick={() => void choose(k)}>
-                Judge by the {v}
+                Use {v}
               </button>
             ))}
         </div>

@@ -36,7 +36,7 @@ export function SetPage({
   const id = Number(useParams().setId);
   const set = useSet(id);
   return (
-    <Ready query={set} what="Fetching the set">
+    <Ready query={set} what="Loading pump set">
       {(s) => <SetOf set={s} offers={offers} hangs={hangs} tags={tags?.(s.id) ?? []} />}
     </Ready>
   );
@@ -52,7 +52,7 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
     ...benchesOf(benches, set)
       .filter((b) => b.key)
       .map((b) => ({ key: b.key, does: b.does, run: () => void go(benchPath(set.id, b.name)) })),
-    { key: "b", does: "plates and parts of this set", run: () => void go(`/sets/${set.id}/parts`) },
+    { key: "b", does: "parts and nameplates", run: () => void go(`/sets/${set.id}/parts`) },
   ]);
   const said = useLocation().state as Said | null;
   const places = set.posture === "flat" ? partPlaces(set.posture, set.slots) : null;
@@ -78,18 +78,18 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
         {set.partners.map((p) => (
           <span key={p.id}>
             {" "}
-            · beside <Link to={`/sets/${p.id}`}>{p.tag}</Link>
+            · paired with <Link to={`/sets/${p.id}`}>{p.tag}</Link>
           </span>
         ))}
       </p>
       {said?.differs && (
         <p className="notice" role="status" data-testid="differs">
-          On record. Something came in meanwhile, and it was judged otherwise than you saw it:{" "}
-          <Link to={`/records/${said.saved}`}>look at it</Link>.
+          Saved. Something was entered meanwhile, and the verdict differs from the one you saw:{" "}
+          <Link to={`/records/${said.saved}`}>open the record</Link>.
         </p>
       )}
       <div className="ruled">
-        <Ready query={state} what="Fetching its state">
+        <Ready query={state} what="Loading status">
           {(s) => (
             <div className={css.headgrid}>
               <div className={css.trainbox}>
@@ -112,7 +112,7 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
                 <p className={small.setVerdict} data-testid="set-verdict">
                   <VerdictWord verdict={s.verdict} />
                   {tags.length > 0 && (
-                    <span className={`mute ${small.plainSize}`}> not finished: something hangs on it</span>
+                    <span className={`mute ${small.plainSize}`}> open items, not cleared</span>
                   )}
                 </p>
                 {s.reasons.map((r) => (
@@ -134,8 +134,10 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
         <div>
           <section className="ruled" aria-labelledby="plates-title">
             <div className={`rowflex ${small.between}`}>
-              <h2 id="plates-title">Plates</h2>
-              <Link to={`/sets/${set.id}/parts`}>{set.may === "admin" ? "edit, swap" : "all"}</Link>
+              <h2 id="plates-title">Nameplates</h2>
+              <Link to={`/sets/${set.id}/parts`}>
+                {set.may === "admin" ? "Edit or replace" : "All parts"}
+              </Link>
             </div>
             {set.components
               .filter((c) => c.lines.length || c.missing.length)

@@ -113,7 +113,7 @@ const choose = () =>
 describe("readings as files", () => {
   it("sends a file with its kind and the order of its dates", async () => {
     show();
-    fireEvent.change(screen.getByLabelText("Kind of readings"), { target: { value: "running_check" } });
+    fireEvent.change(screen.getByLabelText("Type of readings"), { target: { value: "running_check" } });
     fireEvent.change(screen.getByLabelText("Order of dates"), { target: { value: "day" } });
     choose();
     await waitFor(() =>
@@ -134,13 +134,13 @@ describe("readings as files", () => {
   });
   it("offers to write what was checked, and how many", async () => {
     show();
-    fireEvent.click(screen.getByRole("button", { name: "Put 8 on record" }));
+    fireEvent.click(screen.getByRole("button", { name: "Save 8 records" }));
     await waitFor(() => expect(written).toEqual(["/api/v1/readings/imports/4/write"]));
   });
   it.each([
-    [{ refused: 2, taken: 0, questioned: 0 }, "2 rows are refused and stay out."],
-    [{ state: "written" }, "is on record"],
-    [{ state: "cancelled" }, "nothing was written"],
+    [{ refused: 2, taken: 0, questioned: 0 }, "2 rows are rejected and left out."],
+    [{ state: "written" }, "saved"],
+    [{ state: "cancelled" }, "nothing saved"],
     [{ state: "failed", error: "The work was broken off three times." }, "broken off three times"],
   ])("offers nothing to write when %o", (more, words) => {
     now = job(more);
@@ -186,7 +186,7 @@ describe("readings as files", () => {
     show();
     expect(screen.getByText("There is no set Z-9 on this site.")).toBeTruthy();
     expect(asked.some((a) => a.outcome === "refused")).toBe(true);
-    fireEvent.click(screen.getByRole("button", { name: /questioned/ }));
+    fireEvent.click(screen.getByRole("button", { name: /accepted, query/ }));
     expect(asked.at(-1)?.outcome).toBe("questioned");
   });
   it("lets a viewer take readings out and nothing in", () => {
@@ -200,12 +200,12 @@ describe("readings as files", () => {
   });
   it("offers the kinds that go to files, and no other", () => {
     show();
-    const kinds = [...screen.getByLabelText("Kind of readings").querySelectorAll("option")];
+    const kinds = [...screen.getByLabelText("Type of readings").querySelectorAll("option")];
     expect(kinds.map((k) => k.textContent)).toEqual(["insulation tests", "running checks"]);
   });
   it("leads to the empty template of the kind that is chosen", () => {
     show();
-    fireEvent.change(screen.getByLabelText("Kind of readings"), { target: { value: "running_check" } });
+    fireEvent.change(screen.getByLabelText("Type of readings"), { target: { value: "running_check" } });
     expect(screen.getByRole("link", { name: "The empty template" }).getAttribute("href")).toBe(
       "/api/v1/readings/running_check/template.csv",
     );

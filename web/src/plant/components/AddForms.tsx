@@ -66,19 +66,30 @@ function Frame({
   );
 }
 
-/** What somebody else put on file while this form was open. */
+/** What a field is called on its form. */
+const FIELD: Record<string, string> = {
+  name: "name",
+  code: "code",
+  serves: "type of service",
+  note: "operating note",
+  weight: "consequence of failure",
+  check_every_days: "running check interval, days",
+  time_zone: "time zone",
+  altitude_m: "altitude, m",
+};
+/** What somebody else saved while this form was open. */
 function Current({ now, take, keep }: { now: Record<string, unknown>; take: () => void; keep: () => void }) {
   const said = Object.entries(now)
     .filter(([k]) => k !== "version" && k !== "place_in_order")
-    .map(([k, v]) => `${k.replaceAll("_", " ")}: ${String(v ?? "—")}`);
+    .map(([k, v]) => `${FIELD[k] ?? k.replaceAll("_", " ")}: ${String(v ?? "—")}`);
   return (
     <div className={small.allColumns}>
-      <strong>On file now:</strong> {said.join("; ")}{" "}
+      <strong>Saved by someone else:</strong> {said.join("; ")}{" "}
       <button type="button" className="linklike" onClick={take}>
-        take what is on file
+        Use saved version
       </button>{" "}
       <button type="button" className="linklike" onClick={keep}>
-        keep mine
+        Keep mine
       </button>
     </div>
   );
@@ -118,16 +129,11 @@ export function SiteForm({ old, done }: { old?: Site; done: (id: number) => void
           { ...body, version: f.v.version },
           `site ${old.code}`,
         )
-      : await f.send("POST", address("/api/v1/sites", {}), body, "a site");
+      : await f.send("POST", address("/api/v1/sites", {}), body, "new site");
     if (made) done(made.id);
   };
   return (
-    <Frame
-      error={f.error}
-      busy={f.busy}
-      word={old ? "Save the site" : "Make the site"}
-      onGo={() => void go()}
-    >
+    <Frame error={f.error} busy={f.busy} word={old ? "Save site" : "Add site"} onGo={() => void go()}>
       {f.current && (
         <Current
           now={f.current}
@@ -166,7 +172,7 @@ export function SiteForm({ old, done }: { old?: Site; done: (id: number) => void
       </div>
       <Line
         id="site-alt"
-        label="Height above the sea, m"
+        label="Altitude, m"
         value={f.v.altitude}
         error={problemOf(f.error, "altitude_m")}
         onChange={(altitude) => f.set({ altitude })}
@@ -230,17 +236,12 @@ export function ServiceForm({
           "POST",
           address("/api/v1/sites/{site_id}/services", { site_id: siteId }),
           body,
-          "a service",
+          "new service",
         );
     if (made) done();
   };
   return (
-    <Frame
-      error={f.error}
-      busy={f.busy}
-      word={old ? "Save the service" : "Make the service"}
-      onGo={() => void go()}
-    >
+    <Frame error={f.error} busy={f.busy} word={old ? "Save service" : "Add service"} onGo={() => void go()}>
       {f.current && (
         <Current
           now={f.current}
@@ -265,14 +266,14 @@ export function ServiceForm({
       />
       <Line
         id="svc-note"
-        label="How it runs"
+        label="Operating note"
         value={f.v.note}
         onChange={(note) => f.set({ note })}
-        hint="always, one of two"
+        hint="continuous, one of two running"
       />
       <Line
         id="svc-every"
-        label="A running check every … days"
+        label="Running check interval, days"
         value={f.v.every}
         error={problemOf(f.error, "check_every_days")}
         onChange={(every) => f.set({ every })}
@@ -288,15 +289,15 @@ export function ServiceForm({
         </select>
       </div>
       <div className="field">
-        <label htmlFor="svc-weight">If it fails</label>
+        <label htmlFor="svc-weight">Consequence of failure</label>
         <select
           id="svc-weight"
           value={f.v.consequence}
           onChange={(e) => f.set({ consequence: e.target.value })}
         >
-          <option value="1">an inconvenience</option>
-          <option value="2">a loss</option>
-          <option value="3">a danger to people or animals</option>
+          <option value="1">inconvenience</option>
+          <option value="2">loss</option>
+          <option value="3">danger to people or animals</option>
         </select>
       </div>
     </Frame>
@@ -322,26 +323,21 @@ export function AddSets({ serviceId, pair, done }: { serviceId: number; pair: bo
           "POST",
           address("/api/v1/services/{service_id}/pairs", { service_id: serviceId }),
           { ...shared, duty_tag: f.v.tag, standby_tag: f.v.standby },
-          "a duty pair",
+          "new pair",
         )
       : await f.send(
           "POST",
           address("/api/v1/services/{service_id}/sets", { service_id: serviceId }),
           { ...shared, tag: f.v.tag, nickname: f.v.nickname, role: "single", pair: "" },
-          "a pump set",
+          "new pump set",
         );
     if (made) done();
   };
   return (
-    <Frame
-      error={f.error}
-      busy={f.busy}
-      word={pair ? "Make the pair" : "Make the set"}
-      onGo={() => void go()}
-    >
+    <Frame error={f.error} busy={f.busy} word={pair ? "Add pair" : "Add set"} onGo={() => void go()}>
       <Line
         id="new-tag"
-        label={pair ? "Tag of the duty set" : "Tag"}
+        label={pair ? "Duty set tag" : "Tag"}
         value={f.v.tag}
         error={problemOf(f.error, pair ? "duty_tag" : "tag") || problemOf(f.error, "tag")}
         onChange={(tag) => f.set({ tag })}
@@ -349,14 +345,14 @@ export function AddSets({ serviceId, pair, done }: { serviceId: number; pair: bo
       {pair && (
         <Line
           id="new-standby"
-          label="Tag of the standby set"
+          label="Standby set tag"
           value={f.v.standby}
           error={problemOf(f.error, "standby_tag")}
           onChange={(standby) => f.set({ standby })}
         />
       )}
-      <Line id="new-name" label="What it does" value={f.v.name} onChange={(name) => f.set({ name })} />
-      <Line id="new-place" label="Where it stands" value={f.v.place} onChange={(place) => f.set({ place })} />
+      <Line id="new-name" label="Name (what it does)" value={f.v.name} onChange={(name) => f.set({ name })} />
+      <Line id="new-place" label="Location" value={f.v.place} onChange={(place) => f.set({ place })} />
       {!pair && (
         <Line
           id="new-nick"
@@ -366,7 +362,7 @@ export function AddSets({ serviceId, pair, done }: { serviceId: number; pair: bo
         />
       )}
       <div className="field">
-        <label htmlFor="new-kind">Kind</label>
+        <label htmlFor="new-kind">Type</label>
         <select id="new-kind" value={f.v.kind} onChange={(e) => f.set({ kind: e.target.value })}>
           {kinds.map((k) => (
             <option key={k.id} value={k.id}>
@@ -376,15 +372,15 @@ export function AddSets({ serviceId, pair, done }: { serviceId: number; pair: bo
         </select>
       </div>
       <div className="field">
-        <label htmlFor="new-control">Started by</label>
+        <label htmlFor="new-control">Motor control</label>
         <select
           id="new-control"
           value={f.v.control}
           onChange={(e) => f.set({ control: e.target.value as Schemas["SetIn"]["control"] })}
         >
-          <option value="starter">a starter</option>
-          <option value="soft_starter">a soft starter</option>
-          <option value="drive">a drive</option>
+          <option value="starter">starter</option>
+          <option value="soft_starter">soft starter</option>
+          <option value="drive">drive (VFD/VSD)</option>
         </select>
       </div>
       {kind && (

@@ -8,18 +8,19 @@ type Import = Schemas["ImportOut"];
 const MOST = 4_000_000;
 
 async function textOf(file: File): Promise<string> {
-  if (file.size > MOST)
-    throw new ApiError(413, "file_large", "That file is larger than a register can be (4 MB).");
+  if (file.size > MOST) throw new ApiError(413, "file_large", "File too large for a register (limit 4 MB).");
   const bytes = new Uint8Array(await file.arrayBuffer());
   if (bytes.slice(0, 512).includes(0) || (bytes[0] === 0x50 && bytes[1] === 0x4b))
     throw new ApiError(
       415,
       "file_kind",
-      "That is a spreadsheet or a picture, not a CSV file: save it as CSV (UTF-8) first.",
+      "This is a spreadsheet or a picture, not CSV. Save it as CSV (UTF-8) and try again.",
     );
   return new TextDecoder("utf-8").decode(bytes);
 }
 
+/** What becomes of a row. */
+const DOES: Record<string, string> = { same: "unchanged", changes: "changed", refused: "rejected" };
 export function CsvBox({ site }: { site: Site }) {
   const client = useQueryClient();
   const [text, setText] = useState("");
@@ -33,7 +34,7 @@ export function CsvBox({ site }: { site: Site }) {
         "POST",
         address("/api/v1/sites/{site_id}/register.csv", { site_id: site.id }),
         { text: body, write },
-        write ? "the register file" : "a look at the register file",
+        write ? "the register file" : "register file, check",
       );
       setPlan(told);
       if (write) await renew(client, { site: site.id });
@@ -56,13 +57,13 @@ export function CsvBox({ site }: { site: Site }) {
   };
   return (
     <section className="ruled" aria-labelledby="csv-title">
-      <h2 id="csv-title">As a file</h2>
+      <h2 id="csv-title">Import and export</h2>
       <p className={`rowflex ${small.apart}`}>
         <a className="btn-line" href={`/api/v1/sites/${site.id}/register.csv`} download="register.csv">
-          Take it out as CSV
+          Export CSV
         </a>
         <label className={`btn-line ${small.pressed}`}>
-          Bring a CSV in
+          Import CSV
           <input
             className="visually-hidden"
             type="file"
@@ -74,16 +75,15 @@ export function CsvBox({ site }: { site: Site }) {
           />
         </label>
         <span className="mute">
-          One row a set; a figure carries its unit after a bar, as in 11|kW. The file that comes out goes in
-          again.
+          One row per set. Put the unit after a bar: 11|kW. An exported file can be imported again.
         </span>
       </p>
       <Complaint error={error} />
       {plan && (
         <div data-testid="csv-plan">
           <p>
-            <strong>{name}</strong>: {plan.new} new, {plan.changes} changed, {plan.same} the same,{" "}
-            {plan.refused} refused.{plan.written && " Written."}
+            <strong>{name}</strong>: {plan.new} new, {plan.changes} changed, {plan.same} unchanged,{" "}
+            {plan.refused} rejected.{plan.written && " Saved."}
           </p>
           <div className={`scroll-x ${small.tall320}`}>
             <table className="plain">
@@ -91,7 +91,7 @@ export function CsvBox({ site }: { site: Site }) {
                 <tr>
                   <th>Line</th>
                   <th>Tag</th>
-                  <th>Does</th>
+                  <th>Result</th>
                   <th />
                 </tr>
               </thead>
@@ -102,7 +102,7 @@ export function CsvBox({ site }: { site: Site }) {
                     <tr key={r.line}>
                       <td className="mono">{r.line}</td>
                       <td className="mono">{r.tag}</td>
-                      <td className={r.does === "refused" ? "v-act" : ""}>{r.does}</td>
+                      <td className={r.does === "refused" ? "v-act" : ""}>{DOES[r.does] ?? r.does}</td>
                       <td>{r.says}</td>
                     </tr>
                   ))}
@@ -112,10 +112,12 @@ export function CsvBox({ site }: { site: Site }) {
           {!plan.written &&
             plan.new + plan.changes > 0 &&
             (plan.refused ? (
-              <p className="v-act">Nothing is written while a row is refused.</p>
+              <p className="v-act">
+                Nothing is imported while a row is rejected. Correct the file and import it again.
+              </p>
             ) : (
               <button className="btn-ink" onClick={() => void ask(text, true)}>
-                Write {plan.new + plan.changes} rows
+                Import {plan.new + plan.changes} rows
               </button>
             ))}
         </div>

@@ -32,7 +32,7 @@ export function People({ site }: { site: Site }) {
         "PATCH",
         address("/api/v1/sites/{site_id}/people/{username}", { site_id: site.id, username: p.username }),
         edit,
-        `rights of ${p.username}`,
+        `role of ${p.username}`,
       );
     } catch (e) {
       setError(e);
@@ -61,7 +61,7 @@ export function People({ site }: { site: Site }) {
                   ))}
                 </select>
                 <button className="linklike" onClick={() => void change(p, { active: !p.active })}>
-                  {p.active ? "end access" : "give access back"}
+                  {p.active ? "End access" : "Restore access"}
                 </button>
               </div>
             ))}
@@ -110,7 +110,7 @@ function AddPerson({ site }: { site: Site }) {
     >
       <div className={css.namegrid}>
         <div className="field">
-          <label htmlFor="p-name">Signs in as</label>
+          <label htmlFor="p-name">User name</label>
           <input
             id="p-name"
             autoCapitalize="none"
@@ -136,7 +136,7 @@ function AddPerson({ site }: { site: Site }) {
           </select>
         </div>
         <div className="field">
-          <label htmlFor="p-word">Password (empty: one is made)</label>
+          <label htmlFor="p-word">Password (leave empty to generate one)</label>
           <input
             id="p-word"
             type="password"
@@ -159,7 +159,7 @@ function AddPerson({ site }: { site: Site }) {
         </p>
       )}
       <div className="savebar">
-        <button className="btn-line">Add the person</button>
+        <button className="btn-line">Add person</button>
       </div>
     </form>
   );

@@ -39,11 +39,11 @@ const CHOICES: Record<string, Choice[]> = {
     },
     {
       name: "connection",
-      label: "Volts on the plate",
+      label: "Connection in use",
       options: [
         ["single", "one voltage"],
-        ["low", "two; low in use"],
-        ["high", "two; high in use"],
+        ["low", "dual, low in use"],
+        ["high", "dual, high in use"],
       ],
     },
     {
@@ -71,7 +71,7 @@ const CHOICES: Record<string, Choice[]> = {
       name: "winding",
       label: "Winding",
       options: [
-        ["", "not said"],
+        ["", "not entered"],
         ["random", "random-wound"],
         ["form", "form-wound"],
       ],
@@ -167,7 +167,7 @@ function Stamped({
         "POST",
         address("/api/v1/components/{component_id}/plates", { component_id: c.id }),
         { expected_version: version, plate, reason },
-        `plate of ${c.label}`,
+        `nameplate of ${c.label}`,
       );
       draft.done(start);
       await renew(client, "anything");
@@ -185,7 +185,7 @@ function Stamped({
       <span className={css.rivet} />
       <div className={`rowflex ${small.over}`}>
         <strong>{c.label}</strong>
-        <span className="mute">plate {version ? `version ${version}` : "not entered yet"}</span>
+        <span className="mute">nameplate {version ? `version ${version}` : "not entered yet"}</span>
       </div>
       <div className={css.namegrid}>
         {(CHOICES[family] ?? []).map((ch) => (
@@ -246,7 +246,7 @@ function Stamped({
             checked={Boolean(plate.sf_on_drive)}
             onChange={(e) => set("sf_on_drive", e.target.checked)}
           />{" "}
-          the plate grants the service factor on a drive
+          service factor applies on a drive (per nameplate)
         </label>
       )}
       {family === "motor" && (
@@ -256,11 +256,11 @@ function Stamped({
             checked={Boolean(plate.built_in_electronics)}
             onChange={(e) => set("built_in_electronics", e.target.checked)}
           />{" "}
-          electronics are built into the motor
+          motor has built-in electronics
         </label>
       )}
       <div className={`field ${small.formLine}`}>
-        <label htmlFor={`${c.id}why`}>Why the plate changes</label>
+        <label htmlFor={`${c.id}why`}>Reason for change</label>
         <input
           id={`${c.id}why`}
           value={reason}
@@ -270,8 +270,8 @@ function Stamped({
       <Complaint error={error} />
       {stale && (
         <div className={css.beside}>
-          <Side title={`On file now, version ${stale.version}`} plate={stale.plate} other={plate} />
-          <Side title="What you typed" plate={plate} other={stale.plate} />
+          <Side title={`Saved by someone else, version ${stale.version}`} plate={stale.plate} other={plate} />
+          <Side title="Your entries" plate={plate} other={stale.plate} />
           <p className="rowflex">
             <button
               className="btn-line"
@@ -280,7 +280,7 @@ function Stamped({
                 setError(null);
               }}
             >
-              Keep mine, over version {stale.version}
+              Keep mine, replace version {stale.version}
             </button>
             <button
               className="btn-line"
@@ -293,7 +293,7 @@ function Stamped({
                 setError(null);
               }}
             >
-              Take what is on file
+              Use saved version
             </button>
           </p>
         </div>
@@ -306,10 +306,10 @@ function Stamped({
             done();
           }}
         >
-          Leave it
+          Cancel
         </button>
         <button className="btn-ink" disabled={busy} onClick={() => void save()}>
-          {busy ? "Sending…" : "Stamp it"}
+          {busy ? "Sending…" : "Save nameplate"}
         </button>
       </div>
     </div>

@@ -17,8 +17,8 @@ import css from "../plant.module.scss";
 
 const FIELDS = [
   ["tag", "Tag"],
-  ["name", "Name"],
-  ["place", "Place"],
+  ["name", "Name (what it does)"],
+  ["place", "Location"],
   ["nickname", "Nickname"],
   ["pair", "Pair"],
 ] as const;
@@ -65,7 +65,7 @@ export function SetFields({ set, done }: { set: SetOut; done: () => void }) {
               onChange={(e) => draft.change((d) => ({ ...d, [name]: e.target.value }))}
             />
             {current && current[name] !== v[name] && (
-              <span className="bad">on file now: {current[name] || "—"}</span>
+              <span className="bad">saved by someone else: {current[name] || "—"}</span>
             )}
             {problemOf(error, name) && <span className="bad">{problemOf(error, name)}</span>}
           </div>
@@ -107,7 +107,7 @@ export function SetFields({ set, done }: { set: SetOut; done: () => void }) {
               setError(null);
             }}
           >
-            Take what is on file
+            Use saved version
           </button>
         )}
         {current && (
@@ -122,7 +122,7 @@ export function SetFields({ set, done }: { set: SetOut; done: () => void }) {
           </button>
         )}
         <button className="btn-ink" onClick={() => void save()}>
-          Save the set
+          Save set
         </button>
       </div>
     </div>

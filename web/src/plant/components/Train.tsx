@@ -308,7 +308,7 @@ export const Train = memo(function Train({
     parts
       .filter((p) => p.verdict !== "good")
       .map((p) => `${p.part}: ${p.verdict}`)
-      .join(", ") || "all good";
+      .join(", ") || "no findings recorded";
   const top = (upright ? -14 : 2) - rise / scale;
   const hung = hangings(tags, placed, slots);
   const full = (upright ? height + 18 : height + 2) + rise / scale + (hung.length && !upright ? 14 : 0);
@@ -320,7 +320,7 @@ export const Train = memo(function Train({
       width={drawn}
       height={(drawn * full) / w}
       role="img"
-      aria-label={`${label}. ${said}${tags.length ? `. Hangs on it: ${tags.map((t) => t.title).join(", ")}` : ""}`}
+      aria-label={`${label}. ${said}${tags.length ? `. Open items: ${tags.map((t) => t.title).join(", ")}` : ""}`}
     >
       {posture === "flat" && <line className="centre" x1={26} x2={w - 36} y1={AXIS} y2={AXIS} />}
       <Ground set={set} placed={placed} />

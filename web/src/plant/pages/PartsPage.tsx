@@ -28,7 +28,7 @@ import css from "../plant.module.scss";
 export function PartsPage() {
   const set = useSet(Number(useParams().setId));
   return (
-    <Ready query={set} what="Fetching the set">
+    <Ready query={set} what="Loading pump set">
       {(s) => <Parts set={s} />}
     </Ready>
   );
@@ -46,11 +46,11 @@ function Parts({ set }: { set: SetOut }) {
           <Link className="mono" to={`/sets/${set.id}`}>
             {set.tag}
           </Link>{" "}
-          <span className={small.light}>parts and plates</span>
+          <span className={small.light}>parts and nameplates</span>
         </h1>
         {admin && (
           <button className="btn-line" onClick={() => setEditing(!editing)}>
-            {editing ? "Leave it" : "Edit the set"}
+            {editing ? "Cancel" : "Edit set"}
           </button>
         )}
       </div>
@@ -115,12 +115,12 @@ function Place({
             </span>
           </span>
         ) : (
-          <span className="mute">nothing fitted</span>
+          <span className="mute">no part fitted</span>
         )}
         <span className={`rowflex ${small.toRight}`}>
           {component && admin && (
             <button className="btn-line" onClick={() => toggle("plate")}>
-              {component.plate_version ? "Edit the plate" : "Enter the plate"}
+              {component.plate_version ? "Edit nameplate" : "Enter nameplate"}
             </button>
           )}
           {component && component.plate_version > 0 && (
@@ -130,7 +130,7 @@ function Place({
           )}
           {admin && (
             <button className="btn-line" onClick={() => toggle("swap")}>
-              {component ? "Swap it" : "Fit one"}
+              {component ? "Replace part" : "Fit part"}
             </button>
           )}
         </span>
@@ -227,13 +227,13 @@ function Swap({
     <div className="rulebox">
       <div className={css.namegrid}>
         <div className="field">
-          <label htmlFor={`sp${part.id}`}>What goes in</label>
+          <label htmlFor={`sp${part.id}`}>Part to fit</label>
           <select
             id={`sp${part.id}`}
             value={v.component}
             onChange={(e) => set1({ component: e.target.value })}
           >
-            <option value="">a new one</option>
+            <option value="">new part</option>
             {spares.map((c) => (
               <option key={c.id} value={c.id}>
                 {c.label}
@@ -243,7 +243,7 @@ function Swap({
         </div>
         {!v.component && part.holds.length > 1 && (
           <div className="field">
-            <label htmlFor={`ki${part.id}`}>Kind</label>
+            <label htmlFor={`ki${part.id}`}>Type</label>
             <select id={`ki${part.id}`} value={v.kind} onChange={(e) => set1({ kind: e.target.value })}>
               {part.holds.map((k) => (
                 <option key={k} value={k}>
@@ -255,7 +255,7 @@ function Swap({
         )}
         {!v.component && (
           <div className="field">
-            <label htmlFor={`la${part.id}`}>Its name</label>
+            <label htmlFor={`la${part.id}`}>Part name</label>
             <input
               id={`la${part.id}`}
               value={v.label}
@@ -265,7 +265,7 @@ function Swap({
           </div>
         )}
         <div className="field">
-          <label htmlFor={`at${part.id}`}>Since ({zone})</label>
+          <label htmlFor={`at${part.id}`}>Fitted on ({zone})</label>
           <input
             id={`at${part.id}`}
             type="datetime-local"
@@ -274,16 +274,14 @@ function Swap({
           />
         </div>
         <div className="field">
-          <label htmlFor={`no${part.id}`}>Why</label>
+          <label htmlFor={`no${part.id}`}>Reason</label>
           <input id={`no${part.id}`} value={v.note} onChange={(e) => set1({ note: e.target.value })} />
         </div>
       </div>
-      <p className={`mute ${small.close}`}>
-        What stands there now becomes a spare, and its history goes with it.
-      </p>
+      <p className={`mute ${small.close}`}>The part now fitted becomes a spare. Its history goes with it.</p>
       <Complaint error={error} />
       <button className="btn-ink" onClick={() => void save()}>
-        Fit it
+        Fit part
       </button>
     </div>
   );

@@ -12,7 +12,7 @@ import css from "../plant.module.scss";
 export function RegisterPage() {
   const sites = useSites();
   return (
-    <Ready query={sites} what="Fetching your sites">
+    <Ready query={sites} what="Loading sites">
       {(list) => <Book sites={list} />}
     </Ready>
   );
@@ -61,7 +61,7 @@ function Book({ sites }: { sites: Site[] }) {
             }}
           />
         ) : (
-          <p>You are on no site yet: ask an admin to add you.</p>
+          <p>You have no site yet. Ask an admin to add you.</p>
         ))}
       {site && <SiteBook key={site.id} site={site} />}
     </>
@@ -73,16 +73,16 @@ function SiteBook({ site }: { site: Site }) {
   const admin = site.role === "admin";
   const [editing, setEditing] = useState(false);
   return (
-    <Ready query={register} what="Fetching the register">
+    <Ready query={register} what="Loading register">
       {(r) => (
         <>
           <p className="mute">
-            {site.code}, {site.time_zone}; your rights here: {site.role}
+            {site.code}, {site.time_zone}; your role: {site.role}
             {admin && (
               <>
                 .{" "}
                 <button className="linklike" onClick={() => setEditing(!editing)}>
-                  {editing ? "leave it" : "edit the site"}
+                  {editing ? "Cancel" : "Edit site"}
                 </button>
               </>
             )}
@@ -91,8 +91,8 @@ function SiteBook({ site }: { site: Site }) {
           <section className={`ruled ${css.regtree}`} aria-label="Services and sets">
             {r.services.length === 0 && (
               <p>
-                No service yet. A service is what the pumps serve: a heating loop, chilled water, process,
-                wastewater. Make the first one below.
+                No service yet. A service is what the pumps supply: a heating loop, chilled water, process,
+                wastewater. Add the first one below.
               </p>
             )}
             {r.services.map((s) => (
@@ -135,7 +135,7 @@ function ServiceRow({
       <div className="rowflex">
         <strong>{service.name}</strong>
         <span className="mute">
-          {service.note && `${service.note}; `}a check every {service.check_every_days} days
+          {service.note && `${service.note}; `}running check every {service.check_every_days} days
         </span>
       </div>
       <div className={css.sets}>
@@ -146,13 +146,13 @@ function ServiceRow({
       {admin && (
         <div className={`rowflex ${small.underClose}`}>
           <button className="linklike" onClick={() => setAdding(adding === "pair" ? "" : "pair")}>
-            add a duty pair
+            Add duty/standby pair
           </button>
           <button className="linklike" onClick={() => setAdding(adding === "single" ? "" : "single")}>
-            add one set
+            Add single set
           </button>
           <button className="linklike" onClick={() => setAdding(adding === "edit" ? "" : "edit")}>
-            edit the service
+            Edit service
           </button>
         </div>
       )}

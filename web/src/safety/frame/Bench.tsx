@@ -1,5 +1,6 @@
 /** The sheet a drawing stands on: whose it is, its cautions, the drawing, and the keypad under the thumb. */
 import type { ReactNode } from "react";
+import { Cautions } from "./Cautions";
 import s from "./frame.module.scss";
 import { Heading } from "./Heading";
 import { KeypadBelow } from "./KeypadBelow";
@@ -28,11 +29,7 @@ export function Bench({ tools, className = "", more, aside, before, children }: 
         </div>
         {before}
         {answer && answer.cautions.length > 0 && (
-          <div className={css.cautions} role="note" aria-label="Cautions">
-            {answer.cautions.map((c) => (
-              <p key={c}>{c}</p>
-            ))}
-          </div>
+          <Cautions sheet={`${given.set.id}:${given.bench.name}:${tools.sheet}`} lines={answer.cautions} />
         )}
         {children}
         {docked && <KeypadBelow name={held} />}

@@ -34,7 +34,7 @@ export function BenchPage({ def }: { def: BenchDef }) {
     </>
   );
   return (
-    <Ready query={first} what="Fetching the set">
+    <Ready query={first} what="Loading pump set">
       {(got) => {
         const bench = got.benches.find((b) => b.name === def.bench);
         if (!bench) return null;
@@ -66,7 +66,7 @@ function AsKnown({ since }: { since: Date }) {
   return (
     <p className="notice" role="status">
       No connection. The set stands here as it was told on {dayTime(since.toISOString(), zone, locale)}; what
-      you enter is kept on this device and sent later.
+      you enter is stored on this device and sent later.
     </p>
   );
 }

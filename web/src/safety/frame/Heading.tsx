@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import s from "./frame.module.scss";
 import type { Given } from "./tools";
 
-const PENCIL = "In pencil: nothing is saved";
+const PENCIL = "What-if: nothing is saved";
 
 export function Heading({ given, more }: { given: Given; more?: ReactNode }) {
   const { bench, mode, set } = given;

@@ -5,9 +5,9 @@ export function TakenUp({ kept, afresh }: { kept: boolean; afresh: () => void })
   if (!kept) return null;
   return (
     <p className={`notice ${s.slim}`}>
-      Taken up where you left it.{" "}
+      Draft restored.{" "}
       <button className="linklike" onClick={afresh}>
-        Start afresh
+        Discard draft
       </button>
     </p>
   );

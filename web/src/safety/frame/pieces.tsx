@@ -22,10 +22,10 @@ export function Verdicts({ children, waits = true }: { children?: ReactNode; wai
       )}
       {told.error && (
         <p className="mute">
-          No verdict for these figures yet: {told.error.message}{" "}
+          No verdict yet: {told.error.message}{" "}
           {!told.error.again && (
             <button className="linklike" onClick={told.ask}>
-              ask again
+              Try again
             </button>
           )}
         </p>
@@ -50,7 +50,7 @@ export function Derived({ rows, children }: { rows: [string, string][]; children
   const there = rows.filter(([k]) => answer?.values[k]);
   if (there.length < 2) return null;
   return (
-    <div className={css.derived} aria-label="Figures worked out">
+    <div className={css.derived} aria-label="Calculated values">
       {there.map(([k, label]) => (
         <div key={k}>
           <span className="lab">{label}</span>
@@ -95,7 +95,7 @@ function Words({
 /** Why a record is corrected; or, where `otherwise` asks for it, why a sheet is left. */
 export function Reason({ otherwise = "" }: { otherwise?: string }) {
   const { given, reason } = useTools();
-  const label = given.mode === "correct" ? "What was wrong" : otherwise;
+  const label = given.mode === "correct" ? "Reason for correction" : otherwise;
   return label ? <Words id="why" line={reason} label={label} most={300} /> : null;
 }
 export function Note({ children }: { children?: ReactNode }) {
@@ -115,9 +115,21 @@ export function PutOnRecord() {
   const { any, given, save, sending, writes } = useTools();
   if (!writes) return null;
   return (
-    <button className="btn-ink" disabled={sending || !any} onClick={() => void save()}>
-      {given.mode === "correct" ? "Put the correction on record" : "Put on record"}
-    </button>
+    <>
+      <button
+        className="btn-ink"
+        disabled={sending || !any}
+        aria-describedby={any ? undefined : "save-waits"}
+        onClick={() => void save()}
+      >
+        {given.mode === "correct" ? "Save correction" : "Save record"}
+      </button>
+      {!any && (
+        <span id="save-waits" className={`mute ${css.waits}`}>
+          Enter a reading first.
+        </span>
+      )}
+    </>
   );
 }
 /** What became of putting it on record. */
@@ -125,7 +137,7 @@ export function Sending() {
   const { sending, refusal } = useTools();
   return (
     <>
-      {sending && <p role="status">Kept on this device; sending…</p>}
+      {sending && <p role="status">Stored on this device. Sending…</p>}
       <Complaint error={refusal} />
     </>
   );

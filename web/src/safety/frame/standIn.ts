@@ -20,6 +20,7 @@ export function standIn(more: Partial<Tools> & { rules?: Given["rules"] } = {}):
     refusal: null,
     reason: line,
     note: line,
+    sheet: "",
     photo: "",
     may: true,
     writes: true,

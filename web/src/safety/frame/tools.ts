@@ -53,6 +53,8 @@ export interface Own<V> {
   refusal: unknown;
   reason: Line;
   note?: Line;
+  /** Which sheet it is: what was read or typed on it is no other's. */
+  sheet: string;
   /** The entry that a photo goes with; empty: none yet. */
   photo: string;
   keys?: Key[];
@@ -101,8 +103,8 @@ export function useBench<V>(given: Given, own: Own<V>): Tools<V> {
     setTimeout(() => focus(own.order[0] ?? ""));
   };
   useKeys([
-    { key: "Enter", ctrl: true, does: "put on record", run: () => void own.save() },
-    { key: "e", does: "enter the first figure", run: begin },
+    { key: "Enter", ctrl: true, does: "save record", run: () => void own.save() },
+    { key: "e", does: "go to first field", run: begin },
     ...(own.keys ?? []),
   ]);
   useEffect(() => {

@@ -112,6 +112,7 @@ export function useOneEntry<N extends BenchName>(given: Given, { figures, kept }
       set: (reason) => draft.change((d) => ({ ...d, reason })),
     },
     note: { value: body.note ?? "", set: (note) => change({ note } as Partial<B>) },
+    sheet: draft.value.sheet,
     photo: draft.value.entry,
   };
   return { own, body, change, carried, kept: draft.kept, afresh: () => draft.done(opening(given, kept)) };

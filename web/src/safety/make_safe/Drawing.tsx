@@ -33,7 +33,7 @@ type Step = Schemas["Step"];
 export function Drawing({ given: { set } }: { given: Given }) {
   const sheet = useSafeSheet(set.id, set.tag);
   return (
-    <Ready query={sheet.safety} what="Fetching how it stands">
+    <Ready query={sheet.safety} what="Loading isolation status">
       {(safety) => <Stands set={set} safety={safety} sheet={sheet} />}
     </Ready>
   );
@@ -67,7 +67,7 @@ function Stands({
         "POST",
         address("/api/v1/benches/make_safe/records", {}),
         { set_id: set.id, sheet: iso.sheet, entries: [], reason: "" },
-        `${set.tag}, given back`,
+        `${set.tag}, returned to service`,
         `${iso.sheet}-record`,
       );
       sheet.forget();
@@ -83,8 +83,8 @@ function Stands({
       await outbox.write(
         "POST",
         address("/api/v1/sheets/{uuid}/leave", { uuid: iso.sheet }),
-        { reason: "not begun after all" },
-        `${set.tag}, left`,
+        { reason: "isolation cancelled, nothing isolated" },
+        `${set.tag}, isolation cancelled`,
       );
       sheet.forget();
       await renew(client, { set: set.id });
@@ -95,7 +95,7 @@ function Stands({
   useKeys([
     {
       key: "g",
-      does: "give the set back (make safe)",
+      does: "return the set to service",
       run: () => {
         if (iso.back) void save();
       },
@@ -113,7 +113,7 @@ function Stands({
       <div className={`rowflex ${small.betweenTop}`}>
         <h1>
           <span className="mono">{set.tag}</span>{" "}
-          <span className={small.light}>{iso.back ? "Give back" : "Make safe"}</span>
+          <span className={small.light}>{iso.back ? "Return to service" : "Isolation"}</span>
         </h1>
         <Train
           kind={set.kind}
@@ -131,7 +131,7 @@ function Stands({
           "What will be opened or turned?"
         ) : (
           <>
-            For{" "}
+            For work on{" "}
             {iso.scopes
               .map((s) => words.data?.scopes.find((x) => x.id === s)?.title.toLowerCase() ?? s)
               .join(" and ")}
@@ -151,7 +151,8 @@ function Stands({
       </p>
       {sheet.pending.length > 0 && (
         <p className="notice" role="status">
-          {sheet.pending.length} said on this device and not sent yet. They go by themselves, in their order.
+          {sheet.pending.length === 1 ? "1 entry" : `${sheet.pending.length} entries`} on this device not sent
+          yet: others cannot see {sheet.pending.length === 1 ? "it" : "them"}. Sent automatically, in order.
         </p>
       )}
       {iso.conflicts.length > 0 && (
@@ -163,11 +164,11 @@ function Stands({
       )}
       {iso.removals.map((r) => (
         <p key={r.at} className="mute">
-          Lock left behind, taken off by {r.by}: {r.words}
+          Absent worker’s lock removed by {r.by}: {r.words}
         </p>
       ))}
       {may && (iso.scopes.length === 0 || !iso.back) && (
-        <Folded fold={iso.scopes.length > 0} words="open or turn something else as well">
+        <Folded fold={iso.scopes.length > 0} words="Add work scope">
           <div className={room.scopes} role="group" aria-label="What will be opened or turned">
             {(words.data?.scopes ?? []).map((s) => (
               <button
@@ -181,6 +182,7 @@ function Stands({
                 {s.title}
               </button>
             ))}
+            {safety.list.lines.length === 0 && <span className="mute">Save the isolation list first.</span>}
           </div>
         </Folded>
       )}
@@ -188,22 +190,24 @@ function Stands({
         <ListEditor set={set} list={safety.list} unsaid={iso.unsaid} done={() => setEditing(false)} />
       ) : (
         <p className="mute">
-          Isolation list: {safety.list.lines.filter((l) => !l.absent).length} sources, kept by{" "}
+          Isolation list: {safety.list.lines.filter((l) => !l.absent).length} sources, last saved by{" "}
           {safety.list.by || "nobody yet"}.{" "}
           {may && (
             <button className="linklike" onClick={() => setEditing(true)}>
-              look through it, change it
+              Review or edit
             </button>
           )}
           {iso.list_differs && may && (
             <>
               {" "}
-              <strong className="v-watch">The list is not the one this began with.</strong>{" "}
+              <strong className="v-watch">
+                The isolation list has changed since this isolation started.
+              </strong>{" "}
               <button
                 className="linklike"
                 onClick={() => void sheet.add({ kind: "list", sources: safety.list.lines })}
               >
-                take it over
+                Use the new list
               </button>
             </>
           )}
@@ -211,11 +215,10 @@ function Stands({
       )}
       {iso.unsaid.length > 0 && !editing && (
         <div className="notice bad">
-          Nothing on the list says whether there is: {iso.unsaid.map((u) => u.title.toLowerCase()).join(", ")}
-          .{" "}
+          Not answered on the isolation list: {iso.unsaid.map((u) => u.title.toLowerCase()).join(", ")}.{" "}
           {may && (
             <button className="linklike" onClick={() => setEditing(true)}>
-              say it
+              Complete the list
             </button>
           )}
         </div>
@@ -254,16 +257,16 @@ function Stands({
             {iso.back && may && (
               <div className="savebar">
                 {left.length > 0 && (
-                  <p className={`mute ${small.flushWide}`}>Before it is given back: {left.join("; ")}.</p>
+                  <p className={`mute ${small.flushWide}`}>Before return to service: {left.join("; ")}.</p>
                 )}
                 <button className="btn-ink" disabled={left.length > 0} onClick={() => void save()}>
-                  Given back: put on record
+                  Return to service
                 </button>
               </div>
             )}
             {may && iso.workers.length === 0 && iso.sources.every((s) => !s.shut) && !iso.back && (
               <button className="linklike" onClick={() => void leave()}>
-                leave it: nothing was shut
+                Cancel isolation: nothing isolated yet
               </button>
             )}
             <Complaint error={refusal} />
@@ -356,16 +359,16 @@ function Forgotten({
     }
   };
   return (
-    <div className="rulebox" role="group" aria-label="A lock left behind">
+    <div className="rulebox" role="group" aria-label="Remove absent worker’s lock">
       <p>
         <strong>
           {owner}’s lock on {what.toLowerCase()}.
         </strong>{" "}
-        Only by the site’s steps: {owner} is known not to be there, was called, and is told before coming
-        back.
+        Only by the site’s lock-removal procedure: confirm {owner} is not on site, try to reach them, inform
+        them before they return to work.
       </p>
       <div className="field">
-        <label htmlFor="followed">Which steps were followed</label>
+        <label htmlFor="followed">Steps taken</label>
         <textarea
           id="followed"
           rows={2}
@@ -376,10 +379,10 @@ function Forgotten({
       </div>
       <p className={`rowflex ${small.below}`}>
         <button className="btn-line" onClick={() => void say()}>
-          Take the lock off
+          Remove lock
         </button>
         <button className="linklike" onClick={done}>
-          leave it on
+          Leave lock on
         </button>
       </p>
     </div>
@@ -404,7 +407,7 @@ function HandOn({
     return (
       <p>
         <button className="linklike" onClick={() => setOpen(true)}>
-          hand it over to the next shift
+          Hand over to next shift
         </button>
         {iso.handovers.map((h) => (
           <span key={h.at} className="mute">
@@ -415,15 +418,15 @@ function HandOn({
       </p>
     );
   return (
-    <div className="rulebox" role="group" aria-label="Hand it over" data-set={setId}>
+    <div className="rulebox" role="group" aria-label="Hand over" data-set={setId}>
       <p>
         {others.length
-          ? `Locked on besides ${me.full_name}: ${others.map((w) => w.name).join(", ")}.`
-          : "First the next one puts their own lock on every source, on their own device. Then yours comes off."}
+          ? `Also locked on, besides ${me.full_name}: ${others.map((w) => w.name).join(", ")}.`
+          : "First the incoming worker puts their own lock on every source, on their own device. Then yours comes off."}
       </p>
       <div className="noteline">
         <div className="field">
-          <label htmlFor="handto">To whom</label>
+          <label htmlFor="handto">Handed over to</label>
           <input id="handto" value={to} onChange={(e) => setTo(e.target.value)} />
         </div>
         <button
@@ -431,7 +434,7 @@ function HandOn({
           disabled={!to.trim()}
           onClick={() => void add({ kind: "handover", to: to.trim() })}
         >
-          Handed over
+          Hand over
         </button>
       </div>
       {others.length > 0 && mine.length > 0 && (
@@ -439,11 +442,11 @@ function HandOn({
           className="linklike"
           onClick={() => mine.forEach((lock) => void add({ kind: "unlock", lock }))}
         >
-          take my own locks off
+          Confirm my locks off
         </button>
       )}{" "}
       <button className="linklike" onClick={() => setOpen(false)}>
-        leave it
+        Cancel
       </button>
     </div>
   );

@@ -27,7 +27,7 @@ export function IsolationDrawing({ sources, may, pending, onSay, sheet, onForgot
   const spared = sources.filter((s) => !s.must);
   return (
     <div className="isolation">
-      <ul className={css.sourcelines} aria-label="Sources that must be shut">
+      <ul className={css.sourcelines} aria-label="Sources to isolate">
         {must.map((s) => (
           <Line
             key={s.id}
@@ -43,7 +43,7 @@ export function IsolationDrawing({ sources, may, pending, onSay, sheet, onForgot
       </ul>
       {spared.length > 0 && (
         <details className="spared">
-          <summary>{spared.length} on the list need not be shut for this: why</summary>
+          <summary>{spared.length} sources need no isolation for this work: why</summary>
           <ul className="notes">
             {spared.map((s) => (
               <li key={s.id}>
@@ -76,9 +76,9 @@ function Line({
 }) {
   const shut = Boolean(s.shut) && !s.complaint;
   const said = [
-    s.shut ? "shut" : "open",
+    s.shut ? "isolated" : "not isolated",
     ...s.locks.map((k) => `locked by ${k.by}`),
-    ...(s.release ? [s.released ? "let out" : "not let out"] : []),
+    ...(s.release ? [s.released ? "stored energy released" : "stored energy not released"] : []),
   ].join(", ");
   return (
     <li
@@ -123,7 +123,7 @@ function Line({
         ))}
         {s.release && (
           <text x={306} y={16} textAnchor="end" className={s.released ? css.let : `${css.let} ${css.wait}`}>
-            {s.left || (s.released ? "let out" : "holds")}
+            {s.left || (s.released ? "released" : "not released")}
           </text>
         )}
       </svg>
@@ -131,11 +131,11 @@ function Line({
         <strong>{s.title}</strong>{" "}
         <span>
           {[s.device, s.place].filter(Boolean).join(", ")}
-          {s.sister ? `, with ${s.sister}` : ""}
+          {s.sister ? `, shared with ${s.sister}` : ""}
         </span>
         {(s.lock_how || s.try_out) && (
           <p className="mute">
-            {[s.lock_how && `lock: ${s.lock_how}`, s.try_out && `tried by: ${s.try_out}`]
+            {[s.lock_how && `lock: ${s.lock_how}`, s.try_out && `verify by: ${s.try_out}`]
               .filter(Boolean)
               .join("; ")}
           </p>
@@ -156,7 +156,7 @@ function Line({
         )}
         {s.shut && (
           <p className="mute">
-            shut by {s.shut.by}
+            isolated by {s.shut.by}
             {s.shut.words ? `: ${s.shut.words}` : ""}
           </p>
         )}
@@ -166,7 +166,7 @@ function Line({
             .filter((k) => !k.mine)
             .map((k) => (
               <button key={k.id} className="linklike" onClick={() => onForgotten(s, k)}>
-                {k.by}’s lock was left behind
+                Remove {k.by}’s lock (absent)
               </button>
             ))}
       </div>
@@ -190,9 +190,9 @@ function Doing({
   if (open && offer.asks)
     return (
       <div className="rulebox asking" role="group" aria-label={s.title}>
-        <Asking offer={{ ...offer, word: "Read" }} place={`${sheet}:${s.id}`} onSay={onSay}>
+        <Asking offer={{ ...offer, word: "Save reading" }} place={`${sheet}:${s.id}`} onSay={onSay}>
           <button className="linklike" onClick={() => setOpen(false)}>
-            leave it
+            Cancel
           </button>
         </Asking>
       </div>

@@ -62,16 +62,17 @@ export function ListEditor({
     <section className={`ruled ${css.listeditor}`} aria-labelledby="list-title">
       <h2 id="list-title">Isolation list of {set.tag}</h2>
       <p className={`mute ${small.tightLoose}`}>
-        Every source, once. Where there is none, say so: what nobody said is asked for.
+        List every energy source once. If a source does not exist here, mark it “none here”. Unanswered
+        sources block the isolation.
       </p>
       {now && (
         <div className="notice bad">
-          Somebody else keeps it now with {now.lines.length} lines.{" "}
+          Changed by someone else: {now.lines.length} lines.{" "}
           <button className="linklike" onClick={() => f.set({ version: now.version, lines: now.lines })}>
-            take theirs
+            Use saved version
           </button>{" "}
           <button className="linklike" onClick={() => f.set({ version: now.version })}>
-            keep mine
+            Keep mine
           </button>
         </div>
       )}
@@ -86,17 +87,17 @@ export function ListEditor({
                 <span className="rowflex">
                   <button
                     className="linklike"
-                    aria-label={`${k.title}: there is one`}
+                    aria-label={`${k.title}: add source`}
                     onClick={() => add(k.id, false)}
                   >
-                    there is one
+                    Add source
                   </button>
                   <button
                     className="linklike"
-                    aria-label={`${k.title}: there is none`}
+                    aria-label={`${k.title}: none here`}
                     onClick={() => add(k.id, true)}
                   >
-                    there is none
+                    None here
                   </button>
                 </span>
               )}
@@ -108,7 +109,7 @@ export function ListEditor({
                       className="linklike"
                       onClick={() => f.set({ lines: lines.filter((x) => x.id !== l.id) })}
                     >
-                      take back
+                      Undo
                     </button>
                   </span>
                 ) : (
@@ -129,11 +130,11 @@ export function ListEditor({
                       onChange={(e) => change(l.id, { place: e.target.value })}
                     />
                     <select
-                      aria-label={`${k.title}, shut by`}
+                      aria-label={`${k.title}, isolated by`}
                       value={l.means ?? ""}
                       onChange={(e) => change(l.id, { means: e.target.value })}
                     >
-                      <option value="">shut by …</option>
+                      <option value="">isolated by …</option>
                       {k.means.map((m) => (
                         <option key={m} value={m}>
                           {words.data?.means.find((x) => x.id === m)?.title}
@@ -148,16 +149,16 @@ export function ListEditor({
                       onChange={(e) => change(l.id, { lock: e.target.value })}
                     />
                     <input
-                      aria-label={`${k.title}, how it is tried`}
-                      placeholder="how it is tried"
+                      aria-label={`${k.title}, how to verify`}
+                      placeholder="how to verify"
                       value={l.try_out ?? ""}
                       maxLength={120}
                       onChange={(e) => change(l.id, { try_out: e.target.value })}
                     />
                     {k.id === "sister_header" && (
                       <input
-                        aria-label="Sister set"
-                        placeholder={set.partners[0]?.tag ?? "sister set"}
+                        aria-label="Paired set"
+                        placeholder={set.partners[0]?.tag ?? "paired set"}
                         value={l.sister ?? ""}
                         maxLength={30}
                         onChange={(e) => change(l.id, { sister: e.target.value })}
@@ -175,10 +176,10 @@ export function ListEditor({
                     )}
                     <button
                       className="linklike"
-                      aria-label={`${k.title}: strike this line`}
+                      aria-label={`${k.title}: remove this line`}
                       onClick={() => f.set({ lines: lines.filter((x) => x.id !== l.id) })}
                     >
-                      strike
+                      Remove
                     </button>
                   </span>
                 ),
@@ -189,7 +190,7 @@ export function ListEditor({
                   aria-label={`${k.title}: one more`}
                   onClick={() => add(k.id, false)}
                 >
-                  one more
+                  Add another
                 </button>
               )}
             </li>
@@ -199,7 +200,7 @@ export function ListEditor({
       <Complaint error={f.error} />
       <div className={`savebar ${small.fromLeft}`}>
         <button className="btn-ink" disabled={f.busy} onClick={() => void save()}>
-          Keep the list
+          Save list
         </button>
         {list.lines.length > 0 && (
           <button
@@ -209,7 +210,7 @@ export function ListEditor({
               done();
             }}
           >
-            Leave it as it was
+            Cancel
           </button>
         )}
       </div>

@@ -21,7 +21,7 @@ ROLL_S = 600.0
 
 
 class Command(BaseCommand):
-    help = "Run tasks until told to stop."
+    help = "Run background tasks until stopped."
 
     def handle(self, *args: Any, **options: Any) -> None:
         self.going, self.rolled = True, 0.0
@@ -60,4 +60,4 @@ class Command(BaseCommand):
                 self.rolled = time.monotonic()
                 roll_long()
         except DatabaseError as error:
-            self.stderr.write(f"the database does not answer: {error}")
+            self.stderr.write(f"database not responding: {error}")

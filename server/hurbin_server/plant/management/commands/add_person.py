@@ -23,7 +23,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         name = options["name"]
         if User.objects.filter(username=name).exists():
-            self.stderr.write(f"{name} is there already.")
+            self.stderr.write(f"User {name} already exists.")
             raise SystemExit(1)
         given = os.environ.get("HURBIN_NEW_PASSWORD", "")
         try:

@@ -14,13 +14,13 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--days", type=int, default=DAYS)
-        parser.add_argument("--tags", default="", help="only these sets get a history (comma between)")
+        parser.add_argument("--tags", default="", help="load a history for these tags only, comma-separated")
 
     def handle(self, *args: Any, **options: Any) -> None:
         if Site.objects.exists():
             self.stderr.write(
-                "There is a site in this database already; an interrupted load? ./hurbin db reset --demo"
-                " --yes, then again."
+                "This database already contains a site (interrupted load?). Run ./hurbin db reset --demo"
+                " --yes, then try again."
             )
             raise SystemExit(1)
         tags = tuple(t for t in options["tags"].split(",") if t)
