@@ -20,7 +20,11 @@ class _Fact(Model):
 
 
 class TemporaryChange(_Fact):
-    """A temporary change that the work itself makes: hung while it is `on`, taken off when it is not."""
+    """A temporary change that the work itself makes: hung while it is `on`, taken off when it is not.
+
+    `of`: the sheet whose step it is, whose own it stays; or the set: seen as it stands, whoever made it. Of
+    those a set has one of a kind at most, and each is over once it is seen to be.
+    """
 
     kind: Literal["change"] = "change"
     change: str
@@ -28,6 +32,7 @@ class TemporaryChange(_Fact):
     note: str = ""
     on: bool
     at: datetime
+    of: Literal["sheet", "set"] = "sheet"
 
 
 class DueDate(_Fact):

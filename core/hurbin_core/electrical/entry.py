@@ -40,6 +40,7 @@ class RunningCheckEntry(Model):
     speed: Entered | None = entered_field("Drive frequency", "frequency", high=400)
     coupled: bool | None = said_field("Coupled")
     guard: Literal["on", "off"] | None = said_field("Guard")
+    control: Literal["automatic", "hand"] | None = said_field("Control")
     ambient: Entered | None = entered_field("Ambient temperature", "temperature", low=-40, high=90)
     note: str = said_field("Note", "", max_length=500)
 

@@ -9,6 +9,7 @@ from typing import Any
 from ..base import (
     Bench,
     By,
+    Effect,
     Evaluation,
     Finding,
     Ghost,
@@ -43,6 +44,7 @@ from .current import (
 from .derating import derating
 from .entry import AMPS, VOLTS, RunningCheckEntry, RunningReadings, read_check
 from .formulas import extra_rise_pct, mean, true_unbalance_pct, unbalance_pct
+from .hand_mode import hand_mode, hand_words
 from .own_past import Past, like_checks, own_past_findings
 from .standing import lacking
 from .view import Mark, RunningCheckView
@@ -96,7 +98,7 @@ def judge(check: Check, case: AnyCase) -> Evaluation[RunningCheckView]:
         findings=findings,
         settled=settled,
         questions=_questions(readings, motor, limits),
-        waiting=waiting,
+        waiting=[*waiting, *hand_words(check.body, case)],
         points=[] if nothing else _points(readings, motor, p),
         ghosts=_ghosts(readings, context),
         cautions=[phrase("caution.live"), phrase("safety.codes")] if nothing else [],
@@ -107,6 +109,11 @@ def judge(check: Check, case: AnyCase) -> Evaluation[RunningCheckView]:
             advice=advice(raw, p, motor.amps_a, ratio, limits, readings.phases, off),
         ),
     )
+
+
+def effects(check: Check, case: AnyCase, recorded: bool) -> list[Effect]:
+    """What was read on a set recorded as dead, and how its control was seen to stand."""
+    return [*live_evidence(judge)(check, case, recorded), *hand_mode(check.body, case, recorded)]
 
 
 def _voltage_unbalance(readings: RunningReadings) -> float | None:
@@ -326,7 +333,7 @@ RUNNING_CHECK = Bench(
     ),
     replay=replay,
     judge=guarded(judge),
-    effects=live_evidence(judge),
+    effects=effects,
     facts=newest_body,
     evidence=("restart",),
     records="Running checks",

@@ -10,7 +10,7 @@ from typing import Any
 
 from django.dispatch import receiver
 
-from hurbin_core.base import AnyBench, Evaluation, Quantity
+from hurbin_core.base import AnyBench, Evaluation, Quantity, TemporaryChange as Seen
 from hurbin_core.logbook import Context, InterimLimit, case_of
 from hurbin_core.safety import CHANGES, fold
 from hurbin_server.base import audit
@@ -148,6 +148,9 @@ def _hang(doing: Doing) -> None:
     again.
     """
     for e in doing.effects:
+        if e.of == "set":
+            _seen(doing, e)
+            continue
         uuid_ = _step_uuid(doing.sheet, e.key)
         mine = TemporaryChange.objects.filter(uuid__startswith=uuid_)
         on = mine.filter(off_at=None).first()
@@ -164,6 +167,36 @@ def _hang(doing: Doing) -> None:
         elif not e.on and on is not None:
             on.off_at, on.off_by, on.off_note = now(), doing.user, "restored as found"
             on.save(update_fields=["off_at", "off_by", "off_note"])
+
+
+def _seen(doing: Doing, e: Seen) -> None:
+    """What was seen to stand on the set, or not to: one of a kind is open at most, whoever opened it. An
+    older look says nothing of today: with a later record of this bench on file nothing is opened or closed.
+    """
+    record = doing.record
+    if (
+        record is None
+        or Record.objects.filter(
+            pump_set=doing.pump_set, bench=record.bench, taken_at__gt=record.taken_at
+        ).exists()
+    ):
+        return
+    open_ones = TemporaryChange.objects.filter(pump_set=doing.pump_set, kind=e.change, off_at=None)
+    if e.on:
+        if not open_ones.exists():
+            TemporaryChange.objects.create(
+                uuid=_step_uuid(doing.sheet, e.key),
+                pump_set=doing.pump_set,
+                kind=e.change,
+                place=e.place[:120],
+                note=e.note,
+                put_at=e.at,
+                put_by=doing.user,
+            )
+        return
+    for on in open_ones.filter(put_at__lte=e.at):
+        on.off_at, on.off_by, on.off_note = e.at, doing.user, "automatic seen on the running check"
+        on.save(update_fields=["off_at", "off_by", "off_note"])
 
 
 def _check_back(doing: Doing) -> None:

@@ -4785,6 +4785,8 @@ export interface components {
             amps_2?: components["schemas"]["Entered"] | null;
             /** Current L3 */
             amps_3?: components["schemas"]["Entered"] | null;
+            /** Control */
+            control?: ("automatic" | "hand") | null;
             /** Coupled */
             coupled?: boolean | null;
             /** Guard */

@@ -100,6 +100,17 @@ export function StateSentence({ body, carried, onDrive, tempUnit, tempSymbol, on
         <option value="on">on</option>
         <option value="off">off</option>
       </select>
+      , control{" "}
+      <select
+        className={look("control")}
+        aria-label="Control"
+        value={body.control ?? ""}
+        onChange={(e) => onState({ control: (e.target.value || null) as Body["control"] })}
+      >
+        <option value="">choose</option>
+        <option value="automatic">automatic</option>
+        <option value="hand">in hand</option>
+      </select>
       . Ambient {typed("ambient", tempUnit, "Ambient temperature")}{" "}
       <button
         type="button"
