@@ -72,7 +72,7 @@ def test_a_step_that_lifts_a_wire_hangs_its_tag_and_takes_it_off(
         safe.do("shut", source="a4")
         hung = safety(tia, pump_set)["changes"]
         assert [(c["title"], c["place"], c["note"]) for c in hung] == [
-            ("Lifted wire", "terminals 4, 5, panel A", "to make it safe")
+            ("Lifted wire", "terminals 4, 5, panel A", "for isolation")
         ]
         assert "not restored yet: Lifted wire, terminals 4, 5, panel A" in [
             w for x in safety(tia, pump_set)["isolation"]["steps"] if x["id"] == "open" for w in x["waits"]
