@@ -44,7 +44,7 @@ def test_hand_opens_it_once_and_automatic_closes_it(api: Door, site: Site, pump_
 
 
 def test_an_older_look_says_nothing_of_today(api: Door, site: Site, pump_set: PumpSet) -> None:
-    """Entered afterwards, or imported: with a later check on file it opens nothing and closes nothing."""
+    """Entered afterwards, or imported: once a later check said how it stands it opens and closes nothing."""
     tia = api("tia")
     check(tia, pump_set, "automatic", 3)
     check(tia, pump_set, "hand", 20)
@@ -52,6 +52,18 @@ def test_an_older_look_says_nothing_of_today(api: Door, site: Site, pump_set: Pu
     check(tia, pump_set, "hand", 2)
     check(tia, pump_set, "automatic", 4)
     assert TemporaryChange.objects.get().off_at is None
+
+
+def test_a_later_check_that_says_nothing_of_it_hides_no_older_look(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
+    """Seen in hand without a signal, sent after somebody else's check that left the switch out: it counts."""
+    tia = api("tia")
+    check(tia, pump_set, None, 1)
+    check(tia, pump_set, "hand", 3)
+    assert TemporaryChange.objects.get().off_at is None
+    check(tia, pump_set, "automatic", 2)
+    assert TemporaryChange.objects.get().off_at is not None
 
 
 def test_one_that_somebody_put_on_by_hand_is_closed_by_it_and_not_doubled(

@@ -19,6 +19,7 @@ from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Entry, Finding, Record, Sheet
 from hurbin_server.logbook.services.answers import answer
+from hurbin_server.logbook.services.judging import entries_of
 from hurbin_server.logbook.signals import (
     CLOSED,
     OFFERS,
@@ -155,15 +156,7 @@ def _hang(doing: Doing) -> None:
         mine = TemporaryChange.objects.filter(uuid__startswith=uuid_)
         on = mine.filter(off_at=None).first()
         if e.on and on is None:
-            TemporaryChange.objects.create(
-                uuid=f"{uuid_}-{mine.count()}",
-                pump_set=doing.pump_set,
-                kind=e.change,
-                place=e.place[:120],
-                note=e.note,
-                put_at=e.at,
-                put_by=doing.user,
-            )
+            _put_on(doing, e, f"{uuid_}-{mine.count()}")
         elif not e.on and on is not None:
             on.off_at, on.off_by, on.off_note = now(), doing.user, "restored as found"
             on.save(update_fields=["off_at", "off_by", "off_note"])
@@ -171,32 +164,44 @@ def _hang(doing: Doing) -> None:
 
 def _seen(doing: Doing, e: Seen) -> None:
     """What was seen to stand on the set, or not to: one of a kind is open at most, whoever opened it. An
-    older look says nothing of today: with a later record of this bench on file nothing is opened or closed.
+    older look says nothing of today once a later one said how it stands; one that said nothing is no look.
     """
-    record = doing.record
-    if (
-        record is None
-        or Record.objects.filter(
-            pump_set=doing.pump_set, bench=record.bench, taken_at__gt=record.taken_at
-        ).exists()
-    ):
+    if doing.record is None or _said_since(doing, e):
         return
     open_ones = TemporaryChange.objects.filter(pump_set=doing.pump_set, kind=e.change, off_at=None)
-    if e.on:
-        if not open_ones.exists():
-            TemporaryChange.objects.create(
-                uuid=_step_uuid(doing.sheet, e.key),
-                pump_set=doing.pump_set,
-                kind=e.change,
-                place=e.place[:120],
-                note=e.note,
-                put_at=e.at,
-                put_by=doing.user,
-            )
-        return
-    for on in open_ones.filter(put_at__lte=e.at):
-        on.off_at, on.off_by, on.off_note = e.at, doing.user, "automatic seen on the running check"
-        on.save(update_fields=["off_at", "off_by", "off_note"])
+    if e.on and not open_ones.exists():
+        _put_on(doing, e, _step_uuid(doing.sheet, e.key))
+    if not e.on:
+        for on in open_ones.filter(put_at__lte=e.at):
+            on.off_at, on.off_by, on.off_note = e.at, doing.user, "automatic seen on the running check"
+            on.save(update_fields=["off_at", "off_by", "off_note"])
+
+
+def _said_since(doing: Doing, e: Seen) -> bool:
+    """Does a later record of this bench declare of the same change how it stands? Only its bench knows."""
+    later = Record.objects.filter(
+        pump_set=doing.pump_set, bench=doing.bench.name, live=True, taken_at__gt=e.at
+    )
+    for r in later:
+        raw = {"uuid": str(r.sheet_id).zfill(8), "taken_at": r.taken_at, "device": "record", "body": r.body}
+        declared = doing.bench.performs(
+            case_of(Context(as_of=r.taken_at)), entries_of(doing.bench.name, [raw]), True
+        )
+        if any(isinstance(d, Seen) and d.change == e.change for d in declared):
+            return True
+    return False
+
+
+def _put_on(doing: Doing, e: Seen, uuid_: str) -> None:
+    TemporaryChange.objects.create(
+        uuid=uuid_,
+        pump_set=doing.pump_set,
+        kind=e.change,
+        place=e.place[:120],
+        note=e.note,
+        put_at=e.at,
+        put_by=doing.user,
+    )
 
 
 def _check_back(doing: Doing) -> None:

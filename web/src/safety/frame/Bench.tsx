@@ -1,5 +1,6 @@
 /** The sheet a drawing stands on: whose it is, its cautions, the drawing, and the keypad under the thumb. */
 import type { ReactNode } from "react";
+import { useMe } from "../../base";
 import { Cautions } from "./Cautions";
 import s from "./frame.module.scss";
 import { Heading } from "./Heading";
@@ -19,6 +20,7 @@ interface Props {
 }
 export function Bench({ tools, className = "", more, aside, before, children }: Props) {
   const { answer, given, held, narrow } = tools;
+  const me = useMe();
   const docked = narrow && held !== null;
   return (
     <ToolsGiven value={tools}>
@@ -29,7 +31,10 @@ export function Bench({ tools, className = "", more, aside, before, children }: 
         </div>
         {before}
         {answer && answer.cautions.length > 0 && (
-          <Cautions sheet={`${given.set.id}:${given.bench.name}:${tools.sheet}`} lines={answer.cautions} />
+          <Cautions
+            sheet={`${me.username}:${given.set.id}:${given.bench.name}:${tools.sheet}`}
+            lines={answer.cautions}
+          />
         )}
         {children}
         {docked && <KeypadBelow name={held} />}

@@ -4,7 +4,7 @@ import { small } from "../../base";
 import s from "./frame.module.scss";
 import css from "../safety.module.scss";
 
-/** Which cautions were read on which sheet, while this page of the browser lives: another sheet asks anew. */
+/** Which cautions were read by whom on which sheet, while this page of the browser lives: another sheet asks anew. */
 const READ = new Set<string>();
 /** The first sentence of them, and whether there is more. */
 export function firstLine(lines: readonly string[]): [string, boolean] {
