@@ -209,6 +209,12 @@ def comes(what: Callable[[], object], page: Page, seconds: float = 30) -> None:
         page.wait_for_timeout(40)
 
 
+def at_part(page: Page, part: str) -> None:
+    """On the page of a set: look at one part of it."""
+    page.locator(f"[data-callout={part}] a").click()
+    expect(page.locator(f"[data-panel={part}]")).to_be_visible()
+
+
 def newest(page: Page) -> Locator:
     """What is on record of a set and befell it, newest first."""
     return page.locator("[aria-labelledby=history-title] .hist li")

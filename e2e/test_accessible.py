@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from conftest import Opener, Stack, answered, set_page, type_check
+from conftest import Opener, Stack, answered, at_part, set_page, type_check
 from playwright.sync_api import expect
 
 # The night sheet changes colours and nothing else: the rest was read on the light one.
@@ -31,7 +31,7 @@ def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: S
 
     walk("plant", "[class*=_lane_]")
     set_page(page, stack, "KELP-21")
-    walk("set", ".uplot")
+    walk("set", "[data-callout]")
     set_page(page, stack, "KELP-21", "/running-check")
     page.locator("#f-volts_12").wait_for()
     type_check(page, ("401", "390", "399"), ("30", "36", "30"))
@@ -42,7 +42,8 @@ def test_nothing_serious_for_the_accessibility_checker(open_as: Opener, stack: S
     page.locator("[data-slot=motor]").get_by_role("button", name="Edit nameplate").click()
     walk("parts", "[class*=_nameplate_]")
     set_page(page, stack, "MIST-92")
-    walk("set with insulation", ".uplot")
+    at_part(page, "motor")
+    walk("part with its trend", ".uplot")
     set_page(page, stack, "MIST-92", "/insulation")
     page.locator("#f-second").fill("60")
     page.locator("#f-ohms").fill("25")

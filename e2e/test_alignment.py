@@ -4,7 +4,7 @@ trended.
 
 from __future__ import annotations
 
-from conftest import Opener, Stack, answered, newest, set_page
+from conftest import Opener, Stack, answered, at_part, newest, set_page
 from playwright.sync_api import Page, expect
 
 
@@ -227,8 +227,9 @@ def test_vibration_by_bearing(open_as: Opener, stack: Stack) -> None:
 def test_dials_that_are_not_one_shaft_and_a_phone(open_as: Opener, stack: Stack) -> None:
     page = open_as("jun", phone=True)
     set_page(page, stack, "KELP-21")
-    expect(page.locator("[data-measurand=align_offset_v]").first).to_be_visible()
-    page.get_by_role("link", name="Alignment", exact=True).tap()
+    at_part(page, "coupling")
+    expect(page.locator("[data-measurand=align_offset_v]")).to_be_visible()
+    page.locator("[data-panel=coupling]").get_by_role("link", name="Alignment", exact=True).last.tap()
     page.get_by_role("button", name="Enter readings already taken").tap()
     answered(page)  # the drawings of the first answer move the field down
     page.locator("#f-step_12").tap()

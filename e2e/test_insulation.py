@@ -8,7 +8,18 @@ import re
 from datetime import date, datetime, timedelta
 from pathlib import Path
 
-from conftest import Opener, Stack, answered, comes, given_back, made_safe, newest, on_device, set_page
+from conftest import (
+    Opener,
+    Stack,
+    answered,
+    at_part,
+    comes,
+    given_back,
+    made_safe,
+    newest,
+    on_device,
+    set_page,
+)
 from playwright.sync_api import Page, expect
 
 
@@ -60,7 +71,9 @@ def test_typed_afterwards_judged_reloaded_and_on_record(open_as: Opener, stack: 
     expect(found).to_contain_text("IEEE 43-2013")
     expect(page.get_by_test_id("due")).to_contain_text("Next test")
     page.get_by_role("button", name="Save record").click()
-    expect(page.locator("[data-measurand=insulation_40]").first).to_be_visible()
+    at_part(page, "motor")
+    expect(page.locator("[data-figure=insulation_40]")).to_contain_text("insulation at 40 °C")
+    page.keyboard.press("Escape")
     expect(newest(page).first).to_contain_text("Insulation test")
 
 
@@ -174,12 +187,15 @@ def test_a_wet_winding_on_plant_and_its_trend_with_twin_bounds_and_floor(
 ) -> None:
     page = open_as("saskia")
     set_page(page, stack, "MIST-92")
+    expect(page.get_by_test_id("set-verdict")).to_have_text(re.compile("act|stop|watch"))
+    at_part(page, "motor")
     trend = page.locator("[data-measurand=insulation_40]").first
     expect(trend).to_contain_text("Insulation resistance at 40 °C")
     trend.get_by_role("button", name="Show figures").click()
     expect(trend.locator("table")).to_contain_text("Ω")
-    expect(page.get_by_test_id("set-verdict")).to_have_text(re.compile("act|stop|watch"))
+    expect(page.locator("[data-panel=motor] h2").first).to_have_text("Motor")
     set_page(page, stack, "KELP-22")
+    at_part(page, "motor")
     expect(page.locator("[data-measurand=insulation_40]").first).to_contain_text(
         re.compile("over the tester|Too few")
     )
@@ -239,6 +255,7 @@ def test_old_readings_come_in_by_file(open_as: Opener, stack: Stack, tmp_path: P
     page.get_by_role("button", name="Save 3 records").click()
     expect(page.get_by_test_id("import")).to_have_attribute("data-state", "written", timeout=30_000)
     set_page(page, stack, "LIFT-61")
+    at_part(page, "motor")
     trend = page.locator("[data-measurand=insulation_40]").first
     trend.get_by_role("button", name="Show figures").click()
     expect(trend.locator("table")).to_contain_text("≥")
@@ -269,6 +286,7 @@ def test_a_long_past_is_drawn_from_its_newest_points_and_whole_when_asked(
     page.get_by_role("button", name="Save 105 records").click(timeout=60_000)
     expect(page.get_by_test_id("import")).to_have_attribute("data-state", "written", timeout=60_000)
     set_page(page, stack, "LIFT-61")
+    at_part(page, "motor")
     trend = page.locator("[data-measurand=insulation_40]").first
     told = re.compile(r"the newest 100 of (\d+) points")
     expect(trend).to_contain_text(told)
@@ -276,7 +294,7 @@ def test_a_long_past_is_drawn_from_its_newest_points_and_whole_when_asked(
     assert found is not None
     total = int(found[1])
     assert total >= 105
-    page.get_by_role("button", name="show all points").click()
+    page.get_by_role("button", name="Show all points").click()
     expect(trend).not_to_contain_text("the newest")
     expect(trend).to_contain_text(f"{total} points")
     trend.get_by_role("button", name="Show figures").click()

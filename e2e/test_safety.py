@@ -114,7 +114,7 @@ def test_made_safe_proved_worked_on_and_given_back(open_as: Opener, stack: Stack
     expect(page.get_by_test_id("iso-state")).to_contain_text("isolated, not proved dead")
     set_page(page, stack, "LIFT-61")
     expect(page.get_by_role("list", name="Open items").first).to_contain_text("Locked on: Saskia Arrowood")
-    expect(page.get_by_text("open items, not cleared")).to_be_visible()
+    expect(page.get_by_text("Open items on this set: not cleared.")).to_be_visible()
     expect(page.get_by_text("Running check: blocked")).to_be_visible()
     page.get_by_role("link", name="Isolation status").click()
     expect(page.get_by_test_id("proof")).to_contain_text(

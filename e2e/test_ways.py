@@ -6,7 +6,7 @@ import json
 import re
 import socket
 
-from conftest import Opener, Stack, answered, comes, given_back, newest, run_hurbin, set_page
+from conftest import Opener, Stack, answered, at_part, comes, given_back, newest, run_hurbin, set_page
 from playwright.sync_api import Page, Route, expect
 
 
@@ -19,9 +19,10 @@ def test_phone_from_plant_to_record_with_our_keypad(open_as: Opener, stack: Stac
     page.locator("[class*=_firstlist_] li").first.wait_for()
     no_sideways(page)
     set_page(page, stack, "OZON-71")
+    at_part(page, "motor")
     page.locator(".uplot").first.wait_for()
     no_sideways(page)
-    page.get_by_role("link", name="Running check").click()
+    page.get_by_role("link", name="Running check").first.click()
     page.locator("#f-volts_12").tap()
     pad = page.get_by_role("group", name="Keypad")
     expect(page.locator("#f-volts_12")).to_have_attribute("inputmode", "none")
@@ -128,7 +129,9 @@ def tab_to(page: Page, selector: str) -> None:
 def test_insulation_and_files_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> None:
     page = open_as("jun")
     set_page(page, stack, "LIFT-63")
-    page.locator(".uplot").first.wait_for()
+    tab_to(page, "[data-callout=motor] a")
+    page.keyboard.press("Enter")
+    page.locator("[data-panel=motor]").wait_for()
     page.keyboard.press("i")
     page.locator("#f-winding").wait_for()
     for label, first in (("Where", "at"), ("Links", "in"), ("Phases", "tog")):

@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 import pytest
 from pydantic import ValidationError
 
+from hurbin_core.alignment.entry import PassRead
+from hurbin_core.alignment.vibration import VibrationEntry
+from hurbin_core.electrical.entry import RunningCheckEntry
+from hurbin_core.electrical.insulation.entry import TestSetup as InsulationSetup
 from hurbin_core.logbook import Conditions
 
 KEYS = [
@@ -68,3 +74,23 @@ def test_the_words_are_of_what_is_unlike_the_other() -> None:
 
 def test_words_of_a_value_nobody_wrote_a_sentence_for_are_its_key() -> None:
     assert Conditions.parse("phase_of_moon=full").words == "phase_of_moon=full"
+
+
+CHOSEN = [
+    (name, field.annotation)
+    for model, named in (
+        (PassRead, {"taken": "taken", "method": "method", "temperature": "temperature"}),
+        (VibrationEntry, {"when": "when"}),
+        (RunningCheckEntry, {"read_at": "at", "valve": "valve"}),
+        (InsulationSetup, {"test_point": "at", "links": "links", "phases": "phases"}),
+    )
+    for field_name, name in named.items()
+    for field in [model.model_fields[field_name]]
+]
+
+
+def test_whatever_can_be_chosen_has_words() -> None:
+    """No key is ever said to a person: “taken=as_found”."""
+    values = [(n, v) for n, t in CHOSEN for a in (t, *get_args(t)) for v in get_args(a) if isinstance(v, str)]
+    assert len(values) > 20
+    assert [v for v in values if "=" in Conditions.of(**{v[0]: v[1]}).words] == []

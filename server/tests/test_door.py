@@ -15,7 +15,7 @@ from django.db import OperationalError, connection, connections
 from hurbin_server.api import api as described
 from hurbin_server.base import door
 from hurbin_server.base.models import User, Version
-from hurbin_server.logbook import plant_page, querysets
+from hurbin_server.logbook import plant_page, set_state as state_of_set
 from hurbin_server.logbook.models import Answer, Entry, Judgement, Record
 from hurbin_server.logbook.services.judging import rejudge_live
 from hurbin_server.plant.models import PumpSet, Site
@@ -128,7 +128,7 @@ def test_a_read_that_writes_is_an_error(
     def writes(*_: Any) -> None:
         PumpSet.objects.filter(pk=pump_set.pk).update(name="x")
 
-    monkeypatch.setattr(querysets, "set_state", writes)
+    monkeypatch.setattr(state_of_set, "set_state", writes)
     with pytest.raises(RuntimeError, match="A read writes plant_pumpset"):
         api("tia")("GET", f"/sets/{pump_set.pk}/state")
 

@@ -197,7 +197,7 @@ def test_history_and_set_state_keep_the_two_benches_apart(api: Door, pair: tuple
     tia, row = api("tia"), pair[0]
     titles = {r["title"] for r in tia("GET", f"/sets/{row.pk}/history")[1]["records"]}
     assert titles == {"Insulation test", "Running check"}
-    figures = {f["label"]: f["shown"] for f in tia("GET", f"/sets/{row.pk}/state")[1]["figures"]}
+    figures = {f["label"]: f["figure"] for f in tia("GET", f"/sets/{row.pk}/state")[1]["figures"]}
     assert "mean current" in figures
     assert figures["insulation at 40 °C"].startswith("≥")
     kinds = [e["kind"] for e in tia("GET", f"/sets/{row.pk}/history")[1]["events"]]

@@ -87,7 +87,7 @@ def test_one_readers_page_is_not_anothers(api: Door, site: Site, pump_set: PumpS
     assert leo("PATCH", "/me", {"locale": "de-DE"})[0] == 200
     mine = page(tia, f"/sets/{pump_set.pk}/page").json()["state"]["figures"]
     theirs = page(leo, f"/sets/{pump_set.pk}/page").json()["state"]["figures"]
-    assert [f["shown"] for f in mine] != [f["shown"] for f in theirs]
+    assert [(f["figure"], f["unit"]) for f in mine] != [(f["figure"], f["unit"]) for f in theirs]
     assert page(api("stranger"), f"/sets/{pump_set.pk}/page").status_code == 404
     assert page(api("stranger"), f"/sites/{site.pk}/plant").status_code == 404
 
@@ -159,6 +159,7 @@ def test_a_page_shows_everything_of_a_set_at_once(api: Door, site: Site, pump_se
         ("trends", "/trends"),
         ("history", "/history"),
         ("safety", "/safety"),
+        ("timeline", "/timeline"),
         ("attachments", "/attachments"),
     ):
         assert whole[name] == tia("GET", f"/sets/{pump_set.pk}{path}")[1], name

@@ -13,7 +13,7 @@ from test_sheets import append, reading, setup
 
 from hurbin_server.api import api as described
 from hurbin_server.base.models import User
-from hurbin_server.logbook import querysets
+from hurbin_server.logbook import set_state as state_of_set
 from hurbin_server.logbook.models import Record
 from hurbin_server.plant.models import PumpSet, Site
 
@@ -67,7 +67,7 @@ def test_what_nobody_foresaw_is_a_problem_document_too(
     def breaks(*_: Any) -> None:
         raise KeyError("nobody foresaw this")
 
-    monkeypatch.setattr(querysets, "set_state", breaks)
+    monkeypatch.setattr(state_of_set, "set_state", breaks)
     client = Client(raise_request_exception=False)
     client.force_login(people["tia"])
     got = client.get(f"/api/v1/sets/{pump_set.pk}/state")

@@ -26,11 +26,14 @@ import {
   LiveOver,
   LiveStrip,
   PlantCalls,
+  PartHung,
+  SetBegin,
   SetHangs,
   SetOffers,
   Tags,
   useSetPage,
   useTagsBySet,
+  useTimeline,
 } from "./safety";
 
 const PLACES = [
@@ -99,15 +102,25 @@ function PlantHere() {
   return <PlantPage before={<PlantCalls />} hang={tags} words={(id) => <Tags small tags={tags(id)} />} />;
 }
 function SetHere() {
-  const tags = useTagsBySet();
   const id = Number(useParams().setId);
   const page = useSetPage(id);
   // A page that cannot be read whole is read part by part: each says for itself what is wrong with it.
-  if (page.isPending) return <Waiting what="Loading pump set" />;
+  return page.isPending ? <Waiting what="Loading pump set" /> : <SetThere id={id} />;
+}
+function SetThere({ id }: { id: number }) {
+  const tags = useTagsBySet();
+  const moments = useTimeline(id).data?.moments ?? [];
   return (
     <>
       <LiveOver setId={id} />
-      <SetPage offers={(s) => <SetOffers set={s} />} hangs={(s) => <SetHangs set={s} />} tags={tags} />
+      <SetPage
+        offers={(s) => <SetOffers set={s} />}
+        begin={(s, part) => <SetBegin set={s} part={part} />}
+        hangs={(s) => <SetHangs set={s} />}
+        hung={(set, part) => <PartHung setId={set} part={part} />}
+        tags={tags}
+        moments={moments}
+      />
     </>
   );
 }

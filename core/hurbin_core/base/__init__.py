@@ -51,7 +51,7 @@ from .phrases import Args, Phrase, amount, nominal, phrase
 from .quantity import Bound, Entered, FieldRule, Quantity, Read, entered_field, field_rules, read, read_fields
 from .render import present, render, show_finding, show_line, show_quantity, shown_type
 from .rulebook import RULEBOOK, Rulebook, by_id, known, rules_version
-from .show import SI, Prefs, figure, show, show_limit
+from .show import SI, Prefs, figure, figure_and_symbol, show, show_limit
 from .shown import ShownFinding, ShownLimit, ShownLine, ShownPart, ShownQuantity
 from .tables import Table
 from .texts import Text
@@ -151,6 +151,7 @@ __all__ = [
     "entry_union",
     "field_rules",
     "figure",
+    "figure_and_symbol",
     "find_unit",
     "from_metric",
     "header_of",

@@ -25,10 +25,12 @@ from .context import (
     Twin,
     cuts_of,
     part_of_event,
+    title_of_event,
     since_cut,
     within_years,
 )
 from .ghosts import ghosts_of
+from .due import due_next
 from .parts import (
     Answer,
     Closing,
@@ -125,6 +127,7 @@ __all__ = [
     "days",
     "differ",
     "downsample",
+    "due_next",
     "filed",
     "fold_parts",
     "forecast",
@@ -145,6 +148,7 @@ __all__ = [
     "overdue",
     "pair_sign",
     "part_of_event",
+    "title_of_event",
     "path_values",
     "read_or",
     "read_time",

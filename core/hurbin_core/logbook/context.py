@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, AwareDatetime
 
 from ..base import Bound, Model, Override
-from ..plant import EVENT_KINDS, ControlPlate, FittedPart, MotorPlate
+from ..plant import EVENT_KINDS, PARTS, ControlPlate, FittedPart, MotorPlate
 
 FIRST_YEAR, LAST_YEAR = 1900, 2100
 
@@ -54,6 +54,17 @@ def part_of_event(kind: str) -> str:
     if kind in EVENT_KINDS:
         return EVENT_KINDS[kind].part
     return kind.removesuffix("_change") if kind.endswith("_change") else ""
+
+
+def title_of_event(kind: str) -> str:
+    """What is an event of this kind called?
+
+    >>> title_of_event("motor_change")
+    'Motor replaced'
+    """
+    if kind in EVENT_KINDS:
+        return EVENT_KINDS[kind].title
+    return f"{PARTS[part_of_event(kind)].title} replaced"
 
 
 class PastSheet(Model):

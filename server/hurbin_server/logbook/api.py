@@ -26,7 +26,7 @@ from hurbin_server.base.models import User
 from hurbin_server.base.prefs import prefs_of, reader
 from hurbin_server.plant.access import require, role_and_state
 
-from . import querysets as q, trends as t
+from . import querysets as q, set_state as state, trends as t
 from .models import LimitOverride
 from .plant_page import plant as whole_plant
 from .schemas import (
@@ -60,7 +60,7 @@ def plant(request: HttpRequest, site_id: int) -> HttpResponse:
 
 @router.get("/sets/{set_id}/state", response={200: SetStateOut, **ERRORS}, operation_id="set_state")
 def set_state(request: HttpRequest, set_id: int) -> SetStateOut:
-    return q.set_state(request.user, set_id, prefs_of(request.user))
+    return state.set_state(request.user, set_id, prefs_of(request.user))
 
 
 @router.get("/sets/{set_id}/history", response={200: HistoryOut, **ERRORS}, operation_id="history")

@@ -5,20 +5,10 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from hurbin_core.base import (
-    MEASURANDS,
-    Prefs,
-    Quantity,
-    Verdict,
-    present,
-    show,
-    worst,
-    write,
-)
+from hurbin_core.base import Prefs, Verdict, present, write
 from hurbin_core.catalogue import bench as find_bench
-from hurbin_core.logbook import clock_word, never_checked
+from hurbin_core.logbook import clock_word, title_of_event
 from hurbin_server.base.asking import ask
-from hurbin_server.base.clock import now
 from hurbin_server.base.cursors import cursor, read_cursor
 from hurbin_server.base.errors import not_found
 from hurbin_server.base.models import User
@@ -27,62 +17,17 @@ from hurbin_server.plant.known import events_of
 from hurbin_server.plant.models import Event
 
 from .models import Record, Sheet
-from .part_states import STATE_OF_PART, part_verdict, say
+from .part_states import say
 from .schemas import (
     EntryOut,
     EventOut,
     HistoryOut,
-    LastFigure,
-    PlantPart,
     RecordBrief,
     RecordOut,
-    SetStateOut,
     SheetOut,
     StoryLineOut,
 )
 from .services.judging import evaluation_of
-
-
-def set_state(user: User, set_id: int, prefs: Prefs) -> SetStateOut:
-    """The last figures at the parts they belong to, and what each part shows."""
-    row = set_for(user, set_id)
-    as_of = now()
-    parts = [part_verdict(r[:-1], as_of, json.loads(r[-1])) for r in ask(_PARTS, [row.pk])] or [
-        never_checked(as_of)
-    ]
-    figures = []
-    for measurand, unit, value, bound, at in _newest_figures(row.pk):
-        kind = MEASURANDS[measurand]
-        if kind.plot:
-            shown = show(Quantity(value=value, unit=unit, bound=bound), prefs)
-            figures.append(LastFigure(part=kind.part, label=kind.label, shown=shown, taken_at=at))
-    figures.sort(key=lambda f: (-f.taken_at.timestamp(),))
-    ordered = sorted(parts, key=lambda p: -p.verdict.rank)
-    return SetStateOut(
-        parts=[PlantPart(part=p.part, verdict=p.verdict, beside=p.beside) for p in parts],
-        verdict=worst(p.verdict for p in parts)[0],
-        reasons=[say(p.reason, prefs) for p in ordered],
-        figures=figures,
-    )
-
-
-_PARTS = f"""SELECT {", ".join(f"`{x}`" for x in STATE_OF_PART)}, reason FROM logbook_partstate
-WHERE pump_set_id = %s ORDER BY id"""
-_LAST = "SELECT bench, MAX(taken_at) FROM logbook_record WHERE pump_set_id = %s AND live = 1 GROUP BY bench"
-_FIGURES = """SELECT s.measurand, s.unit, p.value, p.bound, p.taken_at FROM logbook_record r
-JOIN logbook_point p ON p.record_id = r.id JOIN logbook_series s ON s.id = p.series_id
-WHERE r.pump_set_id = %s AND r.live = 1 AND p.live = 1 AND s.leg = '' AND ({last})
-ORDER BY r.bench, p.id"""
-
-
-def _newest_figures(set_id: int) -> list[tuple[Any, ...]]:
-    """What the newest record of each bench read, of the set as a whole."""
-    last = ask(_LAST, [set_id])
-    if not last:
-        return []
-    of_last = " OR ".join(["(r.bench = %s AND r.taken_at = %s)"] * len(last))
-    return ask(_FIGURES.format(last=of_last), [set_id, *(x for r in last for x in r)])
-
 
 _BRIEF = ("pk", "bench", "taken_at", "by__full_name", "live", "reason", "supersedes_id", "superseded_by__pk")
 
@@ -143,7 +88,13 @@ def _told(records: list[int], prefs: Prefs) -> dict[int, tuple[str, str]]:
 
 
 def event_out(e: Event) -> EventOut:
-    return EventOut(at=e.at, kind=e.kind, note=e.note, by=e.by.full_name if e.by else "")
+    return EventOut(
+        at=e.at,
+        kind=e.kind,
+        title=title_of_event(e.kind),
+        note=e.note,
+        by=e.by.full_name if e.by else "",
+    )
 
 
 def _summary(evaluation: dict[str, Any], prefs: Prefs) -> str:

@@ -156,6 +156,7 @@ class RecordOut(RecordBrief):
 class EventOut(BaseModel):
     at: datetime
     kind: str
+    title: str
     note: str
     by: str
 
@@ -276,17 +277,61 @@ class PlantOut(BaseModel):
 
 
 class LastFigure(BaseModel):
+    """What the newest record of its kind read; `series`: where its past is."""
+
     part: str
+    measurand: str
+    series: int
     label: str
-    shown: str
+    figure: str
+    unit: str
     taken_at: datetime
 
 
-class SetStateOut(BaseModel):
-    parts: list[PlantPart]
+class AnswerOut(BaseModel):
+    """An answer that stands. `was`: what it said until it became overdue."""
+
+    question: str
+    subject: str
+    title: str
     verdict: Verdict
-    reasons: list[str]
+    beside: Verdict | None
+    by: By | None
+    reason: str
+    was: str
+    line: ShownLine | None
+    taken_at: datetime
+    due: datetime
+    record: int
+
+
+class PartOut(BaseModel):
+    """How one part stands; its answers, the one that decides first."""
+
+    part: str
+    title: str
+    verdict: Verdict
+    beside: Verdict | None
+    by: By | None
+    reason: str
+    answers: list[AnswerOut]
+
+
+class DueOut(BaseModel):
+    """When a kind of check is due again; `at` none: it was never done here."""
+
+    bench: str
+    title: str
+    part: str
+    at: datetime | None
+    overdue: bool
+
+
+class SetStateOut(BaseModel):
+    verdict: Verdict
+    parts: list[PartOut]
     figures: list[LastFigure]
+    due: list[DueOut]
 
 
 class OverrideIn(BaseModel):

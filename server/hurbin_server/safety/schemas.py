@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Literal
 
 from pydantic import AwareDatetime, BaseModel, Field
 
@@ -225,6 +226,28 @@ class TrialOut(BaseModel):
 class TrialIn(BaseModel):
     limits: str = Field(max_length=300)
     minutes: int
+
+
+class Moment(BaseModel):
+    """One thing that happened to a set. `until`: when it was over; none where it has no length, or is not
+    over.
+    """
+
+    kind: Literal["record", "call", "part", "open"]
+    at: datetime
+    until: datetime | None
+    title: str
+    says: str
+    part: str
+    verdict: Verdict | None
+    record: int | None
+
+
+class TimelineOut(BaseModel):
+    """`older`: there are older records than these."""
+
+    moments: list[Moment]
+    older: bool
 
 
 class SetSafetyOut(BaseModel):

@@ -2,8 +2,8 @@ export { CallPage } from "./CallPage";
 export { Gate, LiveOver, LiveStrip, MatterBox, Tags, useTagsBySet } from "./components";
 export { HandOverPage } from "./HandOverPage";
 export { ProofPanel } from "./ProofPanel";
-export { useOffer, useSafeSheet, useSetPage, useSetSafety, useSiteSafety } from "./queries";
-export { SetHangs, SetOffers } from "./SetBoxes";
+export { useOffer, useSafeSheet, useSetPage, useSetSafety, useSiteSafety, useTimeline } from "./queries";
+export { PartHung, SetBegin, SetHangs, SetOffers } from "./SetBoxes";
 export { PlantCalls } from "./PlantCalls";
 export { NotToBeStarted } from "./Stops";
 export {

@@ -44,6 +44,7 @@ const PARTS = {
   state: "/api/v1/sets/{set_id}/state",
   trends: "/api/v1/sets/{set_id}/trends/newest",
   safety: "/api/v1/sets/{set_id}/safety",
+  timeline: "/api/v1/sets/{set_id}/timeline",
 } as const;
 const ATTACHED = "/api/v1/sets/{set_id}/attachments";
 const HISTORY = "/api/v1/sets/{set_id}/history";
@@ -65,6 +66,8 @@ export function useSetPage(set: number) {
     },
   );
 }
+/** What happened to a set. */
+export const useTimeline = (set: number) => useGet(PARTS.timeline, { set_id: set });
 /** What is offered on a set now. Not known (loading, no connection, an answer that failed, a step nobody knows) is not offered. */
 export function useOffer(
   set: number,

@@ -1199,6 +1199,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sets/{set_id}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Set Timeline */
+        get: operations["set_timeline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sets/{set_id}/trends": {
         parameters: {
             query?: never;
@@ -1947,6 +1964,38 @@ export interface components {
              */
             waived: components["schemas"]["Waiver"][];
         };
+        /**
+         * AnswerOut
+         * @description An answer that stands. `was`: what it said until it became overdue.
+         */
+        AnswerOut: {
+            beside: components["schemas"]["Verdict"] | null;
+            by: components["schemas"]["By"] | null;
+            /**
+             * Due
+             * Format: date-time
+             */
+            due: string;
+            line: components["schemas"]["ShownLine"] | null;
+            /** Question */
+            question: string;
+            /** Reason */
+            reason: string;
+            /** Record */
+            record: number;
+            /** Subject */
+            subject: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Title */
+            title: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Was */
+            was: string;
+        };
         /** AsideIn */
         AsideIn: {
             /** Why */
@@ -2436,6 +2485,22 @@ export interface components {
             what: string;
         };
         /**
+         * DueOut
+         * @description When a kind of check is due again; `at` none: it was never done here.
+         */
+        DueOut: {
+            /** At */
+            at: string | null;
+            /** Bench */
+            bench: string;
+            /** Overdue */
+            overdue: boolean;
+            /** Part */
+            part: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Entered
          * @description What a person typed, kept as typed, with the unit chosen at the field.
          */
@@ -2528,6 +2593,8 @@ export interface components {
             kind: string;
             /** Note */
             note: string;
+            /** Title */
+            title: string;
         };
         /** FigureOut */
         FigureOut: {
@@ -3110,19 +3177,28 @@ export interface components {
             /** Time Zones */
             time_zones: string[];
         };
-        /** LastFigure */
+        /**
+         * LastFigure
+         * @description What the newest record of its kind read; `series`: where its past is.
+         */
         LastFigure: {
+            /** Figure */
+            figure: string;
             /** Label */
             label: string;
+            /** Measurand */
+            measurand: string;
             /** Part */
             part: string;
-            /** Shown */
-            shown: string;
+            /** Series */
+            series: number;
             /**
              * Taken At
              * Format: date-time
              */
             taken_at: string;
+            /** Unit */
+            unit: string;
         };
         /** LeaveIn */
         LeaveIn: {
@@ -3509,6 +3585,34 @@ export interface components {
             field: string;
             /** Message */
             message: string;
+        };
+        /**
+         * Moment
+         * @description One thing that happened to a set. `until`: when it was over; none where it has no length, or is not
+         *     over.
+         */
+        Moment: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "record" | "call" | "part" | "open";
+            /** Part */
+            part: string;
+            /** Record */
+            record: number | null;
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+            /** Until */
+            until: string | null;
+            verdict: components["schemas"]["Verdict"] | null;
         };
         /**
          * MotorPlate
@@ -3935,6 +4039,23 @@ export interface components {
             id: string;
             /** Title */
             title: string;
+        };
+        /**
+         * PartOut
+         * @description How one part stands; its answers, the one that decides first.
+         */
+        PartOut: {
+            /** Answers */
+            answers: components["schemas"]["AnswerOut"][];
+            beside: components["schemas"]["Verdict"] | null;
+            by: components["schemas"]["By"] | null;
+            /** Part */
+            part: string;
+            /** Reason */
+            reason: string;
+            /** Title */
+            title: string;
+            verdict: components["schemas"]["Verdict"];
         };
         /**
          * PartPlate
@@ -5325,6 +5446,7 @@ export interface components {
             safety: components["schemas"]["SetSafetyOut"];
             set: components["schemas"]["SetOut"];
             state: components["schemas"]["SetStateOut"];
+            timeline: components["schemas"]["TimelineOut"];
             /** Trends */
             trends: components["schemas"]["TrendOut"][];
         };
@@ -5399,12 +5521,12 @@ export interface components {
         };
         /** SetStateOut */
         SetStateOut: {
+            /** Due */
+            due: components["schemas"]["DueOut"][];
             /** Figures */
             figures: components["schemas"]["LastFigure"][];
             /** Parts */
-            parts: components["schemas"]["PlantPart"][];
-            /** Reasons */
-            reasons: string[];
+            parts: components["schemas"]["PartOut"][];
             verdict: components["schemas"]["Verdict"];
         };
         /**
@@ -6395,6 +6517,16 @@ export interface components {
             kind: "undo";
             /** Removed entry */
             undoes?: string | null;
+        };
+        /**
+         * TimelineOut
+         * @description `older`: there are older records than these.
+         */
+        TimelineOut: {
+            /** Moments */
+            moments: components["schemas"]["Moment"][];
+            /** Older */
+            older: boolean;
         };
         /** TrendLimit */
         TrendLimit: {
@@ -14727,6 +14859,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    set_timeline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimelineOut"];
                 };
             };
             /** @description Bad Request */

@@ -123,7 +123,7 @@ function marks(trend: Trend): uPlot.Hooks.Arrays["draw"] {
         ctx.moveTo(x, bbox.top);
         ctx.lineTo(x, bbox.top + bbox.height);
         ctx.stroke();
-        ctx.fillText(e.kind.replace("_", " "), x + 3, bbox.top + 12 * devicePixelRatio);
+        ctx.fillText(e.title, x + 3, bbox.top + 12 * devicePixelRatio);
       }
       inside(u, () => drawTwin(u, trend));
       drawBounds(u, trend, trend.points, css("--ink"));
@@ -176,7 +176,7 @@ export function TrendDrawn({ trend, zone, height = 158 }: { trend: Trend; zone: 
           y: { range, ...(trend.log ? { distr: 3, log: 10 } : {}) },
         },
         axes: [
-          { ...axis, space: 70 },
+          { ...axis, space: 70, size: 40 },
           {
             ...axis,
             size: 52,
@@ -243,7 +243,7 @@ export function TrendDrawn({ trend, zone, height = 158 }: { trend: Trend; zone: 
         <span>
           {trend.partial
             ? `the newest ${trend.points.length} of ${trend.total} points`
-            : `${trend.total} points`}
+            : `${trend.total} ${trend.total === 1 ? "point" : "points"}`}
           ; {trend.says.replace(/\.$/, "")}
           {trend.differs && (
             <>

@@ -1,32 +1,17 @@
-import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
-import { MemoryRouter } from "react-router";
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas, Shown } from "../../base";
 import { FindingBox, sourced } from "./FindingBox";
-import { History } from "./History";
 import { Judged } from "./Judged";
-import { tiers } from "../pages/SetPage";
 import { TrendDrawn } from "./TrendDrawn";
-import { Trends } from "./Trends";
 
 type Finding = Schemas["ShownFinding"];
-let history: Schemas["HistoryOut"] = { records: [], events: [], next: "" };
 const drawn: { data: unknown[]; options: Record<string, unknown> }[] = [];
 vi.mock("../../base", async (real) => ({
   ...(await real<object>()),
   useMe: () => ({ locale: "en-GB", sheet: "light" }),
   useNarrow: () => false,
 }));
-let newest: Schemas["TrendOut"][] = [];
-let every: Schemas["TrendOut"][] = [];
-vi.mock("../queries", () => {
-  const got = (data: unknown) => ({ data, error: null, refetch: vi.fn() });
-  return {
-    useHistory: () => got(history),
-    useTrends: () => got(newest),
-    useAllTrends: (id: number | null) => got(id === null ? undefined : every),
-  };
-});
 vi.mock("uplot", () => ({
   default: class {
     static tzDate = (d: Date) => d;
@@ -53,7 +38,6 @@ vi.stubGlobal(
   },
 );
 beforeEach(() => {
-  history = { records: [], events: [], next: "" };
   drawn.length = 0;
 });
 afterEach(cleanup);
@@ -176,57 +160,6 @@ describe("a whole judgement", () => {
   });
 });
 
-describe("the history", () => {
-  const record = (id: number, more: object = {}) =>
-    ({
-      id,
-      bench: "insulation",
-      title: "Insulation test",
-      taken_at: "2026-03-02T09:00:00Z",
-      by: "Tia",
-      verdict: "good",
-      live: true,
-      reason: "",
-      supersedes: null,
-      superseded_by: null,
-      summary: `summary ${id}`,
-      ...more,
-    }) as Schemas["RecordBrief"];
-  const show = () =>
-    render(
-      <MemoryRouter>
-        <History setId={7} zone="Europe/Lisbon" />
-      </MemoryRouter>,
-    );
-  it("teaches the next step while it is empty", () => {
-    show();
-    expect(document.body.textContent).toContain("No records yet");
-  });
-  it("strikes a corrected record through and keeps it legible beside its correction", () => {
-    history = {
-      records: [record(2, { supersedes: 1, reason: "wrong range" }), record(1, { live: false })],
-      events: [],
-      next: "",
-    };
-    show();
-    const [now, before] = screen.getAllByRole("listitem");
-    expect(now?.textContent).toContain("“wrong range”");
-    expect(before?.querySelectorAll(".struck").length).toBeGreaterThan(0);
-    expect(before?.textContent).toContain("summary 1");
-  });
-  it("shows events between, in the site's own time, and more on a tap", () => {
-    history = {
-      records: [record(1)],
-      events: [{ at: "2026-07-01T10:00:00Z", kind: "rewind", note: "Rewound at the works.", by: "Leo" }],
-      next: "2026-01-01T00:00:00Z~1",
-    };
-    show();
-    expect(document.body.textContent).toMatch(/11:00.*Rewound at the works\./);
-    fireEvent.click(screen.getByRole("button", { name: "Older" }));
-    expect(screen.getByRole("button", { name: "Newer" })).toBeTruthy();
-  });
-});
-
 describe("a trend", () => {
   const point = (t: number, value: number, bound = "exact") => ({
     t,
@@ -267,7 +200,15 @@ describe("a trend", () => {
       <TrendDrawn
         trend={trend({
           points,
-          events: [{ at: new Date(86400 * 5000).toISOString(), kind: "rewind", note: "rewound", by: "Leo" }],
+          events: [
+            {
+              at: new Date(86400 * 5000).toISOString(),
+              kind: "rewind",
+              title: "Motor rewound",
+              note: "rewound",
+              by: "Leo",
+            },
+          ],
         })}
         zone="UTC"
       />,
@@ -305,55 +246,5 @@ describe("a trend", () => {
       <TrendDrawn trend={trend({ twin: { tag: "C-2", differs: "links out", points: [] } })} zone="UTC" />,
     );
     expect(document.body.textContent).toContain("C-2 not comparable: links out");
-  });
-});
-
-describe("the trends of a set", () => {
-  const point = (t: number) => ({ t: t * 86400, value: t, bound: "exact", shown: `${t} A`, record: t });
-  const trend = (from: number, partial: boolean): Schemas["TrendOut"] => ({
-    series: 1,
-    measurand: "current_mean",
-    title: "Current",
-    symbol: "A",
-    leg: "",
-    conditions: "",
-    differs: "",
-    part: "motor",
-    log: false,
-    floor: false,
-    partial,
-    points: [from, 299, 300].map(point),
-    total: 300,
-    limits: [],
-    says: "",
-    path: [],
-    twin: null,
-    events: [],
-  });
-  it("draws the newest at once, says that they are, and fetches all when asked", async () => {
-    [newest, every] = [[trend(298, true)], [trend(1, false)]];
-    render(<Trends setId={7} zone="UTC" />);
-    expect(document.querySelector(".plotroom")).toBeTruthy();
-    await screen.findByText(/the newest 3 of 300 points/);
-    const first = () => (drawn.at(-1)?.data[0] as number[] | undefined)?.[0];
-    await waitFor(() => expect(first()).toBe(298 * 86400));
-    fireEvent.click(screen.getByRole("button", { name: "show all points" }));
-    await waitFor(() => expect(first()).toBe(86400));
-    expect(document.body.textContent).not.toContain("the newest 3");
-    fireEvent.click(screen.getByRole("button", { name: "show the newest points" }));
-    expect(document.body.textContent).toContain("the newest 3 of 300 points");
-  });
-  it("offers no more than there is", () => {
-    newest = [trend(1, false)];
-    render(<Trends setId={7} zone="UTC" />);
-    expect(screen.queryByRole("button", { name: /points/ })).toBeNull();
-  });
-});
-
-describe("callouts under the train", () => {
-  it("go a step down where they would run into the one before", () => {
-    expect(tiers([0.05, 0.3, 0.47, 0.82])).toEqual([false, false, true, false]);
-    expect(tiers([0.82, 0.05])).toEqual([false, false]);
-    expect(tiers([])).toEqual([]);
   });
 });

@@ -1,69 +1,89 @@
-/** One pump set: its train large, what its parts said last, plates, trends, history. */
-import type { ReactNode } from "react";
-import { useLocation, useNavigate, useParams, Link } from "react-router";
-import {
-  benchesOf,
-  benchPath,
-  Ready,
-  small,
-  Spot,
-  useBenches,
-  useKeys,
-  useNarrow,
-  VerdictWord,
-  type Schemas,
-} from "../../base";
-import { partPlaces, Train, useSet, useSites, type SetOut, type TrainTag } from "../../plant";
+/** One pump set as a place: the train is its map; nothing chosen the whole set, else the part that was tapped. */
+import { useEffect, useRef, useState, type ReactNode } from "react";
+import { Link, useLocation, useNavigate, useParams } from "react-router";
+import { benchesOf, benchPath, Ready, small, useBenches, useKeys, useNarrow, type Schemas } from "../../base";
+import { useKinds, useSet, useSites, type SetOut, type TrainTag } from "../../plant";
 import { Happened } from "../components/Happened";
-import { History } from "../components/History";
 import { Pictures } from "../components/Pictures";
-import { Trends } from "../components/Trends";
 import { useSetState } from "../queries";
 import type { Said } from "../saving";
-import css from "../logbook.module.scss";
+import { DueList } from "../set/DueList";
+import { History } from "../set/History";
+import { Map } from "../set/Map";
+import { useChosenPart } from "../set/part";
+import { Fitted, PartPanel } from "../set/PartPanel";
+import { PartTrends } from "../set/PartTrends";
+import { Timeline, type Kind, type Moment } from "../set/Timeline";
+import { Wrong } from "../set/Wrong";
+import css from "../set/set.module.scss";
 
-type Slot = (set: SetOut) => ReactNode;
-/** `offers`: what can be begun on the set now. `hangs`: what hangs on it, before its trends. */
-export function SetPage({
-  offers,
-  hangs,
-  tags,
-}: {
-  offers: Slot;
-  hangs: Slot;
-  tags?: (setId: number) => TrainTag[];
-}) {
+interface Slots {
+  /** What can be begun on the whole set. */
+  offers: (set: SetOut) => ReactNode;
+  /** What can be begun at one part of it. */
+  begin: (set: SetOut, part: string) => ReactNode;
+  /** What hangs on it, before its history. */
+  hangs: (set: SetOut) => ReactNode;
+  /** What hangs on one part of it. */
+  hung: (setId: number, part: string) => ReactNode;
+  tags: (setId: number) => TrainTag[];
+  /** What happened to it. */
+  moments: Moment[];
+}
+
+export function SetPage(slots: Slots) {
   const id = Number(useParams().setId);
   const set = useSet(id);
   return (
     <Ready query={set} what="Loading pump set">
-      {(s) => <SetOf set={s} offers={offers} hangs={hangs} tags={tags?.(s.id) ?? []} />}
+      {(s) => <SetOf set={s} {...slots} />}
     </Ready>
   );
 }
 
-function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs: Slot; tags: TrainTag[] }) {
+function SetOf({ set, offers, begin, hangs, hung, tags, moments }: { set: SetOut } & Slots) {
   const state = useSetState(set.id);
   const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
   const go = useNavigate();
-  const narrow = useNarrow();
   const benches = useBenches().data;
+  const [chosen, choose] = useChosenPart(set);
   useKeys([
     ...benchesOf(benches, set)
       .filter((b) => b.key)
       .map((b) => ({ key: b.key, does: b.does, run: () => void go(benchPath(set.id, b.name)) })),
     { key: "b", does: "parts and nameplates", run: () => void go(`/sets/${set.id}/parts`) },
+    ...(chosen ? [{ key: "Escape", does: "back to the whole set", run: () => choose(chosen) }] : []),
   ]);
-  const said = useLocation().state as Said | null;
-  const places = set.posture === "flat" ? partPlaces(set.posture, set.slots) : null;
-  const drive = set.components.find((c) => c.slot === "control")?.kind ?? "";
   return (
     <>
-      <div className={`rowflex ${small.between}`}>
+      <Head set={set} offers={offers(set)} />
+      <Ready query={state} what="Loading status">
+        {(s) => (
+          <>
+            <Place
+              set={set}
+              state={s}
+              zone={zone}
+              {...{ chosen, choose, begin, hangs, hung }}
+              tags={tags(set.id)}
+            />
+            <Past set={set} state={s} zone={zone} moments={moments} part={chosen} />
+          </>
+        )}
+      </Ready>
+    </>
+  );
+}
+
+function Head({ set, offers }: { set: SetOut; offers: ReactNode }) {
+  const said = useLocation().state as Said | null;
+  return (
+    <>
+      <div className={css.head}>
         <h1>
           <span className="mono">{set.tag}</span> <span className={small.light}>{set.name}</span>
         </h1>
-        {offers(set)}
+        {offers}
       </div>
       <p className={`mute ${small.flush}`}>
         {[
@@ -88,169 +108,131 @@ function SetOf({ set, offers, hangs, tags }: { set: SetOut; offers: Slot; hangs:
           <Link to={`/records/${said.saved}`}>open the record</Link>.
         </p>
       )}
-      <div className="ruled">
-        <Ready query={state} what="Loading status">
-          {(s) => (
-            <div className={css.headgrid}>
-              <div className={css.trainbox}>
-                <Train
-                  kind={set.kind}
-                  posture={set.posture}
-                  slots={set.slots}
-                  control={drive}
-                  parts={s.parts}
-                  running={set.role !== "standby"}
-                  pipe
-                  {...(narrow ? (set.posture === "flat" ? { width: 350 } : { scale: 1.3 }) : { scale: 2.6 })}
-                  label={set.tag}
-                  tags={tags}
-                  onPart={() => void go(`/sets/${set.id}/parts`)}
-                />
-                {(narrow || places) && <Callouts figures={s.figures} places={narrow ? null : places} />}
-              </div>
-              <div>
-                <p className={small.setVerdict} data-testid="set-verdict">
-                  <VerdictWord verdict={s.verdict} />
-                  {tags.length > 0 && (
-                    <span className={`mute ${small.plainSize}`}> open items, not cleared</span>
-                  )}
-                </p>
-                {s.reasons.map((r) => (
-                  <p key={r} className={small.lineOver}>
-                    {r}
-                  </p>
-                ))}
-                {!narrow && !places && <Callouts figures={s.figures} places={null} />}
-              </div>
-            </div>
-          )}
-        </Ready>
-      </div>
-      {hangs(set)}
-      <div className={css.setgrid}>
-        <section className="ruled" aria-labelledby="trends-title">
-          <Trends key={set.id} setId={set.id} zone={zone} />
-        </section>
-        <div>
-          <section className="ruled" aria-labelledby="plates-title">
-            <div className={`rowflex ${small.between}`}>
-              <h2 id="plates-title">Nameplates</h2>
-              <Link to={`/sets/${set.id}/parts`}>
-                {set.may === "admin" ? "Edit or replace" : "All parts"}
-              </Link>
-            </div>
-            {set.components
-              .filter((c) => c.lines.length || c.missing.length)
-              .map((c) => (
-                <p key={c.id} className={small.below}>
-                  <strong>{c.slot_title}</strong> {c.lines.join("; ")}
-                  {c.missing.map((m) => (
-                    <span key={m.field} className="v-unknown">
-                      {" "}
-                      — {m.message}
-                    </span>
-                  ))}
-                </p>
-              ))}
-          </section>
-          <section className="ruled" aria-labelledby="pictures-title">
-            <h2 id="pictures-title">Photos and documents</h2>
-            <Pictures
-              setId={set.id}
-              tag={set.tag}
-              zone={zone}
-              may={set.may !== "viewer"}
-              parts={set.components.map((c) => ({ slot: c.slot, title: c.slot_title }))}
-            />
-          </section>
-          <section className="ruled" aria-labelledby="history-title">
-            <h2 id="history-title">History</h2>
-            {set.may !== "viewer" && <Happened setId={set.id} tag={set.tag} zone={zone} />}
-            <History setId={set.id} zone={zone} />
-            <p className={`mute noprint ${small.under}`}>
-              {(benches ?? [])
-                .filter((b) => b.files)
-                .map((b) => (
-                  <span key={b.name}>
-                    {b.records}:{" "}
-                    <a href={`/api/v1/sets/${set.id}/readings/${b.name}.csv`} download>
-                      CSV
-                    </a>
-                    ,{" "}
-                    <a href={`/api/v1/sets/${set.id}/readings/${b.name}.json`} download>
-                      JSON
-                    </a>
-                    .{" "}
-                  </span>
-                ))}
-            </p>
-          </section>
-        </div>
-      </div>
     </>
   );
 }
 
-/** The last figures, each beneath the part it belongs to where there is room. */
-function Callouts({
-  figures,
-  places,
+function Place({
+  set,
+  state,
+  zone,
+  chosen,
+  choose,
+  begin,
+  hangs,
+  hung,
+  tags,
 }: {
-  figures: Schemas["LastFigure"][];
-  places: Record<string, number> | null;
-}) {
-  const parts = [...new Set(figures.map((f) => f.part))];
-  const row = (part: string) =>
-    figures
-      .filter((f) => f.part === part)
-      .map((f) => (
-        <div key={f.label}>
-          <span className="mono">{f.shown}</span> <span className="lab">{f.label}</span>
-        </div>
-      ));
-  if (!places)
-    return (
-      <div className={`${css.callouts} ${small.roomAround}`}>
-        {parts.map((p) => (
-          <div className={css.callout} key={p}>
-            {row(p)}
-          </div>
-        ))}
-      </div>
-    );
-  const at = parts.map((p) => places[p] ?? 0);
-  const lower = tiers(at);
-  const rows = (low: boolean) =>
-    Math.max(0, ...parts.map((p, i) => (lower[i] === low ? figures.filter((f) => f.part === p).length : 0)));
-  const drop = 29 * rows(false) + 10;
+  set: SetOut;
+  state: Schemas["SetStateOut"];
+  zone: string;
+  chosen: string;
+  choose: (part: string) => void;
+  tags: TrainTag[];
+} & Pick<Slots, "begin" | "hangs" | "hung">) {
+  const narrow = useNarrow(900);
+  const top = useRef<HTMLDivElement>(null);
+  const before = useRef(chosen);
+  // On a phone the part opens above where it was tapped.
+  useEffect(() => {
+    if (narrow && before.current !== chosen) top.current?.scrollIntoView({ block: "start" });
+    before.current = chosen;
+  }, [chosen, narrow]);
+  const title = useKinds().data?.parts.find((p) => p.id === chosen)?.title ?? "";
   return (
-    <Spot
-      className={css.undertrain}
-      at={{
-        height: 16 + Math.max(58, 29 * rows(false) + (lower.includes(true) ? 10 + 29 * rows(true) : 0)),
-      }}
-    >
-      {parts.map((p, i) => (
-        <Spot
-          className={lower[i] ? `${css.callout} ${css.lower}` : css.callout}
-          key={p}
-          at={{ left: `${(at[i] ?? 0) * 100}%`, paddingTop: lower[i] ? drop : 2 }}
-        >
-          {row(p)}
-        </Spot>
-      ))}
-    </Spot>
+    <div ref={top} className={chosen ? `${css.place} ${css.atpart}` : css.place}>
+      <Map set={set} state={state} tags={tags} chosen={chosen} choose={choose} />
+      {chosen ? (
+        <>
+          <PartPanel
+            key={chosen}
+            set={set}
+            state={state}
+            slot={chosen}
+            title={title}
+            zone={zone}
+            begin={begin(set, chosen)}
+            hung={hung(set.id, chosen)}
+          />
+          <div className={css.below}>
+            <PartTrends setId={set.id} part={chosen} zone={zone} />
+            <Fitted set={set} slot={chosen} zone={zone} />
+          </div>
+        </>
+      ) : (
+        <>
+          <div className={css.side}>
+            <Wrong setId={set.id} state={state} zone={zone} open={tags.length} />
+            <DueList setId={set.id} due={state.due} zone={zone} may={set.may !== "viewer"} />
+          </div>
+          <div className={css.below}>{hangs(set)}</div>
+        </>
+      )}
+    </div>
   );
 }
-const REACH = 0.24;
-/** Which callouts go below the others: those that would run into the one before them. Places in parts of the train's width. */
-export function tiers(at: number[]): boolean[] {
-  const order = at.map((_, i) => i).sort((a, b) => (at[a] ?? 0) - (at[b] ?? 0));
-  const lower = at.map(() => false);
-  let last = -1;
-  for (const i of order) {
-    if ((at[i] ?? 0) - last < REACH) lower[i] = true;
-    else last = at[i] ?? 0;
-  }
-  return lower;
+
+function Past({
+  set,
+  state,
+  zone,
+  moments,
+  part,
+}: {
+  set: SetOut;
+  state: Schemas["SetStateOut"];
+  zone: string;
+  moments: Moment[];
+  part: string;
+}) {
+  const [kind, setKind] = useState<Kind>("");
+  const benches = useBenches().data ?? [];
+  const may = set.may !== "viewer";
+  return (
+    <section className="ruled" aria-labelledby="history-title">
+      <h2 id="history-title">History</h2>
+      <Timeline
+        setId={set.id}
+        moments={moments}
+        due={state.due}
+        zone={zone}
+        kind={kind}
+        setKind={setKind}
+        part={part}
+      />
+      <History key={kind + part} setId={set.id} zone={zone} moments={moments} kind={kind} part={part} />
+      <div className={css.ending}>
+        {may && <Happened setId={set.id} tag={set.tag} zone={zone} />}
+        <details className="spared">
+          <summary>Photos and documents</summary>
+          <Pictures
+            setId={set.id}
+            tag={set.tag}
+            zone={zone}
+            may={may}
+            parts={set.components.map((c) => ({ slot: c.slot, title: c.slot_title }))}
+          />
+        </details>
+        <details className="spared noprint">
+          <summary>Export records</summary>
+          <ul>
+            {benches
+              .filter((b) => b.files)
+              .map((b) => (
+                <li key={b.name}>
+                  {b.records}:{" "}
+                  <a href={`/api/v1/sets/${set.id}/readings/${b.name}.csv`} download>
+                    CSV
+                  </a>
+                  ,{" "}
+                  <a href={`/api/v1/sets/${set.id}/readings/${b.name}.json`} download>
+                    JSON
+                  </a>
+                </li>
+              ))}
+          </ul>
+        </details>
+      </div>
+    </section>
+  );
 }

@@ -31,6 +31,8 @@ interface Props {
   label: string;
   onPart?: (part: string) => void;
   tags?: TrainTag[];
+  /** The part that is looked at: corners about it. */
+  chosen?: string;
 }
 
 const WIDE: Record<string, number> = {
@@ -300,6 +302,7 @@ export const Train = memo(function Train({
   label,
   onPart,
   tags = [],
+  chosen = "",
 }: Props) {
   const { placed, width: w, height, pumpTop } = layout(posture, slots);
   const upright = posture === "upright";
@@ -371,6 +374,11 @@ export const Train = memo(function Train({
           </g>
         );
       })}
+      {placed
+        .filter((p) => p.slot === chosen)
+        .map((p) => (
+          <Corners key={p.slot} at={p} />
+        ))}
       {hung.map((h, i) => (
         <g key={i} className={`${css.hangtag} v-${h.verdict}`} transform={`translate(${h.x} ${h.y})`}>
           <path className={css.string} d="M0-4V-12" />
@@ -384,6 +392,21 @@ export const Train = memo(function Train({
     </svg>
   );
 });
+/** You are here: four corners about the part. */
+function Corners({ at: p }: { at: Placed }) {
+  const h = p.turn ? ({ motor: 42, coupling: 16, seal: 8, pump: 32 }[p.slot] ?? 30) : 58;
+  const [x0, y0] = [p.x - 2, p.turn ? p.y - 2 : p.y - 32];
+  const [x1, y1] = [p.x + p.w + (p.turn ? 16 : 2), y0 + h + (p.turn ? 2 : 0)];
+  const arm = 5;
+  const corner = (x: number, y: number, dx: number, dy: number) =>
+    `M${x} ${y + dy * arm}V${y}H${x + dx * arm}`;
+  return (
+    <path
+      className={css.corners}
+      d={corner(x0, y0, 1, 1) + corner(x1, y0, -1, 1) + corner(x0, y1, 1, -1) + corner(x1, y1, -1, -1)}
+    />
+  );
+}
 /** Where each tag hangs: beneath its part, side by side; on a part that is not drawn, beneath the supply. */
 function hangings(
   tags: TrainTag[],
