@@ -71,6 +71,7 @@ WORDS = {
     "scopes": "motor leads, coupling",
     "tag": "COLD-33",
     "tags": "COLD-33, COLD-34",
+    "out": "COLD-34 isolated",
     "age": "3 h",
     "left": "21 h",
     "over": "24 h",

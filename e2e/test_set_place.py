@@ -146,3 +146,19 @@ def test_on_a_phone_a_set_is_three_screens_and_a_part_stands_between_its_neighbo
     page.get_by_role("link", name="Whole set").tap()
     expect(page.get_by_role("region", name="What is wrong")).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth + 1")
+
+
+def test_a_lane_says_who_serves_it_and_the_first_has_one_action(open_as: Opener, stack: Stack) -> None:
+    page = open_as("saskia")
+    misting = page.locator("[data-service]").filter(has_text="Glasshouse misting")
+    expect(misting).to_have_attribute("data-served", "unknown")
+    expect(misting).to_contain_text("Cannot tell: MIST-91 not seen running within")
+    expect(misting).to_contain_text("Out: MIST-92 isolated and proved dead.")
+    lane = page.locator("[data-service]").filter(has_text="Kelp forest sea water")
+    expect(lane).to_contain_text("Served by KELP-21")
+    kelp = page.locator("[data-first=KELP-21]")
+    expect(kelp.get_by_role("link")).to_have_count(2)
+    kelp.get_by_role("link", name="Open wet end").click()
+    expect(page.locator("[data-panel=pump]")).to_contain_text("Current against own history")
+    page.reload()
+    expect(page.get_by_test_id("part-verdict")).to_contain_text("act, this shift")

@@ -232,7 +232,7 @@ def test_volts_on_an_isolated_set_are_taken_stop_everybody_and_revoke_the_proof(
     assert saved["evaluation"]["verdict"] == "stop"
     assert "Not isolated: 40" in saved["evaluation"]["findings"][0]["reason"]
     assert (
-        "recorded as proved dead. Treat as live, prove dead again"
+        "recorded as isolated and proved dead. Treat as live, prove dead again"
         in saved["evaluation"]["findings"][0]["reason"]
     )
     seen = safety(tia, pump_set)["isolation"]

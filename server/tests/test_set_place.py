@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 from conftest import SAVE, sheet
-from safe_sheets import Door, call, change
+from safe_sheets import Door, Safe, call, change
 
 from hurbin_server.base.clock import now
 from hurbin_server.plant.models import PumpSet, Site
@@ -100,3 +100,43 @@ def test_a_long_past_stands_on_it_by_its_newest_records(
     told = tia("GET", f"/sets/{pump_set.pk}/timeline")[1]
     assert [m["record"] for m in told["moments"]] == made[1:]
     assert told["older"] is True
+
+
+def lane(tia: Any, site: Site) -> tuple[str, str]:
+    [told] = tia("GET", f"/sites/{site.pk}/safety")[1]["served"]
+    return told["verdict"], " ".join(told["says"])
+
+
+def test_a_service_says_whether_it_is_served_and_by_what(
+    api: Door, site: Site, pump_set: PumpSet, twin: PumpSet
+) -> None:
+    tia = api("tia")
+    assert lane(tia, site)[0] == "unknown"
+    assert tia("POST", SAVE, sheet(pump_set, days_ago=2.5))[0] == 201
+    assert lane(tia, site) == ("good", f"Served by {pump_set.tag}. Last seen running: 2 days ago.")
+    Safe(tia, pump_set).isolate()
+    assert lane(tia, site)[0] == "unknown"  # its twin was never seen running
+    assert tia("POST", SAVE, sheet(twin))[0] == 201
+    verdict, words = lane(tia, site)
+    assert (verdict, words.startswith(f"Only {twin.tag} is left: {pump_set.tag} ")) == ("watch", True)
+    assert call(tia, site, set_id=twin.pk, complaint="will_not_start")[0] == 201
+    assert lane(tia, site)[0] == "act"
+
+
+def test_who_needs_a_person_first_has_one_action(
+    api: Door, site: Site, pump_set: PumpSet, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    tia = api("tia")
+
+    def first() -> tuple[str, str, str]:
+        [one] = tia("GET", f"/sites/{site.pk}/plant")[1]["first"]
+        return one["part"], one["part_title"], one["bench"]
+
+    assert first() == ("motor", "Motor", "running_check")
+    assert tia("POST", SAVE, sheet(pump_set, amps=(15.0, 15.1, 3.0)))[0] == 201
+    assert first()[2] == ""
+    assert first()[0] in ("motor", "supply", "pump")
+    assert tia("POST", SAVE, sheet(pump_set))[0] == 201
+    assert tia("GET", f"/sites/{site.pk}/plant")[1]["first"] == []
+    monkeypatch.setenv("HURBIN_AS_OF", (now() + timedelta(days=400)).isoformat())
+    assert first()[2] == "running_check"

@@ -33,6 +33,7 @@ import {
   Tags,
   useSetPage,
   useTagsBySet,
+  useServed,
   useTimeline,
 } from "./safety";
 
@@ -99,7 +100,15 @@ function NotFound() {
 }
 function PlantHere() {
   const tags = useTagsBySet();
-  return <PlantPage before={<PlantCalls />} hang={tags} words={(id) => <Tags small tags={tags(id)} />} />;
+  const served = useServed();
+  return (
+    <PlantPage
+      served={served}
+      before={<PlantCalls />}
+      hang={tags}
+      words={(id) => <Tags small tags={tags(id)} />}
+    />
+  );
 }
 function SetHere() {
   const id = Number(useParams().setId);

@@ -37,6 +37,7 @@ from .matters import (
     threat,
 )
 from .proving import ProofStep, acts
+from .serving import Carrier, Served, served
 from .sources import MEANS, SCOPES, SOURCES, STEPS, IsolationSource, SetFacts, check_list, needed, unsaid
 from .steps import Step, at_source, rail, wanting, way_back
 from .tagging import deferral_words, interim_words, isolation_words, stands, waiver_words
@@ -44,6 +45,9 @@ from .tagging import deferral_words, interim_words, isolation_words, stands, wai
 BENCHES = (MAKE_SAFE,)
 
 __all__ = [
+    "Carrier",
+    "Served",
+    "served",
     "BENCHES",
     "live_evidence",
     "make_safe_entry",

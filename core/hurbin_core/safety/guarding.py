@@ -34,7 +34,7 @@ from ..logbook import AnyCase, InterimLimit
 STATE_WORDS = {
     "isolating": "being isolated",
     "isolated": "isolated",
-    "proved": "proved dead",
+    "proved": "isolated and proved dead",
     "live": "isolated, where voltage was found before",
     "giving_back": "being returned to service",
 }

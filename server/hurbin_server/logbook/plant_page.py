@@ -7,8 +7,11 @@ from collections.abc import Iterable
 from datetime import datetime, timedelta
 from typing import Any
 
-from hurbin_core.base import MarginLine, Prefs, Verdict, rules_version, show_line, worst, write
+from hurbin_core.base import MarginLine, Phrase, Prefs, Verdict, rules_version, show_line, worst, write
+from hurbin_core.catalogue import benches
 from hurbin_core.logbook import PartVerdict, attention, behind, never_checked
+from hurbin_core.plant import PARTS
+from hurbin_server.base.asking import ask
 from hurbin_server.base.clock import now
 from hurbin_server.base.kept import Kept
 from hurbin_server.base.models import User
@@ -86,7 +89,7 @@ def plant(user: User, site_id: int, prefs: Prefs) -> tuple[PlantOut, datetime | 
             )
             for s in by_service
         ],
-        first=_first([row for _, _, row in order], partners, prefs),
+        first=_first([row for _, _, row in order], partners, tops, prefs),
     )
     # Overdue is who is past his date, not at it.
     return out, min(dues) + timedelta(microseconds=1) if dues else None
@@ -149,7 +152,25 @@ def _plant_set(
     )
 
 
-def _first(order: list[PlantSet], partners: dict[int, list[PlantSet]], prefs: Prefs) -> list[FirstOut]:
+_NEXT = """SELECT a.pump_set_id, r.bench FROM logbook_answer a
+JOIN logbook_finding f ON f.id = a.finding_id JOIN logbook_record r ON r.id = f.record_id
+WHERE a.pump_set_id IN %s ORDER BY a.due DESC, a.id"""
+
+
+def _overdue_check(sets: list[int]) -> dict[int, str]:
+    """Which check of each set is the longest overdue; where none was ever done, the one that leads."""
+    leads = next(b.name for b in benches() if b.leads)
+    found = dict.fromkeys(sets, leads)
+    return found | dict(ask(_NEXT, [tuple(sets) or (0,)]))
+
+
+def _first(
+    order: list[PlantSet],
+    partners: dict[int, list[PlantSet]],
+    tops: dict[int, PartVerdict],
+    prefs: Prefs,
+) -> list[FirstOut]:
+    """Those that need a person first, each with its one action: the check that is overdue, else the part."""
     top = [row for row in order if row.verdict is not Verdict.GOOD][:FIRST]
     lines: dict[int, MarginLine] = {}
     for pk, verdict, line in PartState.objects.filter(pump_set_id__in=[r.id for r in top]).values_list(
@@ -157,9 +178,16 @@ def _first(order: list[PlantSet], partners: dict[int, list[PlantSet]], prefs: Pr
     ):
         if line and any(r.id == pk and r.verdict == verdict for r in top):
             lines.setdefault(pk, MarginLine.model_validate(line))
+    # What a part says itself is looked up by its key; a phrase is said because nothing of it counts any more.
+    stale = [r.id for r in top if r.id not in tops or isinstance(tops[r.id].reason, Phrase)]
+    checks = _overdue_check(stale)
+    parts = {r.id: tops[r.id].part if r.id in tops else r.parts[0].part for r in top}
     return [
         FirstOut.model_construct(
             set=r.id,
+            part=parts[r.id],
+            part_title=PARTS[parts[r.id]].title if parts[r.id] in PARTS else "",
+            bench=checks.get(r.id, ""),
             line=show_line(lines[r.id], prefs, set()) if r.id in lines else None,
             standing=write(behind((p.tag, p.verdict) for p in partners.get(r.id, [])), prefs),
         )

@@ -259,9 +259,14 @@ class PlantService(BaseModel):
 
 
 class FirstOut(BaseModel):
-    """A set that needs attention first, with its margin."""
+    """A set that needs attention first, with its margin and its one action: the part to look at, or the check
+    that is overdue or was never done.
+    """
 
     set: int
+    part: str
+    part_title: str
+    bench: str
     line: ShownLine | None
     standing: str
 

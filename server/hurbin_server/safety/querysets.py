@@ -66,6 +66,7 @@ from .services import hanging
 from .services.gating import facts_for
 from .services.standing import BENCH, isolation_now
 from .services.trying import open_trials
+from .serving import services_served
 
 CODES = phrase("safety.codes")
 
@@ -367,6 +368,7 @@ def site_safety(user: User, site_id: int, prefs: Prefs) -> s.SiteSafetyOut:
         tags=(every := sorted(tags, key=lambda t: (-t.verdict.rank, t.since))),
         first=leading(every),
         matters=sorted(matters, key=lambda m: (-m.verdict.rank, m.opened_at)),
+        served=services_served(site_id, held.against, prefs),
     )
 
 

@@ -271,13 +271,22 @@ class SetSafetyOut(BaseModel):
     past: list[PastOut]
 
 
+class ServedOut(BaseModel):
+    """Is a service served, and by what."""
+
+    service: int
+    verdict: Verdict
+    says: list[str]
+
+
 class SiteSafetyOut(BaseModel):
-    """Open items by set, sets found live while isolated, open calls."""
+    """Open items by set, sets found live while isolated, open calls, who serves what."""
 
     as_of: datetime
     tags: list[Tag]
     first: list[Tag]
     matters: list[MatterOut]
+    served: list[ServedOut]
 
 
 class HandOverOut(BaseModel):

@@ -2,7 +2,15 @@ export { CallPage } from "./CallPage";
 export { Gate, LiveOver, LiveStrip, MatterBox, Tags, useTagsBySet } from "./components";
 export { HandOverPage } from "./HandOverPage";
 export { ProofPanel } from "./ProofPanel";
-export { useOffer, useSafeSheet, useSetPage, useSetSafety, useSiteSafety, useTimeline } from "./queries";
+export {
+  useOffer,
+  useSafeSheet,
+  useSetPage,
+  useServed,
+  useSetSafety,
+  useSiteSafety,
+  useTimeline,
+} from "./queries";
 export { PartHung, SetBegin, SetHangs, SetOffers } from "./SetBoxes";
 export { PlantCalls } from "./PlantCalls";
 export { NotToBeStarted } from "./Stops";

@@ -11,6 +11,7 @@ import {
   type Parcel,
   type Schemas,
 } from "../base";
+import { chosenSite, useSites } from "../plant";
 
 export type SetSafety = Schemas["SetSafetyOut"];
 export type Tag = Schemas["Tag"];
@@ -65,6 +66,12 @@ export function useSetPage(set: number) {
       },
     },
   );
+}
+/** Whether a service of the site is served, and by what; nothing while it is not known. */
+export function useServed(): (serviceId: number) => Schemas["ServedOut"] | undefined {
+  const site = chosenSite(useSites().data);
+  const { data, error } = useSiteSafety(site?.id ?? null);
+  return (id) => (error ? undefined : data?.served.find((s) => s.service === id));
 }
 /** What happened to a set. */
 export const useTimeline = (set: number) => useGet(PARTS.timeline, { set_id: set });

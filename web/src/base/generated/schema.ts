@@ -2609,10 +2609,17 @@ export interface components {
         };
         /**
          * FirstOut
-         * @description A set that needs attention first, with its margin.
+         * @description A set that needs attention first, with its margin and its one action: the part to look at, or the check
+         *     that is overdue or was never done.
          */
         FirstOut: {
+            /** Bench */
+            bench: string;
             line: components["schemas"]["ShownLine"] | null;
+            /** Part */
+            part: string;
+            /** Part Title */
+            part_title: string;
             /** Set */
             set: number;
             /** Standing */
@@ -5170,6 +5177,17 @@ export interface components {
             value: number;
         };
         /**
+         * ServedOut
+         * @description Is a service served, and by what.
+         */
+        ServedOut: {
+            /** Says */
+            says: string[];
+            /** Service */
+            service: number;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /**
          * Serves
          * @description What a service is for, what its failing threatens, and who is told. tempered: its water is not near
          *     ambient.
@@ -6164,7 +6182,7 @@ export interface components {
         };
         /**
          * SiteSafetyOut
-         * @description Open items by set, sets found live while isolated, open calls.
+         * @description Open items by set, sets found live while isolated, open calls, who serves what.
          */
         SiteSafetyOut: {
             /**
@@ -6176,6 +6194,8 @@ export interface components {
             first: components["schemas"]["Tag"][];
             /** Matters */
             matters: components["schemas"]["MatterOut"][];
+            /** Served */
+            served: components["schemas"]["ServedOut"][];
             /** Tags */
             tags: components["schemas"]["Tag"][];
         };

@@ -1,9 +1,19 @@
 /** Where do I go first, and why. */
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import { byWord, MarginLine, Ready, small as room, useNarrow, VerdictShape } from "../../base";
+import {
+  benchPath,
+  byWord,
+  MarginLine,
+  Ready,
+  useBenches,
+  small as room,
+  useNarrow,
+  VerdictShape,
+} from "../../base";
 import { chosenSite, Train, useKind, useSites, type Site, type TrainTag } from "../../plant";
 import { usePlant, type Plant, type PlantSet } from "../queries";
+import { pathOf as partPath } from "../set/part";
 import css from "../logbook.module.scss";
 
 interface Slots {
@@ -12,6 +22,8 @@ interface Slots {
   /** What hangs on a set. */
   hang?: (setId: number) => TrainTag[];
   words?: (setId: number) => ReactNode;
+  /** Whether a service is served, and by what. */
+  served?: (serviceId: number) => { verdict: string; says: string[] } | undefined;
 }
 export function PlantPage(slots: Slots) {
   const sites = useSites();
@@ -62,7 +74,7 @@ function Empty({ site }: { site: Site }) {
   );
 }
 
-function Drawn({ plant, before, hang, words }: { plant: Plant } & Slots) {
+function Drawn({ plant, before, hang, words, served }: { plant: Plant } & Slots) {
   const sets = new Map(plant.services.flatMap((s) => s.sets.map((x) => [x.id, x] as const)));
   return (
     <div className={css.plantgrid}>
@@ -74,31 +86,27 @@ function Drawn({ plant, before, hang, words }: { plant: Plant } & Slots) {
           <ol>
             {plant.first.map((f) => {
               const s = sets.get(f.set);
-              return s ? <First key={f.set} row={s} line={f.line} standing={f.standing} /> : null;
+              return s ? <First key={f.set} row={s} first={f} may={plant.role !== "viewer"} /> : null;
             })}
           </ol>
         </section>
       </div>
       <section aria-label="Services">
         {plant.services.map((s) => (
-          <Lane key={s.id} service={s} hang={hang} words={words} />
+          <Lane key={s.id} service={s} hang={hang} words={words} served={served} />
         ))}
       </section>
     </div>
   );
 }
 
-function First({
-  row,
-  line,
-  standing,
-}: {
-  row: PlantSet;
-  line: Plant["first"][number]["line"];
-  standing: string;
-}) {
+/** Who needs a person first: why, how far, what stands behind it, and the one thing to do. */
+function First({ row, first, may }: { row: PlantSet; first: Plant["first"][number]; may: boolean }) {
+  const benches = useBenches().data;
+  const bench = may ? benches?.find((b) => b.name === first.bench) : undefined;
+  const { line, standing } = first;
   return (
-    <li>
+    <li data-first={row.tag}>
       <Link to={`/sets/${row.id}`}>
         <div className={css.head}>
           <span className="mono">{row.tag}</span>
@@ -113,6 +121,15 @@ function First({
           {row.name || row.kind}. {standing}
         </p>
       </Link>
+      {bench ? (
+        <Link className={`btn-line ${css.oneaction}`} to={benchPath(row.id, bench.name)}>
+          {bench.offer}
+        </Link>
+      ) : (
+        <Link className={`btn-line ${css.oneaction}`} to={partPath(row.id, first.part)}>
+          Open {first.part_title.toLowerCase()}
+        </Link>
+      )}
     </li>
   );
 }
@@ -121,14 +138,28 @@ function Lane({
   service,
   hang,
   words,
-}: { service: Plant["services"][number] } & Pick<Slots, "hang" | "words">) {
+  served,
+}: { service: Plant["services"][number] } & Pick<Slots, "hang" | "words" | "served">) {
+  const stands = served?.(service.id);
   const speaks = service.sets.some((s) => s.verdict !== "good" || (hang?.(s.id).length ?? 0) > 0);
   if (!service.sets.length) return null;
   return (
-    <div className={speaks ? css.lane : `${css.lane} ${css.quiet}`}>
+    <div
+      className={speaks ? css.lane : `${css.lane} ${css.quiet}`}
+      data-service={service.code}
+      data-served={stands?.verdict}
+    >
       <div className={css.lanehead}>
         <strong>{service.name}</strong>
-        <span className="mute">{service.note}</span>
+        {speaks && <span className="mute">{service.note}</span>}
+        {stands && (
+          <span className={css.served}>
+            <span className={`v-${stands.verdict}`}>
+              <VerdictShape verdict={stands.verdict} size={13} />
+            </span>{" "}
+            {stands.says.join(" ")}
+          </span>
+        )}
       </div>
       <div className={css.trains}>
         {service.sets.map((s) => (
