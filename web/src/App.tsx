@@ -14,6 +14,8 @@ import {
   Waiting,
   type Schemas,
 } from "./base";
+import { BottomBar } from "./BottomBar";
+import { useUnderway } from "./underway";
 import { benchDef, BENCHES, fetchAll } from "./benches";
 import { CommandBox } from "./CommandBox";
 import { PlantPage, ReadingsPage, RecordPage, RulesPage, SetPage } from "./logbook";
@@ -51,6 +53,7 @@ function Frame() {
   const set = Number(useMatch("/sets/:setId/*")?.params.setId) || null;
   const onPage = useMatch("/sets/:setId") !== null;
   useBenches();
+  const underway = useUnderway(set);
   // In the pump room there may be no signal: what the page itself does not need comes once nobody waits.
   useEffect(() => {
     const timer = setTimeout(() => void fetchAll(), 2000);
@@ -79,6 +82,7 @@ function Frame() {
       {set !== null && !onPage && <LiveOver setId={set} />}
       <Outlet />
       <CommandBox show={find} close={() => setFind(false)} setId={set} />
+      <BottomBar find={() => setFind(true)} places={PLACES} underway={underway} />
     </Shell>
   );
 }

@@ -31,6 +31,7 @@ from .context import (
 )
 from .ghosts import ghosts_of
 from .due import due_next
+from .notes import note_of
 from .parts import (
     Answer,
     Closing,
@@ -127,6 +128,7 @@ __all__ = [
     "days",
     "differ",
     "downsample",
+    "note_of",
     "due_next",
     "filed",
     "fold_parts",

@@ -7,4 +7,4 @@ class LogbookConfig(AppConfig):
     name = "hurbin_server.logbook"
 
     def ready(self) -> None:
-        from . import listeners  # noqa: F401
+        from . import listeners, searching  # noqa: F401

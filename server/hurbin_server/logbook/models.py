@@ -58,6 +58,8 @@ class Record(models.Model):
         "self", null=True, on_delete=models.PROTECT, related_name="superseded_by"
     )
     reason = models.CharField(max_length=300, blank=True)
+    # What its facts hold as a note, to be found again.
+    note = models.CharField(max_length=500, blank=True, default="")
     live = models.BooleanField(default=True)
 
     class Meta:

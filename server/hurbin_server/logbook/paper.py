@@ -16,7 +16,7 @@ WIDTH, HEIGHT = A4
 LEFT, RIGHT = 48.0, A4[0] - 48.0
 
 
-def _fonts() -> tuple[str, str]:
+def faces() -> tuple[str, str]:
     """Faces that know Ω, ≥ and °; part of the graphics library, so nothing is fetched."""
     if "Sheet" not in pdfmetrics.getRegisteredFontNames():
         import reportlab
@@ -32,7 +32,7 @@ class Page:
 
     def __init__(self, canvas: Canvas, foot: str) -> None:
         self.c, self.foot, self.y = canvas, foot, HEIGHT - 52
-        self.plain, self.bold = _fonts()
+        self.plain, self.bold = faces()
         self._frame()
 
     def _frame(self) -> None:

@@ -22,6 +22,7 @@ from hurbin_server.plant.access import require, set_for
 
 from .certificate import certificate
 from .exporting import record_as_json, records_for
+from .labels import labels
 from .models import ImportRow, ReadingsImport
 from .schemas import ImportJobOut, ImportJobsOut, ImportRowOut, ImportRowsOut
 from .services import importing
@@ -105,6 +106,19 @@ def _json(rows: list[dict[str, Any]], name: str) -> HttpResponse:
         content_type="application/json; charset=utf-8",
         headers={"Content-Disposition": f'attachment; filename="{name}"'},
     )
+
+
+@router.get(
+    "/sites/{site_id}/labels.pdf",
+    response={200: bytes, **ERRORS},
+    openapi_extra=media(PDF),
+    operation_id="labels",
+)
+def labels_pdf(request: HttpRequest, site_id: int, set_id: int | None = Query(None)) -> HttpResponse:
+    pdf = labels(request.user, site_id, set_id, request.build_absolute_uri("/").rstrip("/"))
+    answer = HttpResponse(pdf, content_type="application/pdf")
+    answer["Content-Disposition"] = 'inline; filename="labels.pdf"'
+    return answer
 
 
 @router.get(

@@ -6,14 +6,14 @@ from zoneinfo import available_timezones
 
 from django.db import transaction
 from django.http import HttpRequest
-from ninja import Status
+from ninja import Query, Status
 
 from hurbin_core.plant import EVENT_KINDS, KINDS, PARTS, SERVES, plate_model
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.prefs import prefs_of
 
-from . import querysets as q
+from . import querysets as q, searching
 from .access import component_for, site_for
 from .models import Fitting
 from .schemas import (
@@ -22,6 +22,7 @@ from .schemas import (
     EventAdded,
     EventIn,
     FitIn,
+    FoundOut,
     KindsOut,
     PairIn,
     PersonEdit,
@@ -55,6 +56,13 @@ def kinds(request: HttpRequest) -> KindsOut:
         serves=list(SERVES.values()),
         time_zones=sorted(available_timezones()),
     )
+
+
+@router.get("/sites/{site_id}/found", response={200: list[FoundOut], **ERRORS}, operation_id="find")
+def find(
+    request: HttpRequest, site_id: int, words: str = Query(min_length=3, max_length=60)
+) -> list[FoundOut]:
+    return searching.find(request.user, site_id, words)
 
 
 @router.get("/plates/{kind}/schema", response={200: dict, **ERRORS}, operation_id="plate_schema")

@@ -139,6 +139,18 @@ class SetOut(BaseModel):
     components: list[ComponentOut]
 
 
+class FoundOut(BaseModel):
+    """One thing that goes by the words asked for. `to`: where it is looked at."""
+
+    kind: Literal["part", "event", "record", "document", "call", "open"]
+    set_id: int | None
+    tag: str
+    title: str
+    says: str
+    at: datetime | None
+    to: str
+
+
 class ComponentIn(BaseModel):
     kind: str
     label: str = Field(min_length=1, max_length=60)

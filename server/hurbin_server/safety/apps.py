@@ -9,4 +9,4 @@ class SafetyConfig(AppConfig):
     name = "hurbin_server.safety"
 
     def ready(self) -> None:
-        from . import listeners  # noqa: F401
+        from . import listeners, searching  # noqa: F401

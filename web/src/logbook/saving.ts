@@ -47,7 +47,8 @@ export function useSaving(setId: number) {
       const state = await write();
       after();
       await renew(client, { set: setId });
-      void go(`/sets/${setId}`, { state });
+      // Nothing to be said: it was left. The page knows by it that this sheet is no longer under way.
+      void go(`/sets/${setId}`, { state: state ?? { left: true } });
       return null;
     } catch (e) {
       setRefusal(e);

@@ -7,7 +7,8 @@ export type Component = Schemas["ComponentOut"];
 
 export const useSites = () => useGet("/api/v1/sites", {});
 export const useKinds = () => useGet("/api/v1/kinds", {}, { staleTime: Infinity });
-export const useSet = (id: number) => useGet("/api/v1/sets/{set_id}", { set_id: id });
+export const useSet = (id: number | null) =>
+  useGet("/api/v1/sets/{set_id}", id === null ? null : { set_id: id });
 export const useRegister = (site: number | null) =>
   useGet("/api/v1/sites/{site_id}/register", site === null ? null : { site_id: site });
 

@@ -13,6 +13,7 @@ from django.conf import settings
 
 from hurbin_core.base import HurbinError, body_of, kept
 from hurbin_core.catalogue import bench as find_bench
+from hurbin_core.logbook import note_of
 
 from ..beside import LOOK_S, judge_beside
 from ..models import ImportRow, ReadingsImport
@@ -60,6 +61,7 @@ def finished(j: Judged) -> Finished:
         record={
             "taken_at": at,
             "body": j.facts,
+            "note": note_of(j.facts),
             "conditions": evaluation.conditions,
             "motor_id": motor.pk if motor else None,
         },

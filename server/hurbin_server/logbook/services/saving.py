@@ -10,7 +10,7 @@ from django.db import IntegrityError, transaction
 
 from hurbin_core.base import AnyBench, Evaluation
 from hurbin_core.catalogue import bench as find_bench
-from hurbin_core.logbook import Case
+from hurbin_core.logbook import Case, note_of
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.door import moved
@@ -225,6 +225,7 @@ def _write(
         Point.objects.filter(record=old).update(live=False)
         roll((s, old.taken_at) for s in Point.objects.filter(record=old).values_list("series_id", flat=True))
         Finding.objects.filter(record=old).update(live=False)
+    facts = b.facts(typed)
     return Record.objects.create(
         sheet=sheet,
         pump_set=pump_set,
@@ -233,7 +234,8 @@ def _write(
         by=user,
         saved_at=now(),
         motor=motor,
-        body=b.facts(typed),
+        body=facts,
+        note=note_of(facts),
         supersedes=old,
         reason=reason.strip(),
         conditions=conditions,

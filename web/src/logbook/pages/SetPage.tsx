@@ -214,8 +214,18 @@ function Past({
           />
         </details>
         <details className="spared noprint">
-          <summary>Export records</summary>
+          <summary>Export and label</summary>
           <ul>
+            <li>
+              QR label:{" "}
+              <a
+                href={`/api/v1/sites/${set.site_id}/labels.pdf?set_id=${set.id}`}
+                target="_blank"
+                rel="noreferrer"
+              >
+                PDF
+              </a>
+            </li>
             {benches
               .filter((b) => b.files)
               .map((b) => (

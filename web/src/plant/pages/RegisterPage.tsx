@@ -77,7 +77,10 @@ function SiteBook({ site }: { site: Site }) {
       {(r) => (
         <>
           <p className="mute">
-            {site.code}, {site.time_zone}; your role: {site.role}
+            {site.code}, {site.time_zone}; your role: {site.role}.{" "}
+            <a href={`/api/v1/sites/${site.id}/labels.pdf`} target="_blank" rel="noreferrer">
+              Print QR labels, PDF
+            </a>
             {admin && (
               <>
                 .{" "}
