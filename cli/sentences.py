@@ -133,7 +133,19 @@ WORDS = {
 }
 
 
+# Sentences that stand within another, with their own figure.
+WITHIN = {
+    "front": ("move.left", 0.3),
+    "rear": ("move.left", 0.72),
+    "fits_front": ("move.left", 0.2),
+    "fits_rear": ("move.left", 0.5),
+}
+
+
 def _sample(name: str, kinds: tuple[str, ...]) -> Any:
+    if name in WITHIN and not any(k in FIGURES for k in kinds):
+        template, by = WITHIN[name]
+        return phrase(template, by=amount(by, "mm"))
     figure = next((FIGURES[k] for k in kinds if k in FIGURES), None)
     return amount(*figure) if figure else WORDS[name]
 

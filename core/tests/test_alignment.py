@@ -24,6 +24,7 @@ from hurbin_core.alignment import (
     straightedge,
     without_sag,
 )
+from hurbin_core.alignment.moves import raising, shifting
 from hurbin_core.base import HurbinError, Verdict, entry_of, write
 from hurbin_core.catalogue import bench
 from hurbin_core.logbook import Entry
@@ -405,3 +406,17 @@ def test_a_makers_figure_governs_when_it_is_the_tighter_and_says_so() -> None:
         0.0874, abs=2e-4
     )  # 1475 rpm by hand: 3.44 mil between the rows of 1200 and 1800
     assert judged(**{**FEELER, "speed": {"text": "3700", "unit": "rpm"}}).verdict is Verdict.UNKNOWN
+
+
+@pytest.mark.parametrize(
+    ("mm", "up", "across"),
+    [
+        (3.0, "raise 3.00 mm", "right 3.00 mm"),
+        (-0.086, "lower 0.086 mm", "left 0.086 mm"),
+        (0.0004, "no move", "no move"),
+        (-0.0, "no move", "no move"),
+    ],
+)
+def test_a_move_is_said_with_its_way_and_without_a_sign(mm: float, up: str, across: str) -> None:
+    assert write(raising(mm)).replace("\u00a0", " ") == up
+    assert write(shifting(mm)).replace("\u00a0", " ") == across

@@ -5,6 +5,7 @@ Geometry, not pixels.
 from __future__ import annotations
 
 from ..base import amount
+from .moves import raising, shifting
 from .shaft_position import Plane, ShaftPosition
 from .view import ShaftPoint, ShaftView
 
@@ -49,6 +50,7 @@ def shaft_views(
                 x=round(x / b, 4),
                 y=round(0.5 + v / (2.4 * span), 4),
                 says=amount(asked[x] or 0.0, "mm") if x in asked else amount(v, "mm"),
+                move=(shifting if out else raising)(asked[x] or 0.0) if x in asked else None,
             )
             for n, x in (("coupling", 0.0), ("front", a), ("rear", b))
             if (v := plane.at(x)) is not None

@@ -13,6 +13,7 @@ from ..logbook import AnyCase, Context
 from ..plant import motor_facts
 from ..stores import VanShelf, vans_of
 from .judging import GoverningTolerance
+from .moves import shifting
 from .packs import write_pack
 from .reading import PER_100
 from .shaft_position import STEP_U, Plane, ShaftPosition
@@ -301,11 +302,11 @@ def _sideways(
     offset = (f - push[0]) - slope * front
     says = phrase(
         "plan.bolt_bound",
-        front=amount(push[0], "mm"),
-        rear=amount(push[1], "mm"),
+        front=shifting(push[0]),
+        rear=shifting(push[1]),
         play=amount(play, "mm"),
-        fits_front=amount(f, "mm"),
-        fits_rear=amount(r, "mm"),
+        fits_front=shifting(f),
+        fits_rear=shifting(r),
         offset=amount(offset, "mm"),
         angle=amount(slope * PER_100, "mm/100mm"),
     )
@@ -328,7 +329,12 @@ def plan_view(
     stock = {p.tenths: p.count for p in van.pieces} if van is not None else {}
     push_front, push_rear, says = _sideways(visit, position, held)
     view = PlanView(
-        push_front=push_front, push_rear=push_rear, says=says, van=van.name if van is not None else ""
+        push_front=push_front,
+        push_rear=push_rear,
+        front_move=None if push_front is None else shifting(push_front.value),
+        rear_move=None if push_rear is None else shifting(push_rear.value),
+        says=says,
+        van=van.name if van is not None else "",
     )
     q = question_of(visit, position.vertical, target, held, stock, context)
     if isinstance(q, list):

@@ -7,12 +7,15 @@ from ..base import Model, Phrase, Quantity, Verdict
 
 
 class ShaftPoint(Model):
-    """One place along a shaft: `x`, `y` from 0 to 1 of the drawing, with what it says there."""
+    """One place along a shaft: `x`, `y` from 0 to 1 of the drawing, what is read there, what a foot is to
+    do.
+    """
 
     name: str
     x: float
     y: float
     says: Quantity | None = None
+    move: Phrase | None = None
 
 
 class ShaftView(Model):
@@ -82,6 +85,8 @@ class PlanView(Model):
     edited: PlanChoice | None = None
     push_front: Quantity | None = None
     push_rear: Quantity | None = None
+    front_move: Phrase | None = None
+    rear_move: Phrase | None = None
     van: str = ""
     says: list[Phrase] = []
     waits: list[Phrase] = []

@@ -123,7 +123,7 @@ export function Gate({
     return (
       <>
         <p className="notice" data-testid="gate">
-          {what} blocked: {offer.shut[0]?.asks} <Link to={benchPath(setId, OURS)}>Isolate</Link>
+          {what} blocked: {offer.shut[0]?.title}. <Link to={benchPath(setId, OURS)}>Isolate</Link>
         </p>
         {children(false)}
       </>

@@ -78,7 +78,13 @@ export function Drawing({ given }: { given: Given }) {
   const at = wide && step === "plan" ? "read" : step;
   const acts = may && mode !== "pencil";
   const drawings = (
-    <Drawings method={method} answer={answer} stand={stand} held={narrow ? held : null} wide={wide} />
+    <Drawings
+      method={method}
+      answer={answer}
+      stand={stand}
+      held={narrow ? (held ?? "step_12") : null}
+      wide={wide}
+    />
   );
   const plan = answer?.view.plan && (answer.view.plan.choice || answer.view.plan.waits.length > 0) && (
     <PlanBoard

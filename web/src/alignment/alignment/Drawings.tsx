@@ -30,13 +30,7 @@ export function Drawings({ method, answer, stand, held, wide }: Props) {
   return (
     <div className={css.drawings}>
       {side && only !== "top" && (
-        <ShaftDrawing
-          shaft={side}
-          title="Side view"
-          ask="up"
-          turned={turned}
-          says={says("offset_v", "angle_v")}
-        >
+        <ShaftDrawing shaft={side} title="Side view" turned={turned} says={says("offset_v", "angle_v")}>
           {wide && (
             <div className={css.dimrow}>
               {MEASURES.map(([n, label]) => (
@@ -50,7 +44,6 @@ export function Drawings({ method, answer, stand, held, wide }: Props) {
         <ShaftDrawing
           shaft={top}
           title="Top view"
-          ask="right"
           turned={turned}
           over={turned}
           says={says("offset_h", "angle_h")}

@@ -156,13 +156,13 @@ export function PlanBoard({
               <>
                 Then move the motor:{" "}
                 <span className="mono" data-value="push_front">
-                  {plan.push_front?.shown}
+                  {plan.front_move}
                 </span>{" "}
                 at the front feet,{" "}
                 <span className="mono" data-value="push_rear">
-                  {plan.push_rear?.shown}
+                  {plan.rear_move}
                 </span>{" "}
-                at the rear feet (right is +).
+                at the rear feet, seen from behind the motor.
               </>
             )}
           </p>

@@ -15,12 +15,7 @@ export function VisitDrawn({ record }: { record: Schemas["RecordOut"] }) {
           <div key={p.uuid}>
             <h2 className={css.planhead}>{p.title}</h2>
             {p.shafts.map((s) => (
-              <ShaftDrawing
-                key={s.view}
-                shaft={s}
-                title={s.view === "side" ? "Side view" : "Top view"}
-                ask={s.view === "side" ? "up" : "right"}
-              />
+              <ShaftDrawing key={s.view} shaft={s} title={s.view === "side" ? "Side view" : "Top view"} />
             ))}
           </div>
         ))}

@@ -150,6 +150,8 @@ describe("the plan", () => {
     edited: null,
     push_front: null,
     push_rear: null,
+    front_move: null,
+    rear_move: null,
     van: "Van 2",
     says: [],
     waits: [],
@@ -192,21 +194,20 @@ describe("the plan", () => {
 
 describe("the shafts", () => {
   const points = [
-    { name: "coupling", x: 0, y: 0.6, says: { ...q("0"), shown: "0.10 mm" } },
-    { name: "front", x: 0.4, y: 0.5, says: { ...q("0"), shown: "0 mm" } },
-    { name: "rear", x: 1, y: 0.3, says: { ...q("0"), shown: "+0.30 mm" } },
+    { name: "coupling", x: 0, y: 0.6, says: { ...q("0"), shown: "0.10 mm" }, move: null },
+    { name: "front", x: 0.4, y: 0.5, says: { ...q("0"), shown: "0 mm" }, move: "no move" },
+    { name: "rear", x: 1, y: 0.3, says: { ...q("0"), shown: "+0.30 mm" }, move: "raise 0.30 mm" },
   ];
   it("tilt with the pose and say what each foot asks for, and how much is exaggerated", () => {
     const { container } = render(
       <ShaftDrawing
         shaft={{ view: "side", known: true, times: 200, target: 0.5, points }}
         title="Side view"
-        ask="up"
       />,
     );
     expect(screen.getByRole("img", { name: "Side view: 0.10 mm at the coupling" })).toBeTruthy();
     expect(screen.getByText("drawn ×200")).toBeTruthy();
-    expect(screen.getByText("+0.30 mm up")).toBeTruthy();
+    expect(screen.getByText("raise 0.30 mm")).toBeTruthy();
     const tilt = Number(
       /rotate\(([-\d.]+)\)/.exec(container.querySelector(".motor g")?.getAttribute("transform") ?? "")?.[1],
     );
@@ -218,7 +219,6 @@ describe("the shafts", () => {
       <ShaftDrawing
         shaft={{ view: "top", known: false, times: 1, target: 0.5, points: [] }}
         title="Top view"
-        ask="right"
       />,
     );
     expect(screen.getByText("not read yet")).toBeTruthy();
@@ -226,7 +226,6 @@ describe("the shafts", () => {
       <ShaftDrawing
         shaft={{ view: "side", known: true, times: 10, target: 0.6, points }}
         title="Side view"
-        ask="up"
       />,
     );
     expect(container.querySelector(".target")).not.toBeNull();

@@ -5,13 +5,17 @@ import css from "./drawing.module.scss";
 
 type Shaft = Schemas["ShownShaftView"];
 const WIDE = 520;
+/** Over the drawing its title, beneath it the feet and what they are to do: no tilt reaches either. */
+const TOP = 20;
+const HIGH = 124;
+const SWING = 84;
 const X = (x: number) => 176 + x * 300;
-const Y = (y: number, high: number) => high / 2 - (y - 0.5) * (high - 24);
+const MID = TOP + HIGH / 2;
+const Y = (y: number) => MID - (y - 0.5) * SWING;
 
 export function ShaftDrawing({
   shaft,
   title,
-  ask,
   turned = false,
   over = false,
   says = "",
@@ -19,30 +23,28 @@ export function ShaftDrawing({
 }: {
   shaft: Shaft;
   title: string;
-  ask: string;
   turned?: boolean;
   over?: boolean;
   says?: string;
   children?: ReactNode;
 }) {
-  const high = 108;
-  const mid = high / 2;
+  const mid = MID;
   const flip = (p: Shaft["points"][number]) => (over ? { ...p, y: 1 - p.y } : p);
   const [c, f, r] = ["coupling", "front", "rear"]
     .map((n) => shaft.points.find((p) => p.name === n))
     .map((p) => p && flip(p));
   const known = shaft.known && c && f && r;
-  const target = Y(over ? 1 - shaft.target : shaft.target, high);
-  const tilt = known ? (Math.atan2(Y(r.y, high) - Y(f.y, high), X(r.x) - X(f.x)) * 180) / Math.PI : 0;
+  const target = Y(over ? 1 - shaft.target : shaft.target);
+  const tilt = known ? (Math.atan2(Y(r.y) - Y(f.y), X(r.x) - X(f.x)) * 180) / Math.PI : 0;
   const cx = known ? (X(f.x) + X(r.x)) / 2 : 0;
-  const cy = known ? (Y(f.y, high) + Y(r.y, high)) / 2 : 0;
+  const cy = known ? (Y(f.y) + Y(r.y)) / 2 : 0;
   const long = known ? X(r.x) - X(f.x) + 56 : 0;
   const place = (x: number) => (turned ? WIDE - x : x);
   const anchor = (a: "start" | "end") => (turned ? (a === "start" ? "end" : "start") : a);
   const words = known ? `${title}: ${c.says?.shown ?? ""} at the coupling` : `${title}: not read yet`;
   return (
     <div className="shaftbox">
-      <svg className={css.shafts} viewBox={`0 0 ${WIDE} ${high + 26}`} role="img" aria-label={words}>
+      <svg className={css.shafts} viewBox={`0 0 ${WIDE} ${TOP + HIGH + 34}`} role="img" aria-label={words}>
         <text x={4} y={14} className={css.title}>
           {title}
         </text>
@@ -67,9 +69,9 @@ export function ShaftDrawing({
               {Math.abs(target - mid) > 0.5 && <path className={css.target} d={`M170 ${target}H500`} />}
               <path
                 className={css.axis}
-                d={`M${X(c.x) - 4} ${Y(c.y, high)}L${X(r.x) + 34} ${Y(r.y, high) + ((Y(r.y, high) - Y(f.y, high)) / (X(r.x) - X(f.x))) * 34}`}
+                d={`M${X(c.x) - 4} ${Y(c.y)}L${X(r.x) + 34} ${Y(r.y) + ((Y(r.y) - Y(f.y)) / (X(r.x) - X(f.x))) * 34}`}
               />
-              <g transform={`translate(${X(c.x)} ${Y(c.y, high)}) rotate(${tilt})`}>
+              <g transform={`translate(${X(c.x)} ${Y(c.y)}) rotate(${tilt})`}>
                 <path className="thing" d="M0-18H14V18H0z" />
               </g>
               <g transform={`translate(${cx} ${cy}) rotate(${tilt})`}>
@@ -85,7 +87,7 @@ export function ShaftDrawing({
               <path
                 key={p.name}
                 className={css.foot}
-                d={`M${X(p.x)} ${high - 4}v10M${X(p.x) - 16} ${high + 6}h32`}
+                d={`M${X(p.x)} ${TOP + HIGH}v10M${X(p.x) - 16} ${TOP + HIGH + 10}h32`}
               />
             ))}
         </g>
@@ -97,11 +99,11 @@ export function ShaftDrawing({
             <text
               key={p.name}
               x={p === r ? place(516) : place(X(p.x))}
-              y={high + 22}
+              y={TOP + HIGH + 27}
               textAnchor={p === r ? anchor("end") : "middle"}
               className={css.ask}
             >
-              {p.says?.shown} {ask}
+              {p.move}
             </text>
           ))
         ) : (

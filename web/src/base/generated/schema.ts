@@ -6086,10 +6086,14 @@ export interface components {
         ShownPlanView: {
             choice: components["schemas"]["ShownPlanChoice"] | null;
             edited: components["schemas"]["ShownPlanChoice"] | null;
+            /** Front Move */
+            front_move: string | null;
             /** Others */
             others: components["schemas"]["ShownPlanChoice"][];
             push_front: components["schemas"]["ShownQuantity"] | null;
             push_rear: components["schemas"]["ShownQuantity"] | null;
+            /** Rear Move */
+            rear_move: string | null;
             /** Says */
             says: string[];
             /** Van */
@@ -6123,9 +6127,12 @@ export interface components {
         };
         /**
          * ShownShaftPoint
-         * @description One place along a shaft: `x`, `y` from 0 to 1 of the drawing, with what it says there.
+         * @description One place along a shaft: `x`, `y` from 0 to 1 of the drawing, what is read there, what a foot is to
+         *     do.
          */
         ShownShaftPoint: {
+            /** Move */
+            move: string | null;
             /** Name */
             name: string;
             says: components["schemas"]["ShownQuantity"] | null;
