@@ -209,6 +209,10 @@ def comes(what: Callable[[], object], page: Page, seconds: float = 30) -> None:
         page.wait_for_timeout(40)
 
 
+def number_of(stack: Stack, tag: str) -> int:
+    return int(stack.db.sql(f"select id from plant_pumpset where tag='{tag}'", database="hurbin_e2e"))
+
+
 def at_part(page: Page, part: str) -> None:
     """On the page of a set: look at one part of it."""
     page.locator(f"[data-callout={part}] a").click()

@@ -7,7 +7,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from conftest import Opener, Stack, answered, comes, on_device, send, set_page, type_check
+from conftest import Opener, Stack, answered, comes, number_of, on_device, send, set_page, type_check
 from PIL import Image
 from playwright.sync_api import BrowserContext, Page, Request, expect
 from pypdf import PdfWriter
@@ -18,10 +18,6 @@ def asked(page: Page) -> list[str]:
     found: list[str] = []
     page.on("request", lambda r: found.append(r.url.split("/api/v1")[1]) if "/api/v1/" in r.url else None)
     return found
-
-
-def number_of(stack: Stack, tag: str) -> int:
-    return int(stack.db.sql(f"select id from plant_pumpset where tag='{tag}'", database="hurbin_e2e"))
 
 
 def offline(page: Page, cut: bool) -> None:

@@ -102,7 +102,7 @@ def test_plate_edit_is_versioned_and_stale_edit_shows_both(open_as: Opener, stac
     motor.get_by_role("button", name="version 3").click()
     expect(motor).to_contain_text("read 22.5 off the plate")
     set_page(two, stack, "LIFT-61")
-    expect(two.locator("[data-callout=pump]")).to_contain_text("76.0")
+    expect(two.locator("[data-callout=pump]")).to_contain_text("74.2")
 
 
 def test_motor_swap_and_its_refusals(open_as: Opener, stack: Stack) -> None:

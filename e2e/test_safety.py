@@ -7,7 +7,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from conftest import Opener, Stack, made_safe, newest, set_page, type_check
+from conftest import Opener, Stack, made_safe, newest, number_of, send, set_page, type_check
 from playwright.sync_api import Locator, Page, expect
 from pypdf import PdfReader
 
@@ -77,9 +77,19 @@ def keep_list(page: Page) -> None:
 def test_made_safe_proved_worked_on_and_given_back(open_as: Opener, stack: Stack) -> None:
     page = open_as("saskia")
     set_page(page, stack, "LIFT-61", "/make-safe")
+    page.get_by_role("button", name="Review or edit").wait_for()
+    listed = f"/api/v1/sets/{number_of(stack, 'LIFT-61')}/isolation-list"
+    send(page, listed, {"version": 1, "lines": []}, "PUT")
+    page.reload()
     keep_list(page)
+    expect(page.locator("[data-drawn=sister_header]")).to_have_attribute("data-stands", "proposed")
+    page.get_by_label("Supply, also feeds", exact=True).fill("the sump heater")
+    page.get_by_label("Supply, inform first", exact=True).fill("the dock office")
     page.reload()  # nothing typed is lost
     expect(page.get_by_label("Supply, device", exact=True)).to_have_value("isolator Q33")
+    expect(page.locator("[data-drawn=supply]")).to_have_attribute("data-stands", "entered")
+    expect(page.locator("[data-drawn=supply]")).to_contain_text("also feeds the sump heater")
+    expect(page.locator("[data-drawn=automation_start]")).to_have_attribute("data-stands", "none")
     page.get_by_role("button", name="Save list").click()
     page.get_by_role("button", name="Motor leads").click()
     expect(page.get_by_text("Local codes, the site's permit")).to_have_count(0)
@@ -88,6 +98,9 @@ def test_made_safe_proved_worked_on_and_given_back(open_as: Opener, stack: Stack
     page.get_by_role("button", name="Confirm stopped").click()
     expect(page.get_by_text("Local codes, the site's permit")).to_be_visible()
     expect(page.get_by_label("Now: Isolate every source")).to_contain_text("A label is not proof")
+    expect(page.locator("[data-source=supply]").get_by_role("note")).to_have_text(
+        "Also feeds: the sump heater. Inform first: the dock office."
+    )
     for kind in ("supply", "control_supply", "turning_by_flow"):
         line = page.locator(f"[data-source={kind}]")
         line.get_by_role("button", name=re.compile("Confirm isolated")).click()

@@ -19,7 +19,7 @@ def test_phone_from_plant_to_record_with_our_keypad(open_as: Opener, stack: Stac
     page.locator("[class*=_firstlist_] li").first.wait_for()
     no_sideways(page)
     set_page(page, stack, "OZON-71")
-    at_part(page, "motor")
+    at_part(page, "supply")
     page.locator(".uplot").first.wait_for()
     no_sideways(page)
     page.get_by_role("link", name="Running check").first.click()

@@ -25,6 +25,7 @@ from hurbin_core.safety import (
     check_list,
     fold,
     needed,
+    proposed,
     rail,
     unsaid,
     way_back,
@@ -381,3 +382,23 @@ def test_a_list_that_cannot_be_kept() -> None:
         assert refused.value.code == code
     with pytest.raises(HurbinError, match="Two lines"):
         check_list([IsolationSource.model_validate(LIST[0])] * 2)
+
+
+def test_what_a_set_can_have_is_proposed_and_nothing_is_confirmed_by_it() -> None:
+    """By its kind, starter and neighbours; what the list speaks of already is proposed no more."""
+    alone, driven = SetFacts(coupled=False), SetFacts(drive=True, partner="K-2", coupled=True)
+    assert {p.kind for p in proposed([], driven)} - {p.kind for p in proposed([], alone)} == {
+        "bypass_starter",
+        "sister_header",
+        "springs",
+        "drive_bus",
+    }
+    assert next(p.sister for p in proposed([], driven) if p.kind == "sister_header") == "K-2"
+    said = [
+        IsolationSource(id="q", kind="supply", device="isolator Q1", means="isolator"),
+        IsolationSource(id="h", kind="heat", absent=True),
+    ]
+    left = {p.kind for p in proposed(said, driven)}
+    assert not left & {"supply", "heat"}
+    assert "supply" in unsaid([], ["motor_leads"], driven)  # a proposal answers nothing
+    assert all(SOURCES[p.kind].family in MEANS[p.means].families for p in proposed([], driven))

@@ -51,6 +51,7 @@ from .phrases import Args, Phrase, amount, nominal, phrase
 from .quantity import Bound, Entered, FieldRule, Quantity, Read, entered_field, field_rules, read, read_fields
 from .render import present, render, show_finding, show_line, show_quantity, shown_type
 from .rulebook import RULEBOOK, Rulebook, by_id, known, rules_version
+from .drawn_rule import DrawnRule, DrawnStep, drawn_rule
 from .show import SI, Prefs, figure, figure_and_symbol, show, show_limit
 from .shown import ShownFinding, ShownLimit, ShownLine, ShownPart, ShownQuantity
 from .tables import Table
@@ -61,6 +62,9 @@ from .writing import kept, write
 from .written_rules import Certainty, Does, Ground, Limit, Measurand, Rule, School, Source
 
 __all__ = [
+    "DrawnRule",
+    "DrawnStep",
+    "drawn_rule",
     "by_id",
     "known",
     "AnyBench",

@@ -63,6 +63,8 @@ class Rulebook:
     files: dict[str, bytes] = field(default_factory=dict)
     sections: dict[str, dict[str, Any]] = field(default_factory=dict)
     asked: set[str] = field(default_factory=set)
+    # Where each rule, limit, table and school is from: the room, and the folder in it.
+    rooms: dict[tuple[str, str], str] = field(default_factory=dict)
 
     @classmethod
     def load(cls, root: Path | None = None) -> Rulebook:
@@ -93,6 +95,10 @@ class Rulebook:
         self.asked.add(name)
         return model.model_validate(self.sections.get(name, {}))
 
+    def topic(self, kind: str, key: str) -> str:
+        """What the room of this row is about, in words: "Electrical, insulation"."""
+        return ", ".join(self.rooms[kind, key].split("/")).capitalize()
+
     def unasked(self) -> list[str]:
         """Sections that no room reads: data that decides nothing."""
         return sorted(f"{n}: {', '.join(rows)}" for n, rows in self.sections.items() if n not in self.asked)
@@ -110,6 +116,7 @@ class Rulebook:
                 key = str(row["id"])
                 _once(held, key, name)
                 held[key] = item
+                self.rooms[kind, key] = name.rpartition("/")[0]
         for key, says in data.pop("text", {}).items():
             _once(self.texts, key, name)
             self.texts[key] = text_of(key, says, DIMENSIONS)

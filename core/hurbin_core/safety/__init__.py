@@ -38,13 +38,27 @@ from .matters import (
 )
 from .proving import ProofStep, acts
 from .serving import Carrier, Served, served
-from .sources import MEANS, SCOPES, SOURCES, STEPS, IsolationSource, SetFacts, check_list, needed, unsaid
+from .sources import (
+    Proposed,
+    proposed,
+    MEANS,
+    SCOPES,
+    SOURCES,
+    STEPS,
+    IsolationSource,
+    SetFacts,
+    check_list,
+    needed,
+    unsaid,
+)
 from .steps import Step, at_source, rail, wanting, way_back
 from .tagging import deferral_words, interim_words, isolation_words, stands, waiver_words
 
 BENCHES = (MAKE_SAFE,)
 
 __all__ = [
+    "Proposed",
+    "proposed",
     "Carrier",
     "Served",
     "served",

@@ -29,12 +29,14 @@ class Means(Model):
 
 class SourceKind(Model):
     """A kind of energy or start. `release`: what is let out after shutting; `read`: the release is a figure
-    in volts.
+    in volts. part: where it comes in on the drawing of a set. usual: how it is mostly isolated.
     """
 
     id: str
     title: str
     family: str
+    part: str
+    usual: str
     release: str = ""
     read: bool = False
     when: When
@@ -120,6 +122,9 @@ def check_sources(means: Iterable[Means], scopes: Iterable[Scope]) -> None:
     """Does every means isolate a family that there is, and every scope ask for sources that there are?"""
     for m in means:
         known(m.families, {s.family for s in SOURCES.values()}, m.id, "family")
+    for kind in SOURCES.values():
+        known([kind.part], PARTS, kind.id, "part")
+        known([kind.usual], MEANS, kind.id, "means")
     for scope in scopes:
         known([*scope.must, *scope.spared], SOURCES, scope.id, "source")
         known([scope.part], PARTS, scope.id, "part")
@@ -141,6 +146,8 @@ class IsolationSource(Model):
     try_out: str = Field(default="", max_length=120, title="How to verify")
     sister: str = Field(default="", max_length=30, title="Paired set")
     hazard: bool = Field(default=False, title="Over 50 °C, hazardous or sewage")
+    feeds: str = Field(default="", max_length=120, title="Also feeds")
+    tell: str = Field(default="", max_length=120, title="Inform first")
 
 
 class SetFacts(Model):
@@ -172,6 +179,32 @@ class SetFacts(Model):
             "coupled": self.coupled,
             "single_phase": self.single_phase,
         }[kind.when]
+
+
+class Proposed(Model):
+    """A source that a set like this can have and its list does not speak of yet: how it is mostly isolated.
+    Nothing is confirmed by it: which device it is, or that there is none, is for somebody at the set to say.
+    """
+
+    kind: str
+    part: str
+    means: str
+    sister: str = ""
+
+
+def proposed(sources: Sequence[IsolationSource], facts: SetFacts) -> list[Proposed]:
+    """Which sources can this set have by its kind, starter and neighbours, of which its list says nothing?"""
+    said = {s.kind for s in sources}
+    return [
+        Proposed(
+            kind=k.id,
+            part=k.part,
+            means=k.usual,
+            sister=facts.partner if k.when == "pair" else "",
+        )
+        for k in SOURCES.values()
+        if k.id not in said and facts.has(k)
+    ]
 
 
 def check_list(sources: Sequence[IsolationSource]) -> None:

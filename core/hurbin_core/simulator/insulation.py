@@ -62,7 +62,9 @@ FATES = ("wet", "ageing", "over_range")
 @dataclass(slots=True)
 class WindingLife:
     """One winding from its first day. `fate` grows from `from_day` to `days`; the air follows the season.
-    From the day it is `rewound` it is a new winding with nothing before it.
+    From the day it is `rewound` it is a new winding with nothing before it. No two are alike: how much leaks
+    and soaks in, and how fast, differs from one to the next; `years` of service before the first day add to
+    the leak.
     """
 
     seed: int
@@ -71,20 +73,23 @@ class WindingLife:
     days: int = 1095
     damp: float = 0.62
     rewound: int | None = None
+    years: float = 0.0
 
     def at(self, day: int) -> Winding:
         base = Random(f"winding/{self.seed}")
-        leak = 1.2e-4 * math.exp(base.gauss(0, 0.35))
+        leak = 0.5e-4 * math.exp(base.gauss(0, 0.45)) * (1 + self.years / 15)
+        soak = 6e-3 * math.exp(base.gauss(0, 0.25))
+        fall = min(0.88, max(0.62, base.gauss(0.75, 0.05)))
         if self.rewound is not None and day >= self.rewound:
-            return Winding(leak=0.8e-4)
+            return Winding(leak=0.4e-4)
         grown = max(0.0, (day - self.from_day) / max(1, self.days - self.from_day)) if self.fate else 0.0
         if self.fate == "wet":
-            return Winding(leak=leak, water=0.9 * grown**1.3)
+            return Winding(leak=leak, soak=soak, fall=fall, water=0.9 * grown**1.3)
         if self.fate == "ageing":
-            return Winding(leak=leak, age=1 + 9 * grown)
+            return Winding(leak=leak, soak=soak, fall=fall, age=1 + 20 * grown)
         if self.fate == "over_range":
             return Winding(leak=leak / 14, soak=5e-3 / 14)
-        return Winding(leak=leak)
+        return Winding(leak=leak, soak=soak, fall=fall)
 
     def air(self, on: date, rng: Random) -> tuple[float, float, float]:
         """Winding, room (°C) and humidity (%) on this day; the motor has stood an hour or a night."""

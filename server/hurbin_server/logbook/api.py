@@ -7,14 +7,17 @@ from ninja import Query, Status
 
 from hurbin_core.base import (
     LIMITS,
+    RULEBOOK,
     RULES,
     SCHOOLS,
     TABLES,
     UNITS,
+    DrawnStep,
     Limits,
     Prefs,
     Quantity,
     Table,
+    drawn_rule,
     rules_version,
     show_limit,
     to_metric,
@@ -38,6 +41,7 @@ from .schemas import (
     RecordOut,
     RuleRow,
     RulesOut,
+    RuleTick,
     SchoolRow,
     SetStateOut,
     TableRow,
@@ -140,6 +144,16 @@ def _table(table: Table, prefs: Prefs) -> TableRow:
     )
 
 
+def _tick(step: DrawnStep, prefs: Prefs) -> RuleTick:
+    return RuleTick(
+        limit=step.limit,
+        at=step.at,
+        shown=show_limit(step.value, prefs),
+        site_at=step.site_at,
+        site=show_limit(step.site, prefs) if step.site is not None else "",
+    )
+
+
 def _rules(user: User, site_id: int) -> RulesOut:
     role = require(user, site_id)
     prefs = prefs_of(user)
@@ -156,6 +170,8 @@ def _rules(user: User, site_id: int) -> RulesOut:
         )
         standing.setdefault(r.limit, []).append(row)
     published = Limits()
+    everywhere = [o.override for rows in standing.values() for o in rows if not o.set_tag]
+    own = Limits(everywhere)
     limits = []
     for found in LIMITS.values():
         used = published.get(found.id)
@@ -163,6 +179,7 @@ def _rules(user: User, site_id: int) -> RulesOut:
             LimitRow(
                 id=found.id,
                 title=found.title,
+                topic=RULEBOOK.topic("limit", found.id),
                 shown=show_limit(Quantity(value=used.value, unit=used.unit), prefs),
                 unit=found.unit,
                 symbol=UNITS[found.unit].symbol,
@@ -183,6 +200,9 @@ def _rules(user: User, site_id: int) -> RulesOut:
             RuleRow(
                 id=r.id,
                 title=r.title,
+                topic=RULEBOOK.topic("rule", r.id),
+                ticks=[_tick(s, prefs) for s in drawn.steps] if (drawn := drawn_rule(r, own)) else [],
+                zones=drawn.zones if drawn else [],
                 formula=r.formula,
                 why=r.why,
                 source=r.source,

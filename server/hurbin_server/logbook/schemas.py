@@ -358,6 +358,7 @@ class OverrideRow(BaseModel):
 class LimitRow(BaseModel):
     id: str
     title: str
+    topic: str
     shown: str
     unit: str
     symbol: str
@@ -391,9 +392,24 @@ class SchoolRow(BaseModel):
     overrides: list[OverrideRow]
 
 
+class RuleTick(BaseModel):
+    """A limit on the line of its rule, from 0 at its left to 1; `site_at`, `site`: what the site has set."""
+
+    limit: str
+    at: float
+    shown: str
+    site_at: float | None
+    site: str
+
+
 class RuleRow(BaseModel):
+    """`zones`: what the line says from its left end to the first tick, between them, and beyond the last."""
+
     id: str
     title: str
+    topic: str
+    ticks: list[RuleTick]
+    zones: list[Verdict]
     formula: str
     why: str
     source: str

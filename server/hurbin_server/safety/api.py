@@ -44,6 +44,7 @@ def words(request: HttpRequest) -> s.SafetyWordsOut:
                 id=x.id,
                 title=x.title,
                 family=x.family,
+                part=x.part,
                 means=[
                     m.id
                     for m in MEANS.values()

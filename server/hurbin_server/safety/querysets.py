@@ -9,7 +9,7 @@ from typing import Any
 
 from hurbin_core.base import Limits, Prefs, Verdict, phrase, show, write
 from hurbin_core.catalogue import bench
-from hurbin_core.logbook import InterimLimit
+from hurbin_core.logbook import AnyCase, InterimLimit
 from hurbin_core.safety import (
     CHANGES,
     COMPLAINTS,
@@ -34,6 +34,7 @@ from hurbin_core.safety import (
     isolation_words,
     leading,
     matter_words,
+    proposed,
     rail,
     standby_clock,
     stands,
@@ -394,6 +395,8 @@ def _source(x: SourceState, user: User, prefs: Prefs, back: bool) -> s.SourceOut
         lock_how=line.lock,
         try_out=line.try_out,
         sister=line.sister,
+        feeds=line.feeds,
+        tell=line.tell,
         must=x.must,
         why=x.why,
         complaint=write(x.complaint, prefs) if x.complaint else "",
@@ -414,9 +417,8 @@ def _source(x: SourceState, user: User, prefs: Prefs, back: bool) -> s.SourceOut
 
 
 def _isolation(
-    row: PumpSet, user: User, prefs: Prefs, sheet: str, iso: Isolation, lines: list[IsolationSource]
+    case: AnyCase, user: User, prefs: Prefs, sheet: str, iso: Isolation, lines: list[IsolationSource]
 ) -> s.IsolationOut:
-    case = case_for(row, bench(BENCH), now())[0]
     p, back = iso.proof, way_back(iso)
     at = p.acts.get("live_after") or p.acts.get("dead") or p.acts.get("live_before")
     words = (
@@ -484,17 +486,19 @@ def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
     limits = Limits(overrides_for(row))
     facts = facts_for(row, iso, user.username)
     trials = open_trials(row)
+    case = case_for(row, bench(BENCH), now())[0]
     ends = [w.until for w in facts.waivers] + [t.until for t in trials]
     return s.SetSafetyOut(
         until=min(ends, default=None),
         set_id=row.pk,
         tag=row.tag,
-        isolation=_isolation(row, user, prefs, sheet.uuid if sheet else "", iso, lines),
+        isolation=_isolation(case, user, prefs, sheet.uuid if sheet else "", iso, lines),
         list=s.ListOut(
             version=kept.version if kept else 0,
             lines=lines,
             by=kept.by.full_name if kept else "",
             at=kept.at if kept else None,
+            proposed=proposed(lines, SetFacts.of(case)),
         ),
         changes=[
             _change(c, prefs, limits)

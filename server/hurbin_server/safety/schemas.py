@@ -9,7 +9,7 @@ from pydantic import AwareDatetime, BaseModel, Field
 
 from hurbin_core.base import Offer, Verdict
 from hurbin_core.plant import Serves
-from hurbin_core.safety import Answer, Chapter, IsolationSource, ProofStep, Step, StopWords, Tag
+from hurbin_core.safety import Answer, Chapter, IsolationSource, ProofStep, Proposed, Step, StopWords, Tag
 
 ID = Field(min_length=8, max_length=64)
 
@@ -76,6 +76,7 @@ class ListOut(BaseModel):
     lines: list[IsolationSource]
     by: str
     at: datetime | None
+    proposed: list[Proposed]
 
 
 class SaidOut(BaseModel):
@@ -106,6 +107,8 @@ class SourceOut(BaseModel):
     lock_how: str
     try_out: str
     sister: str
+    feeds: str
+    tell: str
     must: bool
     why: str
     complaint: str
@@ -315,6 +318,7 @@ class SourceKindOut(BaseModel):
     id: str
     title: str
     family: str
+    part: str
     means: list[str]
 
 

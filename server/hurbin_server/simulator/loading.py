@@ -110,7 +110,7 @@ class Loader:
         ]
         visits: list[Visit] = []
         for i, row in enumerate(sets):
-            life = {**lives["quiet"], **special.get(row.tag, {})}
+            life = {**lives["quiet"], "shaft": _duty(row), **special.get(row.tag, {})}
             visits += self._live(row, life, users, seed=1000 + i)
             if not KINDS[row.kind].built_in_electronics:
                 winding = {**lives["quiet_winding"], **windings.get(row.tag, {})}
@@ -173,6 +173,7 @@ class Loader:
             from_day=int(life.get("from", 0) * self.days),
             days=self.days,
             damp=life.get("damp", 0.6),
+            years=_years(row, self.as_of.year),
         )
         testers = [
             InsulationTester(f"tester {n}", ceiling=c) for n, c in enumerate(life.get("testers", [10000]), 1)
@@ -303,3 +304,18 @@ class Loader:
         spare = make_component(admin, row.site_id, "motor", f"{row.tag} motor, rewound spare")
         new_plate(admin, spare.pk, 0, old.plate, "same plate as the one it replaces")
         fit(admin, row.pk, "motor", spare.pk, at, "Bearing noise; the rewound spare went in.")
+
+
+def _duty(row: PumpSet) -> float:
+    """The share of its motor's power that a set asks for: motors are chosen with more or less to spare, the
+    two of a pair for the same duty.
+    """
+    chosen = Random(f"duty/{row.pair or row.tag}").triangular(0.5, 0.94, 0.72)
+    return chosen * Random(f"duty/{row.tag}/own").gauss(1, 0.015)
+
+
+def _years(row: PumpSet, year: int) -> float:
+    """How long its motor had run when its first test was made, by the nameplate."""
+    motor = Fitting.objects.select_related("component").get(pump_set=row, slot="motor", to_at=None)
+    built = getattr(plate_of(motor.component), "year", None)
+    return max(0.0, year - 3 - int(built)) if built else 0.0

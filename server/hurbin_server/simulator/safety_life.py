@@ -14,14 +14,16 @@ from random import Random
 from typing import Any
 
 from hurbin_core.catalogue import bench
-from hurbin_core.safety import DeferralIn, IsolationSource, needed
+from hurbin_core.safety import DeferralIn, IsolationSource, SetFacts, needed, proposed
 from hurbin_core.simulator import TwoPoleTester
 from hurbin_server.base.models import User
+from hurbin_server.logbook.services.casing import case_for
 from hurbin_server.logbook.services.sheets import append_entries
 from hurbin_server.plant.models import PumpSet
 from hurbin_server.plant.services.events import add_event
 from hurbin_server.safety.services.calling import report
 from hurbin_server.safety.services.changing import keep_list, put_off, put_on
+from hurbin_server.safety.services.standing import BENCH
 
 _DATA = tomllib.loads((Path(__file__).parent / "demo" / "safety.toml").read_text())
 _NAMESPACE = uuid.UUID("4a0f6f0a-8a0c-4f9c-9f5b-2c62a6c2b7d4")
@@ -53,6 +55,10 @@ class SafetyLife:
     sets: dict[str, PumpSet]
 
     def happen(self) -> None:
+        listed = {x["tag"] for x in _DATA["list"]}
+        for tag, row in self.sets.items():
+            if tag not in listed:
+                keep_list(self.users["teodor"], row.pk, 0, _usual_list(row, self.as_of))
         for x in _here(_DATA["list"], self.sets):
             keep_list(
                 self.users["teodor"],
@@ -185,3 +191,53 @@ class SafetyLife:
 
 def _here(rows: list[dict[str, Any]], sets: dict[str, PumpSet]) -> list[dict[str, Any]]:
     return [x for x in rows if x["tag"] in sets]
+
+
+# What a device of each kind of source is called on the labels here, and how it is tried.
+_LABELS = {
+    "supply": ("isolator Q{n}", "hasp for six locks", "start button"),
+    "control_supply": ("fuse F{n}", "locked carrier", "pilot lamp dark"),
+    "bypass_starter": ("isolator QB{n}", "hasp", "bypass lamp dark"),
+    "automation_start": ("terminals A{n}", "blind plug", "call from the controller: nothing"),
+    "sister_header": ("valve V{n} S", "chain", "drain runs dry"),
+    "gravity": ("valve V{n} S", "chain", "gauge at zero"),
+    "drive_bus": ("DC bus terminals of drive U{n}", "", "measured after the time on the label"),
+    "capacitors": ("run capacitor C{n}", "", "measured across its terminals"),
+    "turning_by_flow": ("valve V{n} D", "chain", "shaft stays when the others run"),
+}
+_HOT = ("PALM", "BOIL", "CAFE")
+
+
+def _usual_list(row: PumpSet, as_of: datetime) -> list[IsolationSource]:
+    """The isolation list that somebody made of this set: what the set can have, each by its label here."""
+    case = case_for(row, bench(BENCH), as_of)[0]
+    number = row.tag.rpartition("-")[2]
+    hot = row.service.code in _HOT
+    out = []
+    for p in proposed([], SetFacts.of(case)):
+        label = _LABELS.get(p.kind)
+        wet = p.kind in ("sister_header", "gravity", "turning_by_flow")
+        if p.kind == "heat" and hot:
+            label = ("valves H{n} and H{n}A, bleed between", "chain through both", "cool to the hand")
+        if label is None:
+            out.append(IsolationSource(id=p.kind, kind=p.kind, absent=True))
+            continue
+        device, lock, tried = label
+        blocked = p.kind == "heat" or (hot and wet) or (row.service.code == "LIFT" and wet)
+        fed = p.kind == "supply" and row.service.code == "BOIL"
+        out.append(
+            IsolationSource(
+                id=p.kind,
+                kind=p.kind,
+                device=device.format(n=number),
+                place=row.place,
+                means="double_block_bleed" if blocked else p.means,
+                lock=lock,
+                try_out=tried,
+                sister=p.sister,
+                hazard=blocked,
+                feeds="burner control and its low-water cut-off" if fed else "",
+                tell="whoever runs the boilers" if fed else "",
+            )
+        )
+    return out

@@ -38,6 +38,8 @@ const source = (more: Partial<Source> = {}): Source => ({
   lock_how: "",
   try_out: "",
   sister: "",
+  feeds: "",
+  tell: "",
   must: true,
   why: "",
   complaint: "",

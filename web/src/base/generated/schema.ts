@@ -3161,6 +3161,11 @@ export interface components {
              */
             device: string;
             /**
+             * Also feeds
+             * @default
+             */
+            feeds: string;
+            /**
              * Over 50 °C, hazardous or sewage
              * @default false
              */
@@ -3189,6 +3194,11 @@ export interface components {
              * @default
              */
             sister: string;
+            /**
+             * Inform first
+             * @default
+             */
+            tell: string;
             /**
              * How to verify
              * @default
@@ -3288,6 +3298,8 @@ export interface components {
             symbol: string;
             /** Title */
             title: string;
+            /** Topic */
+            topic: string;
             /** Unit */
             unit: string;
             /** Why */
@@ -3308,6 +3320,8 @@ export interface components {
             by: string;
             /** Lines */
             lines: components["schemas"]["IsolationSource"][];
+            /** Proposed */
+            proposed: components["schemas"]["Proposed"][];
             /** Version */
             version: number;
         };
@@ -4721,6 +4735,24 @@ export interface components {
             word: string;
         };
         /**
+         * Proposed
+         * @description A source that a set like this can have and its list does not speak of yet: how it is mostly isolated.
+         *     Nothing is confirmed by it: which device it is, or that there is none, is for somebody at the set to say.
+         */
+        Proposed: {
+            /** Kind */
+            kind: string;
+            /** Means */
+            means: string;
+            /** Part */
+            part: string;
+            /**
+             * Sister
+             * @default
+             */
+            sister: string;
+        };
+        /**
          * PumpPlate
          * @description The wet end.
          */
@@ -4849,7 +4881,10 @@ export interface components {
             /** Tag */
             tag: string;
         };
-        /** RuleRow */
+        /**
+         * RuleRow
+         * @description `zones`: what the line says from its left end to the first tick, between them, and beyond the last.
+         */
         RuleRow: {
             certainty: components["schemas"]["Certainty"];
             /** Formula */
@@ -4862,10 +4897,32 @@ export interface components {
             limits: string[];
             /** Source */
             source: string;
+            /** Ticks */
+            ticks: components["schemas"]["RuleTick"][];
             /** Title */
             title: string;
+            /** Topic */
+            topic: string;
             /** Why */
             why: string;
+            /** Zones */
+            zones: components["schemas"]["Verdict"][];
+        };
+        /**
+         * RuleTick
+         * @description A limit on the line of its rule, from 0 at its left to 1; `site_at`, `site`: what the site has set.
+         */
+        RuleTick: {
+            /** At */
+            at: number;
+            /** Limit */
+            limit: string;
+            /** Shown */
+            shown: string;
+            /** Site */
+            site: string;
+            /** Site At */
+            site_at: number | null;
         };
         /** RulesOut */
         RulesOut: {
@@ -6271,6 +6328,8 @@ export interface components {
             id: string;
             /** Means */
             means: string[];
+            /** Part */
+            part: string;
             /** Title */
             title: string;
         };
@@ -6287,6 +6346,8 @@ export interface components {
             device: string;
             /** Family */
             family: string;
+            /** Feeds */
+            feeds: string;
             /** Id */
             id: string;
             /** Kind */
@@ -6312,6 +6373,8 @@ export interface components {
             shut: components["schemas"]["SaidOut"] | null;
             /** Sister */
             sister: string;
+            /** Tell */
+            tell: string;
             /** Title */
             title: string;
             /** Try Out */

@@ -16,6 +16,7 @@ import {
 } from "../../base";
 import { chosenSite, useSites, type Site } from "../../plant";
 import { sourced } from "../components/FindingBox";
+import { RuleLine } from "../components/RuleLine";
 import { useRules } from "../queries";
 import css from "../logbook.module.scss";
 
@@ -43,9 +44,39 @@ function RulesOf({ site }: { site: Site }) {
   );
 }
 
+/** Every word of the text in these words, wherever. */
+const holds = (words: string[], ...texts: string[]) => {
+  const all = texts.join(" ").toLowerCase();
+  return words.every((w) => all.includes(w));
+};
+
 function Listed({ site, rules }: { site: Site; rules: Rules }) {
   const may = rules.role === "lead" || rules.role === "admin";
+  const [text, setText] = useState("");
+  const [topic, setTopic] = useState("");
+  const [differs, setDiffers] = useState(false);
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const inRules = new Set(rules.rules.flatMap((r) => r.limits));
+  const limit = (id: string) => rules.limits.find((x) => x.id === id);
+  const wanted = (of: string, own: boolean, ...texts: string[]) =>
+    (!topic || of === topic) && (!differs || own) && holds(words, ...texts);
+  const shown = rules.rules.filter((r) => {
+    const limits = r.limits.flatMap((id) => limit(id) ?? []);
+    const own = limits.some((l) => l.overrides.length > 0);
+    return wanted(r.topic, own, r.title, r.formula, r.why, r.source, ...limits.map((l) => l.title));
+  });
+  const others = rules.limits.filter(
+    (l) => !inRules.has(l.id) && wanted(l.topic, l.overrides.length > 0, l.title, l.source, l.why),
+  );
+  const tables = topic || differs ? [] : rules.tables.filter((t) => holds(words, t.title, t.source, t.why));
+  const schools = topic
+    ? []
+    : rules.schools.filter(
+        (s) =>
+          (!differs || s.overrides.length > 0) && holds(words, s.title, s.why, ...Object.values(s.options)),
+      );
+  const topics = [...new Set(rules.rules.map((r) => r.topic))];
+  const count = shown.length + others.length + tables.length + schools.length;
   return (
     <>
       <h1>Rules</h1>
@@ -53,39 +84,77 @@ function Listed({ site, rules }: { site: Site; rules: Rules }) {
         Rules {rules.rules_version}. Limits marked “quoted from memory” were not checked against the standard:
         compare with your own copy. Local codes and licensed practice come first.
       </p>
-      {rules.rules.map((r) => (
-        <section className="ruled" key={r.id} id={r.id}>
-          <h2 className={small.ruleTitle}>{r.title}</h2>
-          <p className={small.tight}>{r.formula}</p>
-          <p className={`mute ${small.tightOver}`}>
-            {r.why} {sourced(r)}.
-          </p>
-          {r.limits.map((id) => {
-            const l = rules.limits.find((x) => x.id === id);
-            return l ? <LimitLine key={id} site={site} row={l} may={may} /> : null;
-          })}
-        </section>
-      ))}
-      <section className="ruled">
-        <h2>Other limits</h2>
-        {rules.limits
-          .filter((l) => !inRules.has(l.id))
-          .map((l) => (
+      <div className={css.rulefind} role="search">
+        <div className="field">
+          <label htmlFor="rule-find">Find a rule, limit, table or standard</label>
+          <input id="rule-find" type="search" value={text} onChange={(e) => setText(e.target.value)} />
+        </div>
+        <div className={css.topics} role="group" aria-label="Topics">
+          {topics.map((t) => (
+            <button key={t} aria-pressed={t === topic} onClick={() => setTopic(t === topic ? "" : t)}>
+              {t}
+            </button>
+          ))}
+          <button aria-pressed={differs} onClick={() => setDiffers(!differs)}>
+            ✎ Where this site differs
+          </button>
+        </div>
+        <p className="mute" role="status">
+          {count === 1 ? "1 found" : `${count} found`}
+        </p>
+      </div>
+      {count === 0 && <p>Nothing goes by these words. Clear the search or choose another topic.</p>}
+      {topics
+        .filter((t) => shown.some((r) => r.topic === t))
+        .map((t) => (
+          <section key={t} className={css.topic} aria-label={t}>
+            <h2>{t}</h2>
+            {shown
+              .filter((r) => r.topic === t)
+              .map((r) => (
+                <section className={css.ruleof} key={r.id} id={r.id} data-rule={r.id}>
+                  <div>
+                    <h3>{r.title}</h3>
+                    <p className={small.tight}>{r.formula}</p>
+                    <p className={`mute ${small.tightOver}`}>
+                      {r.why} {sourced(r)}.
+                    </p>
+                  </div>
+                  <div>
+                    {r.ticks.length > 0 && <RuleLine rule={r} />}
+                    {r.limits.map((id) => {
+                      const l = limit(id);
+                      return l ? <LimitLine key={id} site={site} row={l} may={may} /> : null;
+                    })}
+                  </div>
+                </section>
+              ))}
+          </section>
+        ))}
+      {others.length > 0 && (
+        <section className="ruled">
+          <h2>Other limits</h2>
+          {others.map((l) => (
             <LimitLine key={l.id} site={site} row={l} may={may} />
           ))}
-      </section>
-      <section className="ruled">
-        <h2>Tables</h2>
-        {rules.tables.map((t) => (
-          <TableOf key={t.id} table={t} />
-        ))}
-      </section>
-      <section className="ruled">
-        <h2>Where practice differs</h2>
-        {rules.schools.map((s) => (
-          <SchoolLine key={s.id} site={site} row={s} may={may} />
-        ))}
-      </section>
+        </section>
+      )}
+      {tables.length > 0 && (
+        <section className="ruled">
+          <h2>Tables</h2>
+          {tables.map((t) => (
+            <TableOf key={t.id} table={t} />
+          ))}
+        </section>
+      )}
+      {schools.length > 0 && (
+        <section className="ruled">
+          <h2>Where practice differs</h2>
+          {schools.map((s) => (
+            <SchoolLine key={s.id} site={site} row={s} may={may} />
+          ))}
+        </section>
+      )}
     </>
   );
 }

@@ -72,7 +72,7 @@ function Stands({
       );
       sheet.forget();
       await renew(client, { set: set.id });
-      void go(`/sets/${set.id}`);
+      void go(`/sets/${set.id}`, { state: { left: true } });
     } catch (e) {
       setRefusal(e);
     }

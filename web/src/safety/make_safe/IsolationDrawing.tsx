@@ -133,6 +133,20 @@ function Line({
           {[s.device, s.place].filter(Boolean).join(", ")}
           {s.sister ? `, shared with ${s.sister}` : ""}
         </span>
+        {(s.feeds || s.tell) && (
+          <p className={css.alsofeeds} role="note">
+            {s.feeds && (
+              <>
+                Also feeds: <strong>{s.feeds}</strong>.{" "}
+              </>
+            )}
+            {s.tell && (
+              <>
+                Inform first: <strong>{s.tell}</strong>.
+              </>
+            )}
+          </p>
+        )}
         {(s.lock_how || s.try_out) && (
           <p className="mute">
             {[s.lock_how && `lock: ${s.lock_how}`, s.try_out && `verify by: ${s.try_out}`]

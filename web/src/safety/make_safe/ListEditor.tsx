@@ -3,6 +3,7 @@ import { useState } from "react";
 import { address, ApiError, Complaint, small, useSmallForm, type Schemas } from "../../base";
 import type { SetOut } from "../../plant";
 import { useSafetyWords, type SetSafety } from "../queries";
+import { SourcesDrawn } from "./SourcesDrawn";
 import css from "./drawing.module.scss";
 
 type Line = Schemas["IsolationSource"];
@@ -24,7 +25,9 @@ export function ListEditor({
   const lines = f.v.lines;
   const change = (id: string, next: Partial<Line>) =>
     f.set({ lines: lines.map((l) => (l.id === id ? { ...l, ...next } : l)) });
+  const proposals = list.proposed;
   const add = (kind: string, absent: boolean) => {
+    const usual = absent ? undefined : proposals.find((p) => p.kind === kind);
     const id = crypto.randomUUID().slice(0, 8);
     f.set({
       lines: [
@@ -35,11 +38,13 @@ export function ListEditor({
           absent,
           device: "",
           place: "",
-          means: "",
+          means: usual?.means ?? "",
           lock: "",
           try_out: "",
-          sister: "",
+          sister: usual?.sister ?? "",
           hazard: false,
+          feeds: "",
+          tell: "",
         },
       ],
     });
@@ -76,12 +81,13 @@ export function ListEditor({
           </button>
         </div>
       )}
+      <SourcesDrawn set={set} lines={lines} proposed={proposals} held={held} />
       <ul className={css.sourcekinds}>
         {(words.data?.sources ?? []).map((k) => {
           const mine = lines.filter((l) => l.kind === k.id);
           const asked = unsaid.some((u) => u.kind === k.id);
           return (
-            <li key={k.id} className={asked && !mine.length ? css.asked : ""}>
+            <li key={k.id} id={`source-${k.id}`} className={asked && !mine.length ? css.asked : ""}>
               <strong>{k.title}</strong>
               {mine.length === 0 && (
                 <span className="rowflex">
@@ -174,6 +180,20 @@ export function ListEditor({
                         over 50 °C, hazardous or sewage
                       </label>
                     )}
+                    <input
+                      aria-label={`${k.title}, also feeds`}
+                      placeholder="also feeds (burner, controls)"
+                      value={l.feeds ?? ""}
+                      maxLength={120}
+                      onChange={(e) => change(l.id, { feeds: e.target.value })}
+                    />
+                    <input
+                      aria-label={`${k.title}, inform first`}
+                      placeholder="inform first"
+                      value={l.tell ?? ""}
+                      maxLength={120}
+                      onChange={(e) => change(l.id, { tell: e.target.value })}
+                    />
                     <button
                       className="linklike"
                       aria-label={`${k.title}: remove this line`}
