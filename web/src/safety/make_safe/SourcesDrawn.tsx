@@ -52,7 +52,7 @@ export function SourcesDrawn({
         control={control}
         parts={[]}
         label={`${set.tag}, its sources`}
-        chosen={at(kinds.find((k) => k.id === now)?.part ?? "")}
+        chosen={now ? at(kinds.find((k) => k.id === now)?.part ?? "") : ""}
         {...(narrow && set.posture === "flat" ? { width: 340 } : { scale: 1.5 })}
       />
       <div className={css.comesin}>
