@@ -6,8 +6,8 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from hurbin_core.base import Verdict, write
-from hurbin_core.safety import Carrier, Served, served
+from hurbin_core.base import Bound, Verdict, write
+from hurbin_core.safety import Carrier, Served, ran, served
 
 NOW = datetime(2026, 11, 14, 9, tzinfo=UTC)
 MONTH = timedelta(days=30)
@@ -71,6 +71,23 @@ def test_out_and_the_other_unseen_is_unknown_not_served() -> None:
     assert verdict is Verdict.UNKNOWN
     assert "Served by" not in words
     assert "Out: K-1 isolated." in words
+
+
+@pytest.mark.parametrize(
+    ("measurand", "unit", "value", "bound", "running"),
+    [
+        ("current_mean", "A", 14.0, Bound.EXACT, True),
+        ("current_mean", "A", 0.0, Bound.EXACT, False),
+        ("current_mean", "A", 14.0, Bound.AT_MOST, False),  # at most so much may be nothing
+        ("current_mean", "A", 14.0, Bound.AT_LEAST, True),
+        ("voltage_mean", "V", 400.0, Bound.EXACT, False),  # voltage alone turns no shaft
+        ("insulation_40", "MOhm", 900.0, Bound.EXACT, False),
+    ],
+)
+def test_running_is_current_on_a_running_circuit(
+    measurand: str, unit: str, value: float, bound: Bound, running: bool
+) -> None:
+    assert ran([(measurand, unit, value, bound)]) is running
 
 
 def test_a_service_without_sets_says_nothing() -> None:

@@ -114,6 +114,10 @@ def test_a_service_says_whether_it_is_served_and_by_what(
     assert lane(tia, site)[0] == "unknown"
     assert tia("POST", SAVE, sheet(pump_set, days_ago=2.5))[0] == 201
     assert lane(tia, site) == ("good", f"Served by {pump_set.tag}. Last seen running: 2 days ago.")
+    assert tia("POST", SAVE, sheet(pump_set, amps=(0, 0, 0), days_ago=1))[0] == 201
+    assert lane(tia, site)[0] == "unknown"  # the newest check found it standing
+    assert tia("POST", SAVE, sheet(pump_set, days_ago=0.5))[0] == 201
+    assert lane(tia, site)[0] == "good"
     Safe(tia, pump_set).isolate()
     assert lane(tia, site)[0] == "unknown"  # its twin was never seen running
     assert tia("POST", SAVE, sheet(twin))[0] == 201

@@ -18,13 +18,13 @@ import { BottomBar } from "./BottomBar";
 import { useUnderway } from "./underway";
 import { benchDef, BENCHES, fetchAll } from "./benches";
 import { CommandBox } from "./CommandBox";
-import { PlantPage, ReadingsPage, RecordPage, RulesPage, SetPage } from "./logbook";
-import { PartsPage, RegisterPage } from "./plant";
-import { VansPage } from "./stores";
+import { PlantPage, READINGS_PAGE, RecordPage, RULES_PAGE, SET_PAGE, usePlant } from "./logbook";
+import { chosenSite, PARTS_PAGE, REGISTER_PAGE, useKinds, useSites } from "./plant";
+import { VANS_PAGE } from "./stores";
 import {
   BenchPage,
   CallPage,
-  HandOverPage,
+  HAND_OVER_PAGE,
   LiveOver,
   LiveStrip,
   PlantCalls,
@@ -34,6 +34,7 @@ import {
   SetOffers,
   Tags,
   useSetPage,
+  useSiteSafety,
   useTagsBySet,
   useServed,
   useTimeline,
@@ -105,6 +106,11 @@ function NotFound() {
 function PlantHere() {
   const tags = useTagsBySet();
   const served = useServed();
+  const site = chosenSite(useSites().data)?.id ?? null;
+  const parts = [useSiteSafety(site), usePlant(site), useKinds()];
+  // All at once, so that nothing moves when the rest of it comes; what fails says so in its place.
+  if (site !== null && parts.some((q) => q.isPending && q.fetchStatus === "fetching"))
+    return <Waiting what="Loading plant" />;
   return (
     <PlantPage
       served={served}
@@ -126,13 +132,16 @@ function SetThere({ id }: { id: number }) {
   return (
     <>
       <LiveOver setId={id} />
-      <SetPage
-        offers={(s) => <SetOffers set={s} />}
-        begin={(s, part) => <SetBegin set={s} part={part} />}
-        hangs={(s) => <SetHangs set={s} />}
-        hung={(set, part) => <PartHung setId={set} part={part} />}
-        tags={tags}
-        moments={moments}
+      <Fetched
+        load={SET_PAGE}
+        with={{
+          offers: (s) => <SetOffers set={s} />,
+          begin: (s, part) => <SetBegin set={s} part={part} />,
+          hangs: (s) => <SetHangs set={s} />,
+          hung: (set, part) => <PartHung setId={set} part={part} />,
+          tags,
+          moments,
+        }}
       />
     </>
   );
@@ -155,13 +164,13 @@ function Pages() {
               />
             ))}
             <Route path="call" element={<CallPage />} />
-            <Route path="hand-over" element={<HandOverPage />} />
-            <Route path="sets/:setId/parts" element={<PartsPage />} />
+            <Route path="hand-over" element={<Fetched load={HAND_OVER_PAGE} with={{}} />} />
+            <Route path="sets/:setId/parts" element={<Fetched load={PARTS_PAGE} with={{}} />} />
             <Route path="records/:recordId" element={<RecordPage draw={(r) => <Recorded record={r} />} />} />
-            <Route path="vans" element={<VansPage />} />
-            <Route path="register" element={<RegisterPage />} />
-            <Route path="readings" element={<ReadingsPage />} />
-            <Route path="rules" element={<RulesPage />} />
+            <Route path="vans" element={<Fetched load={VANS_PAGE} with={{}} />} />
+            <Route path="register" element={<Fetched load={REGISTER_PAGE} with={{}} />} />
+            <Route path="readings" element={<Fetched load={READINGS_PAGE} with={{}} />} />
+            <Route path="rules" element={<Fetched load={RULES_PAGE} with={{}} />} />
             <Route path="*" element={<NotFound />} />
           </Route>
         </Routes>

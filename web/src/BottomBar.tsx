@@ -28,7 +28,7 @@ export function BottomBar({
           <span className="mono">{underway.tag}</span>
         </Link>
       ) : (
-        <Link to="/call">Call</Link>
+        <Link to="/call">New call</Link>
       )}
       <details ref={more}>
         <summary>More</summary>

@@ -37,7 +37,7 @@ from .matters import (
     threat,
 )
 from .proving import ProofStep, acts
-from .serving import Carrier, Served, served
+from .serving import Carrier, Served, ran, served
 from .sources import (
     Proposed,
     proposed,
@@ -61,6 +61,7 @@ __all__ = [
     "proposed",
     "Carrier",
     "Served",
+    "ran",
     "served",
     "BENCHES",
     "live_evidence",

@@ -6,14 +6,15 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from ..base import Phrase, Verdict, phrase
+from ..base import MEASURANDS, UNITS, Bound, Limits, Phrase, Verdict, exceeds, phrase
 from .matters import age
 
 
 @dataclass(frozen=True, slots=True)
 class Carrier:
     """One set of a service. pair: which of them stand in for one another; none: it stands alone. out: what
-    speaks against its being run, in words; none: nothing is known to. seen: when it was last read running.
+    speaks against its being run, in words; none: nothing is known to. seen: when its newest check read it
+    running; none where there is no check, or the newest one found it standing.
     """
 
     tag: str
@@ -29,6 +30,21 @@ class Served:
 
     verdict: Verdict
     says: list[Phrase]
+
+
+def ran(points: Iterable[tuple[str, str, float, Bound]]) -> bool:
+    """Did a check read this set running? `points`: what it read, by measurand, unit, value and bound. A
+    current of a running circuit above what a clamp shows of its neighbours; voltage alone turns no shaft.
+    """
+    least = Limits().value("safety.dead_amps")
+    return any(
+        MEASURANDS[m].live
+        and UNITS[unit].dimension == "current"
+        and bound is not Bound.AT_MOST
+        and exceeds(value, least)
+        for m, unit, value, bound in points
+        if m in MEASURANDS
+    )
 
 
 def served(carriers: Iterable[Carrier], within: timedelta, as_of: datetime) -> Served | None:

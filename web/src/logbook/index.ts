@@ -1,11 +1,15 @@
+import type { Later } from "../base";
+import type { Slots } from "./pages/SetPage";
+
 export { FindingBox } from "./components/FindingBox";
 export { Judged } from "./components/Judged";
 export { AddPicture, Pictures } from "./components/Pictures";
 export { PLOT, TrendPlot } from "./components/TrendPlot";
 export { PlantPage } from "./pages/PlantPage";
 export { RecordPage } from "./pages/RecordPage";
-export { RulesPage } from "./pages/RulesPage";
-export { SetPage } from "./pages/SetPage";
+/** Fetched when they are first wanted: the first load is Plant's. */
+export const RULES_PAGE: Later = () => import("./pages/RulesPage").then((m) => m.RulesPage);
+export const READINGS_PAGE: Later = () => import("./pages/ReadingsPage").then((m) => m.ReadingsPage);
+export const SET_PAGE: Later<Slots> = () => import("./pages/SetPage").then((m) => m.SetPage);
 export { usePlant, useRecord, useTrends, type Plant, type PlantSet } from "./queries";
-export { ReadingsPage } from "./pages/ReadingsPage";
 export { useBenchPage, useSaving, type Mode } from "./saving";

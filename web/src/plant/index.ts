@@ -1,7 +1,10 @@
+import type { Later } from "../base";
+
 export { PlateForm } from "./components/PlateForm";
 export { partPlaces, Train, type TrainPart, type TrainTag } from "./components/Train";
-export { PartsPage } from "./pages/PartsPage";
-export { RegisterPage } from "./pages/RegisterPage";
+/** Fetched when they are first wanted: the first load is Plant's. */
+export const PARTS_PAGE: Later = () => import("./pages/PartsPage").then((m) => m.PartsPage);
+export const REGISTER_PAGE: Later = () => import("./pages/RegisterPage").then((m) => m.RegisterPage);
 export {
   chooseSite,
   chosenSite,

@@ -1,6 +1,8 @@
+import type { Later } from "../base";
+
 export { CallPage } from "./CallPage";
 export { Gate, LiveOver, LiveStrip, MatterBox, Tags, useTagsBySet } from "./components";
-export { HandOverPage } from "./HandOverPage";
+export const HAND_OVER_PAGE: Later = () => import("./HandOverPage").then((m) => m.HandOverPage);
 export { ProofPanel } from "./ProofPanel";
 export {
   useOffer,

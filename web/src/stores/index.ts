@@ -1,1 +1,3 @@
-export { VansPage } from "./VansPage";
+import type { Later } from "../base";
+
+export const VANS_PAGE: Later = () => import("./VansPage").then((m) => m.VansPage);

@@ -17,7 +17,7 @@ import { Timeline, type Kind, type Moment } from "../set/Timeline";
 import { Wrong } from "../set/Wrong";
 import css from "../set/set.module.scss";
 
-interface Slots {
+export interface Slots {
   /** What can be begun on the whole set. */
   offers: (set: SetOut) => ReactNode;
   /** What can be begun at one part of it. */

@@ -1,19 +1,19 @@
 /** The register: sites, services, pairs and single sets, spares, people; in and out as a file. */
 import { useState } from "react";
 import { Link } from "react-router";
-import { Ready, small, useSession, type Schemas } from "../../base";
+import { Ready, small, together, useSession, type Schemas } from "../../base";
 import { AddService, AddSets, ServiceForm, SiteForm } from "../components/AddForms";
 import { CsvBox } from "../components/CsvBox";
 import { People } from "../components/People";
 import { Train } from "../components/Train";
-import { chooseSite, chosenSite, useKind, useRegister, useSites, type Site } from "../queries";
+import { chooseSite, chosenSite, useKind, useKinds, useRegister, useSites, type Site } from "../queries";
 import css from "../plant.module.scss";
 
 export function RegisterPage() {
-  const sites = useSites();
+  const both = together({ sites: useSites(), kinds: useKinds() });
   return (
-    <Ready query={sites} what="Loading sites">
-      {(list) => <Book sites={list} />}
+    <Ready query={both} what="Loading sites">
+      {({ sites }) => <Book sites={sites} />}
     </Ready>
   );
 }
