@@ -109,8 +109,12 @@ function PlantHere() {
   const site = chosenSite(useSites().data)?.id ?? null;
   const parts = [useSiteSafety(site), usePlant(site), useKinds()];
   // All at once, so that nothing moves when the rest of it comes; what fails says so in its place.
-  if (site !== null && parts.some((q) => q.isPending && q.fetchStatus === "fetching"))
-    return <Waiting what="Loading plant" />;
+  const waits = site !== null && parts.some((q) => q.isPending && q.fetchStatus === "fetching");
+  const [drawn, setDrawn] = useState(false);
+  useEffect(() => {
+    if (!waits) setDrawn(true);
+  }, [waits]);
+  if (waits && !drawn) return <Waiting what="Loading plant" />;
   return (
     <PlantPage
       served={served}

@@ -31,7 +31,7 @@ class Winding:
     def megohm(self, seconds: float, winding_c: float) -> float:
         """What the tester's volts over its current come to at this second."""
         warm = math.exp(self.energy_ev / _BOLTZMANN_EV * (1 / _ROOM_K - 1 / (winding_c + 273.15)))
-        leak = self.leak * self.age * warm * (1 + 260 * math.pow(self.water, 1.5))
+        leak = self.leak * self.age * warm * (1 + 620 * math.pow(self.water, 1.5))
         soak = self.soak * (1 - 0.85 * self.water) * math.sqrt(warm) * math.pow(seconds, -self.fall)
         return 1.0 / (leak + soak)
 
