@@ -65,6 +65,8 @@ def test_a_set_is_one_request_after_the_shell_and_an_idle_tab_is_nearly_silent(
     page.clock.install()
     set_page(page, stack, "COLD-33")
     expect(page.get_by_test_id("set-verdict")).to_be_visible()
+    # What a page left too soon had asked for is asked again by the next one.
+    page.wait_for_load_state("networkidle")
     page.get_by_role("link", name="Plant").first.click()
     # By its address: the line of another set may name KELP-21 too.
     place = f"/sets/{number_of(stack, 'KELP-21')}"

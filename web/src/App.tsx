@@ -106,10 +106,12 @@ function NotFound() {
 function PlantHere() {
   const tags = useTagsBySet();
   const served = useServed();
-  const site = chosenSite(useSites().data)?.id ?? null;
-  const parts = [useSiteSafety(site), usePlant(site), useKinds()];
+  const sites = useSites();
+  const site = chosenSite(sites.data)?.id ?? null;
+  const ofSite = [useSiteSafety(site), usePlant(site)];
+  const parts = [sites, useKinds(), ...(site === null ? [] : ofSite)];
   // All at once, so that nothing moves when the rest of it comes; what fails says so in its place.
-  const waits = site !== null && parts.some((q) => q.isPending && q.fetchStatus === "fetching");
+  const waits = parts.some((q) => q.isPending && q.fetchStatus === "fetching");
   const [drawn, setDrawn] = useState(false);
   useEffect(() => {
     if (!waits) setDrawn(true);

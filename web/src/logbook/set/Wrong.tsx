@@ -32,7 +32,7 @@ export function Wrong({
   return (
     <section className={css.panel} aria-labelledby="wrong-title">
       <div className={css.panelhead}>
-        <h2 id="wrong-title">{wrong.length ? "What is wrong" : "Nothing found"}</h2>
+        <h2 id="wrong-title">{wrong.length ? "What is wrong" : "No findings on record"}</h2>
         <span className={css.setverdict} data-testid="set-verdict">
           <VerdictWord verdict={state.verdict} />
         </span>
