@@ -10,6 +10,7 @@ import pytest
 from conftest import SAVE, sheet
 from pypdf import PdfReader
 from safe_sheets import Door, call, change
+from test_attachments import attach, paper, photo
 
 from hurbin_server.base.clock import now
 from hurbin_server.logbook import labels
@@ -102,3 +103,14 @@ def test_a_label_says_what_it_is_on_and_only_to_who_may_see_it(
     assert twin.tag not in one
     assert tia("GET", f"/sites/{site.pk}/labels.pdf?set_id=999999")[0] == 404
     assert api("stranger")("GET", f"/sites/{site.pk}/labels.pdf")[0] == 404
+
+
+def test_photos_and_documents_are_found_as_what_they_are(api: Door, site: Site, pump_set: PumpSet) -> None:
+    tia = api("tia")
+    assert attach(tia, pump_set, photo(), title="gland seen from above")[0] == 201
+    assert attach(tia, pump_set, paper(), title="gland drawing")[0] == 201
+    found = tia("GET", f"/sites/{site.pk}/found?words=gland")[1]
+    assert {(h["title"], h["says"]) for h in found} == {
+        ("Photo", "gland seen from above"),
+        ("Document", "gland drawing"),
+    }

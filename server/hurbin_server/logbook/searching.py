@@ -26,7 +26,7 @@ def _records(site_id: int, like: str) -> list[FoundOut]:
 
 def _documents(site_id: int, like: str) -> list[FoundOut]:
     rows = ask(_DOCUMENTS, [site_id, like, MOST])
-    return found("document", rows, "/sets/{set}", lambda kind: "Document" if kind == "pdf" else "Photo")
+    return found("document", rows, "/sets/{set}", lambda kind: "Document" if kind == "document" else "Photo")
 
 
 def _events(site_id: int, like: str) -> list[FoundOut]:

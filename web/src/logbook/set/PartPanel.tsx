@@ -49,7 +49,7 @@ export function PartPanel({
         <h2 id="part-title">{title}</h2>
         {part && (
           <span className={`v-${part.verdict}`} data-testid="part-verdict">
-            <VerdictWord verdict={part.verdict} />
+            <VerdictWord verdict={part.verdict} beside={part.beside} />
             {part.by ? `, ${byWord(part.by)}` : ""}
           </span>
         )}

@@ -32,7 +32,9 @@ export function Wrong({
   return (
     <section className={css.panel} aria-labelledby="wrong-title">
       <div className={css.panelhead}>
-        <h2 id="wrong-title">{wrong.length ? "What is wrong" : "No findings on record"}</h2>
+        <h2 id="wrong-title">
+          {wrong.length ? "What is wrong" : "Nothing overdue or out of limits on record"}
+        </h2>
         <span className={css.setverdict} data-testid="set-verdict">
           <VerdictWord verdict={state.verdict} />
         </span>
@@ -65,6 +67,7 @@ function WrongPart({
       <h3 className={`v-${part.verdict}`}>
         <VerdictShape verdict={part.verdict} />{" "}
         <Link to={pathOf(setId, part.part)}>{leads ? leads.title : part.title}</Link>: {part.verdict}
+        {part.beside ? ` and ${part.beside}` : ""}
         {part.by ? `, ${byWord(part.by)}` : ""}
       </h3>
       <p>{part.reason}</p>

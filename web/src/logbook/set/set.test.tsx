@@ -299,6 +299,10 @@ describe("what is wrong on a set", () => {
     show([part("motor", "good", [answer({})])], 1);
     expect(document.body.textContent).toContain("Open items on this set: not cleared.");
   });
+  it("says both where an unknown stands beside a watch", () => {
+    show([part("motor", "unknown", [answer({})], { beside: "watch" })]);
+    expect(screen.getByRole("heading", { level: 3 }).textContent).toContain("unknown and watch");
+  });
   it("says what an overdue answer was, and calls it unknown", () => {
     show([part("coupling", "unknown", [answer({ was: "Vertical offset 0.02 mm.", verdict: "unknown" })])]);
     expect(document.body.textContent).toContain("On 1 Nov 2026: Vertical offset 0.02 mm.");
