@@ -15,7 +15,7 @@ from pathlib import Path
 
 from . import install, serving
 from .database import Database
-from .state import ROOT, STATE, WEB, Stop, run, secret
+from .state import COMPILED, ROOT, STATE, WEB, Stop, run, secret
 
 PARTS = ("check", "core", "web", "server", "e2e")
 
@@ -26,7 +26,7 @@ def _tests_env() -> tuple[Path, dict[str, str]]:
     env = {
         **install.node_env(exe),
         "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}:{ROOT}",
-        "PYTHONDONTWRITEBYTECODE": "1",
+        **COMPILED,
         "DJANGO_SETTINGS_MODULE": "hurbin_server.settings",
         "HURBIN_SECRET_KEY": secret("django"),
     }

@@ -110,6 +110,8 @@ def python(tests: bool = False) -> Path:
             "--python",
             str(exe),
             "--require-hashes",
+            # Else every process that is started compiles them anew, seconds each time.
+            "--compile-bytecode",
             str(ROOT / lock),
         ],
         what="Installing Python packages",

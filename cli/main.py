@@ -7,7 +7,7 @@ import os
 import sys
 
 from . import checks, install, serving
-from .state import ROOT, STATE, Stop, fail
+from .state import COMPILED, ROOT, STATE, Stop, fail
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -54,6 +54,7 @@ def _parser() -> argparse.ArgumentParser:
     db = add("db", "manage the database: reset, rejudge (re-evaluate records), rebuild, dump")
     db.add_argument("what", choices=("reset", "rejudge", "rebuild", "dump"))
     db.add_argument("--demo", action="store_true", help="use the demo database instead of your own")
+    db.add_argument("--tag", action="append", default=[], help="rejudge only this set; may be repeated")
     db.add_argument("--yes", action="store_true", help="do not ask for confirmation")
     user = add("user", "people: add; the password comes from HURBIN_PASSWORD, else one is made and printed")
     user.add_argument("what", choices=("add",))
@@ -68,7 +69,7 @@ def _calc(args: argparse.Namespace) -> None:
     exe = install.python()
     flags = [f"--{n}" for n in ("list", "schema", "json") if getattr(args, n)]
     words = [*([args.bench] if args.bench else []), *flags]
-    env = {**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}", "PYTHONDONTWRITEBYTECODE": "1"}
+    env = {**os.environ, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}", **COMPILED}
     os.execve(str(exe), [str(exe), "-m", "cli.calc", *words], env)
 
 
@@ -79,7 +80,8 @@ def _db(args: argparse.Namespace) -> None:
     db.start()
     name = env["HURBIN_DB_NAME"]
     if args.what in ("rejudge", "rebuild"):
-        serving.manage(exe, env, args.what, quiet=False)
+        tags = [f"--tag={t}" for t in args.tag] if args.what == "rejudge" else []
+        serving.manage(exe, env, args.what, *tags, quiet=False)
         return
     if not db.exists(name):
         print(f"There is no database {name} yet.")

@@ -13,6 +13,7 @@ from pathlib import Path
 from . import install
 from .database import Database
 from .state import (
+    COMPILED,
     LOGS,
     ROOT,
     STATE,
@@ -42,7 +43,7 @@ def server_env(db: Database, name: str, **more: str) -> dict[str, str]:
         "HURBIN_DB_NAME": name,
         "HURBIN_DB_PASSWORD": secret(f"db-{db.name}"),
         "HURBIN_SECRET_KEY": secret("django"),
-        "PYTHONDONTWRITEBYTECODE": "1",
+        **COMPILED,
         **more,
     }
 
@@ -161,6 +162,7 @@ def start_gunicorn(exe: Path, env: dict[str, str], port: int, log: Path, workers
                 "hurbin_server.wsgi:application",
                 "-b",
                 f"127.0.0.1:{port}",
+                "--preload",  # read once, not once in each worker
                 "-w",
                 str(workers),
                 "--worker-class",

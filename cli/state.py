@@ -20,6 +20,8 @@ STATE = Path(os.environ.get("HURBIN_STATE") or ROOT / ".hurbin")
 LOGS = STATE / "logs"
 ENV = STATE / "env"
 TEST_ENV = STATE / "test-env"
+# Python keeps what it has compiled, wherever this runs: else each process that starts compiles the core anew.
+COMPILED = {"PYTHONDONTWRITEBYTECODE": ""}
 WEB = ROOT / "web"
 
 

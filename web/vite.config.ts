@@ -1,5 +1,5 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vitest/config";
+import { defineConfig } from "vite";
 
 export default defineConfig({
   base: "/static/",
@@ -12,12 +12,5 @@ export default defineConfig({
         silenceDeprecations: ["import", "global-builtin", "color-functions", "if-function"],
       },
     },
-  },
-  // How long a test may take says nothing of it on a machine that does other work beside: only what hangs is ended.
-  test: {
-    testTimeout: 120_000,
-    hookTimeout: 120_000,
-    maxWorkers: 1,
-    setupFiles: ["src/base/test-setup.ts"],
   },
 });

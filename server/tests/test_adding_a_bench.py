@@ -49,7 +49,7 @@ def ran(beside: Path, *argv: str, given: str = "", **env: str) -> subprocess.Com
         text=True,
         check=False,
         cwd=ROOT,
-        env={**os.environ, "PYTHONPATH": path, "PYTHONDONTWRITEBYTECODE": "1", **env},
+        env={**os.environ, "PYTHONPATH": path, **env},
     )
 
 

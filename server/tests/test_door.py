@@ -9,7 +9,7 @@ from typing import Any
 
 import pytest
 from conftest import SAVE, Api, sheet
-from django.core.management import call_command
+from django.core.management import CommandError, call_command
 from django.db import OperationalError, connection, connections
 
 from hurbin_server.api import api as described
@@ -66,6 +66,20 @@ def test_a_command_that_was_broken_off_goes_on_where_it_was(
     assert Answer.objects.filter(pump_set=pump_set).exists()
     assert Judgement.objects.count() == (2 if word == "rejudge" else 1)
     assert Version.objects.get(kind="set", ref=pump_set.pk).n > number
+
+
+def test_one_set_is_judged_again_and_one_that_there_is_not_is_named(
+    api: Door, pump_set: PumpSet, twin: PumpSet
+) -> None:
+    for row in (pump_set, twin):
+        assert api("tia")("POST", SAVE, sheet(row))[0] == 201
+    said = io.StringIO()
+    call_command("rejudge", "--tag", "C-2", stdout=said)
+    assert said.getvalue().startswith("1 record evaluated")
+    call_command("rejudge", stdout=said)
+    assert "\n2 records evaluated" in said.getvalue()
+    with pytest.raises(CommandError, match="no set C-9"):
+        call_command("rejudge", "--tag", "C-9", "--tag", "C-1", stdout=said)
 
 
 def test_a_record_that_is_corrected_meanwhile_is_not_judged_again(api: Door, pump_set: PumpSet) -> None:

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Q
 from pydantic import TypeAdapter
 
 from hurbin_core.base import Evaluation, kept
@@ -246,10 +248,11 @@ class Changed:
     new: str
 
 
-def rejudge_all() -> tuple[int, list[Changed]]:
-    """Every live record, oldest first (its points are the past of the next)."""
+def rejudge_all(tags: Sequence[str] = ()) -> tuple[int, list[Changed]]:
+    """Every live record, of these sets or of all, oldest first (its points are the past of the next)."""
+    ours = Q(pump_set__tag__in=tags) if tags else Q()
     rows = (
-        Record.objects.filter(live=True)
+        Record.objects.filter(ours, live=True)
         .select_related("pump_set__site", "pump_set__service", "sheet")
         .order_by("taken_at", "pk")
     )
