@@ -63,6 +63,23 @@ def test_from_meter_to_record_to_trend_to_plant(open_as: Opener, stack: Stack) -
     expect(page.locator("[class*=_firstlist_]")).to_contain_text("KELP-22")
 
 
+def test_seen_in_hand_it_stands_open_until_automatic_is_seen(open_as: Opener, stack: Stack) -> None:
+    page = open_as("jun")
+    for control, stands in (("hand", 1), ("", 1), ("automatic", 0)):
+        set_page(page, stack, "LIFT-63", "/running-check")
+        type_check(page, ("400", "401", "399"), ("16.4", "16.5", "16.4"))
+        page.get_by_label("Control", exact=True).select_option(control)
+        answered(page)
+        page.get_by_role("button", name="Save record").click()
+        page.wait_for_url("**/sets/*")
+        page.reload()
+        expect(page.get_by_test_id("set-verdict")).to_be_visible()
+        expect(page.get_by_text("Hand mode, in place for")).to_have_count(stands)
+    history = page.locator("[aria-labelledby=history-title]")
+    history.get_by_role("button", name="open items").click()
+    expect(history).to_contain_text("Hand mode")
+
+
 def test_impossible_odd_missing_and_zero(open_as: Opener, stack: Stack) -> None:
     page = open_as()
     set_page(page, stack, "OZON-71", "/running-check")
@@ -177,7 +194,7 @@ def test_lead_overrides_and_command_renews(open_as: Opener, stack: Stack) -> Non
     found = tech.locator("[data-question=own_past]")
     expect(found).to_have_attribute("data-verdict", "good")
     expect(found).to_contain_text("25 % instead of 5 %, set by Teodor")
-    said = stack.manage("rejudge")
+    said = stack.manage("rejudge", "--tag", "COLD-33")
     assert "COLD-33" in said
     assert "watch -> good" in said
     row.get_by_role("button", name="Remove site limit").click()

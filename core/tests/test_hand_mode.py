@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any
 
 import pytest
 from conftest import NOW, case, entry
 
-from hurbin_core.base import SI, Effect, present
+from hurbin_core.base import SI, Effect, TemporaryChange, last_seen, present
 from hurbin_core.catalogue import bench
 from hurbin_core.electrical import RunningCheckEntry
 from hurbin_core.logbook import AnyCase, Entry
@@ -60,3 +61,15 @@ def test_what_is_said_of_it_while_it_is_typed(standing: list[str], control: str 
 def test_nothing_is_said_of_a_set_in_automatic(control: str | None) -> None:
     said = words(["guard_off"], **({"control": control} if control else {}))
     assert "hand" not in said.lower()
+
+
+def test_of_many_looks_the_last_run_counts_from_its_first() -> None:
+    def look(day: int, on: bool, change: str = "hand_mode", of: Any = "set") -> TemporaryChange:
+        at = NOW + timedelta(days=day)
+        return TemporaryChange(key=change, change=change, place="switch", on=on, at=at, of=of)
+
+    looks = [look(4, False), look(9, True), look(1, True), look(7, True), look(8, False, "guard_off")]
+    hand, guard = sorted(last_seen([*looks, look(20, True, of="sheet")]), key=lambda x: x.change)[::-1]
+    assert (hand.on, hand.at, hand.since) == (True, NOW + timedelta(days=9), NOW + timedelta(days=7))
+    assert (guard.on, guard.since) == (False, NOW + timedelta(days=8))
+    assert last_seen([]) == []

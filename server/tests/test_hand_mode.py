@@ -7,6 +7,7 @@ from typing import Any
 
 from conftest import SAVE, sheet
 from safe_sheets import Door, change, safety
+from test_readings import checked, written
 
 from hurbin_server.base.clock import now
 from hurbin_server.plant.models import PumpSet, Site
@@ -79,6 +80,30 @@ def test_one_that_somebody_put_on_by_hand_is_closed_by_it_and_not_doubled(
     check(tia, pump_set, "automatic", 1)
     standing = TemporaryChange.objects.filter(off_at=None)
     assert [c.kind for c in standing] == ["jumper"], "another change is none of its business"
+
+
+def test_a_file_of_checks_opens_and_closes_it_as_if_saved_one_by_one(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
+    tia = api("tia")
+    head = "tag,taken_at,read_at,valve,coupled,control,amps_1|A,amps_2|A,amps_3|A\r\n"
+
+    def row(days: float, control: str) -> str:
+        at = (now() - timedelta(days=days)).strftime("%Y-%m-%dT%H:%M:%SZ")
+        return f"C-1,{at},motor_leads,open,yes,{control},15,15,15\r\n"
+
+    def brought(*rows: str) -> None:
+        job = written(tia, checked(tia, site, head + "".join(rows), bench="running_check"))
+        assert job["state"] == "written", job
+
+    brought(row(9, ""), row(8, "hand"), row(7, ""))
+    made = TemporaryChange.objects.get()
+    assert (made.kind, made.off_at, (now() - made.put_at).days) == ("hand_mode", None, 8)
+    brought(row(5, "automatic"), row(20, "hand"))
+    made.refresh_from_db()
+    assert made.off_at is not None
+    assert (now() - made.off_at).days == 5
+    assert TemporaryChange.objects.count() == 1, "one older than what is on file opens nothing"
 
 
 def test_one_that_was_put_on_after_the_look_stays(api: Door, site: Site, pump_set: PumpSet) -> None:

@@ -2,7 +2,7 @@
 
 from .bench import AnyBench, Bench, Filed, Needs, Series, Timed, once
 from .dialect import decode, delimiter_of, header_of, line, plain, rows_of, table
-from .effects import DueDate, Effect, Evidence, PartEvent, StockBooked, TemporaryChange
+from .effects import DueDate, Effect, Evidence, PartEvent, StockBooked, TemporaryChange, last_seen
 from .entries import (
     Kept,
     KeptField,
@@ -166,6 +166,7 @@ __all__ = [
     "kept",
     "kept_fields",
     "kinds_of",
+    "last_seen",
     "line",
     "members",
     "metric_of",

@@ -5,6 +5,7 @@ A bench declares them, a room that is able to performs them. The key makes each 
 is declared.
 """
 
+from collections.abc import Iterable
 from datetime import datetime
 from typing import Literal
 
@@ -33,6 +34,22 @@ class TemporaryChange(_Fact):
     on: bool
     at: datetime
     of: Literal["sheet", "set"] = "sheet"
+    # Of several looks that say the same: when the first of them was.
+    since: datetime | None = None
+
+
+def last_seen(looks: Iterable[TemporaryChange]) -> list[TemporaryChange]:
+    """How does each change of a set stand, of which there were these looks in any order? For each kind the
+    last look, `since` the first of those behind it that said the same. What was on and off again in between
+    is over and of no use to anybody.
+    """
+    out: dict[str, TemporaryChange] = {}
+    for look in sorted((x for x in looks if x.of == "set"), key=lambda x: x.at):
+        before = out.get(look.change)
+        same = before is not None and before.on == look.on
+        since = before.since if before is not None and same else look.at
+        out[look.change] = look.model_copy(update={"since": since})
+    return list(out.values())
 
 
 class DueDate(_Fact):

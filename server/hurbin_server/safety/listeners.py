@@ -173,7 +173,8 @@ def _seen(doing: Doing, e: Seen) -> None:
         _put_on(doing, e, _step_uuid(doing.sheet, e.key))
     if not e.on:
         for on in open_ones.filter(put_at__lte=e.at):
-            on.off_at, on.off_by, on.off_note = e.at, doing.user, "automatic seen on the running check"
+            first = e.since if e.since and on.put_at <= e.since else e.at
+            on.off_at, on.off_by, on.off_note = first, doing.user, "automatic seen on the running check"
             on.save(update_fields=["off_at", "off_by", "off_note"])
 
 
@@ -199,7 +200,7 @@ def _put_on(doing: Doing, e: Seen, uuid_: str) -> None:
         kind=e.change,
         place=e.place[:120],
         note=e.note,
-        put_at=e.at,
+        put_at=(e.of == "set" and e.since) or e.at,
         put_by=doing.user,
     )
 

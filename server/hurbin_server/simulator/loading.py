@@ -296,6 +296,10 @@ class Loader:
             }
         if drive:
             body["speed"] = {"text": str(hz), "unit": "Hz"}
+        by_hand = day >= self.days - life.get("hand_days", 0)
+        body["control"] = "hand" if by_hand else "automatic"
+        if by_hand:
+            body["note"] = life["hand_note"]
         key = f"{row.tag}/{day}"
         entry = {"uuid": str(uuid.uuid5(_NAMESPACE, key)), "taken_at": at, "device": "demo", "body": body}
         save_record(who, row.pk, "running_check", str(uuid.uuid5(_NAMESPACE, f"sheet/{key}")), [entry])

@@ -11,7 +11,7 @@ from typing import Any
 
 from django.conf import settings
 
-from hurbin_core.base import HurbinError, body_of, kept
+from hurbin_core.base import AnyBench, HurbinError, TemporaryChange, body_of, kept
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_core.logbook import note_of
 
@@ -29,7 +29,8 @@ JUDGES, MANY = 2, 5000
 @dataclass(slots=True)
 class Finished:
     """One row as it will stand in the tables: plain values, nothing of the database in it. context: the case
-    it was judged in, as JSON; who writes it deflates it, for who judges has less time.
+    it was judged in, as JSON; who writes it deflates it, for who judges has less time. looks: what was
+    seen to stand on the set, or not to.
     """
 
     sheet: str
@@ -41,9 +42,10 @@ class Finished:
     findings: list[dict[str, Any]]
     series: list[dict[str, Any]]
     points: list[tuple[float, str]]
+    looks: list[TemporaryChange]
 
 
-def finished(j: Judged) -> Finished:
+def finished(b: AnyBench, j: Judged) -> Finished:
     at, evaluation, motor = j.row.taken_at, j.evaluation, j.parts.get("motor")
     answer = kept(evaluation).model_dump(mode="json", exclude_defaults=True)
     return Finished(
@@ -73,6 +75,9 @@ def finished(j: Judged) -> Finished:
         findings=[{**row, "taken_at": at} for row in finding_rows(evaluation, answer)],
         series=series_rows(j.pump_set, evaluation, j.parts),
         points=[(p.value, str(p.bound.value)) for p in evaluation.points],
+        looks=[
+            e for e in b.performs(j.case, j.entries, True) if isinstance(e, TemporaryChange) and e.of == "set"
+        ],
     )
 
 
@@ -86,11 +91,12 @@ def finish_rows(job: ReadingsImport, share: Share | None = None) -> Iterator[Fin
     refused when it was checked stays out. Raises HurbinError when that is no longer what was told.
     """
     out = set(ImportRow.objects.filter(job=job, outcome="refused").values_list("line", flat=True))
-    for row, judged, outcome, says in judge_rows(job, find_bench(job.bench), lambda _: None, share):
+    b = find_bench(job.bench)
+    for row, judged, outcome, says in judge_rows(job, b, lambda _: None, share):
         if (outcome == "refused") != (row.line in out):
             raise _changed(row.line, says)
         if judged is not None:
-            yield finished(judged)
+            yield finished(b, judged)
 
 
 def batches(job: ReadingsImport, size: int, waiting: Callable[[], None]) -> Iterator[list[Finished]]:

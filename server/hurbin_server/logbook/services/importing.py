@@ -12,7 +12,7 @@ from typing import Any
 
 from django.conf import settings
 
-from hurbin_core.base import HurbinError, decode
+from hurbin_core.base import AnyBench, HurbinError, TemporaryChange, decode, last_seen
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_server.base import audit
 from hurbin_server.base.asking import put_in
@@ -24,6 +24,7 @@ from hurbin_server.plant.access import require, site_for
 from hurbin_server.plant.models import PumpSet
 
 from ..models import Entry, Finding, ImportRow, Judgement, Point, ReadingsImport, Record, Series, Sheet
+from ..signals import PERFORM, Doing
 from .finished import Finished, batches
 from .judging import in_context, rejudge_newest
 from .rolling import roll
@@ -213,15 +214,19 @@ def _written(job: ReadingsImport) -> None:
     b, tell = find_bench(job.bench), _tick(job)
     touched: set[int] = set()
     written, keys = 0, dict[str, int]()
+    looks: dict[int, list[tuple[str, TemporaryChange]]] = {}
     tell(0)
     for batch in batches(job, EVERY, lambda: tell(job.done)):
         _write_batch(job, batch, keys)
         touched |= {f.pump_set for f in batch}
+        for f in batch:
+            looks.setdefault(f.pump_set, []).extend((f.sheet, look) for look in f.looks)
         written += len(batch)
         job.done = written
         tell(written)
     for n, pump_set in enumerate(PumpSet.objects.filter(pk__in=touched).select_related("site", "service"), 1):
         rejudge_newest(pump_set)
+        _stands(job, b, pump_set, looks.get(pump_set.pk, []))
         if n % 20 == 0:
             tell(job.total)
     audit.note(
@@ -235,6 +240,18 @@ def _written(job: ReadingsImport) -> None:
     ReadingsImport.objects.filter(pk=job.pk).update(
         state=State.WRITTEN, finished_at=now(), lease_until=None, done=job.total
     )
+
+
+def _stands(
+    job: ReadingsImport, b: AnyBench, pump_set: PumpSet, looks: list[tuple[str, TemporaryChange]]
+) -> None:
+    """How the set was last seen to stand, as the save service performs it; nothing else of a file is
+    performed: it tells of work that was done.
+    """
+    for last in last_seen(look for _, look in looks):
+        sheet = next(key for key, look in looks if (look.change, look.at) == (last.change, last.at))
+        record = Record.objects.select_related("sheet").get(sheet_id=sheet)
+        PERFORM[last.kind](Doing(job.by, pump_set, b, record.sheet, record, [last]))
 
 
 def _write_batch(job: ReadingsImport, batch: list[Finished], keys: dict[str, int]) -> None:
