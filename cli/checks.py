@@ -57,7 +57,10 @@ SENTENCES = ROOT / "docs" / "sentences.md"
 
 
 def _sentences(exe: Path, env: dict[str, str], to: Path) -> None:
-    to.write_text(run([str(exe), "-m", "cli.sentences"], what="Writing every sentence down", env=env))
+    core = run([str(exe), "-m", "cli.sentences"], what="Writing every sentence down", env=env)
+    words = ["node", "tools/words.js"]
+    screens = run(words, what="Writing the words of the screens down", cwd=WEB, env=env)
+    to.write_text(core + screens)
 
 
 def generate() -> None:

@@ -49,7 +49,7 @@ def test_from_feeler_to_feet_to_record(open_as: Opener, stack: Stack) -> None:
     found.get_by_role("button").first.click()
     expect(found).to_contain_text("aim")
     page.get_by_role("button", name="Dimensions", exact=True).click()
-    page.get_by_label("pump and motor stay within 10 K of ambient when running").check()
+    page.get_by_label("pump and motor stay near ambient (within 10 K, 18 °F) when running").check()
     page.get_by_role("button", name="Readings", exact=True).click()
     page.locator("#f-x_rear").fill("150")
     expect(page.get_by_test_id("problems")).to_contain_text(
@@ -69,7 +69,7 @@ def test_from_feeler_to_feet_to_record(open_as: Opener, stack: Stack) -> None:
     offset = page.locator("[data-question=alignment_offset]")
     expect(offset).not_to_contain_text("near ambient")
     page.get_by_role("button", name="Dimensions", exact=True).click()
-    near = page.get_by_label("pump and motor stay within 10 K of ambient when running")
+    near = page.get_by_label("pump and motor stay near ambient (within 10 K, 18 °F) when running")
     expect(near).to_be_checked()  # kept with the set
     near.uncheck()
     answered(page)
@@ -78,7 +78,9 @@ def test_from_feeler_to_feet_to_record(open_as: Opener, stack: Stack) -> None:
 
 
 def pieces(page: Page, size: int) -> int:
-    return int(page.locator(f"[aria-label='Van 9'] [data-size='{size}'] [aria-label=shims]").inner_text())
+    count = page.locator(f"[aria-label='Van 9'] [data-size='{size}'] [aria-label=shims]")
+    expect(count).to_be_visible()
+    return int(count.inner_text())
 
 
 def count_in(page: Page, size: str, n: str) -> None:

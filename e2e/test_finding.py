@@ -26,6 +26,7 @@ def test_a_note_a_part_and_a_change_are_found_by_their_words(open_as: Opener, st
     expect(hit).to_contain_text(re.compile("Record.*SAND-51.*Running check"))
     page.keyboard.press("Enter")
     page.wait_for_url("**/records/*")
+    expect(page.get_by_role("combobox")).to_have_count(0)
     expect(page.get_by_text("scallop shells in the strainer").first).to_be_visible()
     page.keyboard.press("/")
     expect(page.get_by_role("combobox", name="Tag, location")).to_be_focused()

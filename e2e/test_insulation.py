@@ -178,7 +178,7 @@ def test_refusals_each_with_its_answer(open_as: Opener, stack: Stack) -> None:
     expect(page.get_by_label("Readings")).to_have_count(0)
     viewer = open_as("visitor")
     set_page(viewer, stack, "KELP-21", "/insulation")
-    expect(viewer.get_by_text("Saving a test needs technician")).to_be_visible()
+    expect(viewer.get_by_text("View only. Saving needs technician rights.")).to_be_visible()
     expect(viewer.get_by_role("button", name="Save record")).to_have_count(0)
 
 

@@ -48,9 +48,18 @@ export default tseslint.config(
           selector: "JSXAttribute[name.name='style']",
           message: "A class says it; a place on a drawing: Spot.",
         },
+        {
+          selector: "JSXOpeningElement[name.name='button'] > JSXAttribute[name.name='disabled']",
+          message: "Act: a button that cannot be pressed says what it waits for.",
+        },
         { selector: "MemberExpression[object.name='Intl'][property.name='NumberFormat']", message: plain },
       ],
     },
+  },
+  // Its reason is its label, or stands over the whole group.
+  {
+    files: ["src/base/components/{Act,Keypad,RadioGroup}.tsx"],
+    rules: { "no-restricted-syntax": "off" },
   },
   // The one place that sets what a drawing works out.
   { files: ["src/base/components/Spot.tsx"], rules: { "no-restricted-syntax": "off" } },

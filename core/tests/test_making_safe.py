@@ -11,7 +11,7 @@ from typing import Any
 import pytest
 from safe_story import CASE, FACTS, LEADS, LIST, LIVE, PAIRS, T0, Story, set_case, source
 
-from hurbin_core.base import HurbinError, Limits, Verdict, write
+from hurbin_core.base import HurbinError, Limits, Prefs, Verdict, write
 from hurbin_core.catalogue import bench
 from hurbin_core.logbook import AnyCase
 from hurbin_core.safety import (
@@ -24,6 +24,7 @@ from hurbin_core.safety import (
     check_back_due,
     check_list,
     fold,
+    hazard_words,
     needed,
     proposed,
     rail,
@@ -127,6 +128,14 @@ def test_a_shared_header_asks_for_the_sister_and_a_drive_for_its_bus() -> None:
         "drive_bus",
     ]
     assert unsaid(lines, ["motor_leads"], SetFacts(single_phase=True)) == ["automation_start", "capacitors"]
+
+
+def test_hot_is_said_by_its_limit_in_the_readers_unit() -> None:
+    assert write(hazard_words()) == "over 50\u00a0°C, hazardous or sewage"
+    assert write(hazard_words(), Prefs(units={"temperature": "degF"})).startswith("over 122\u00a0°F")
+    line = needed([IsolationSource.model_validate(source("gravity", "valve", hazard=True))], ["wet_end"])[0]
+    assert line.complaint is not None
+    assert "over 50\u00a0°C" in write(line.complaint)
 
 
 @pytest.mark.parametrize("means", list(MEANS))

@@ -9,8 +9,9 @@ import pytest
 from conftest import KEY, NOW, e, entry, judge_check, past, plate, shown, verdicts
 from hypothesis import given, settings, strategies as st
 
-from hurbin_core.base import Override, Verdict
+from hurbin_core.base import Override, Verdict, show
 from hurbin_core.electrical import RunningCheckEntry
+from hurbin_core.electrical.view import PlateView
 from hurbin_core.logbook import Cut, PastSheet, Twin
 
 
@@ -152,6 +153,20 @@ def test_missing_is_missing() -> None:
     assert [m.field for m in said.missing] == ["amps_3"]
     over = judge_check(entry(amps=(24, 24, None)))
     assert verdicts(over)["load"] == "act"
+
+
+def test_the_drawn_motor_carries_the_plate_of_the_connection_in_use() -> None:
+    both = {
+        "volts_low": e(230, "V"),
+        "volts_high": e(400, "V"),
+        "amps_low": e(34, "A"),
+        "amps_high": e(20, "A"),
+    }
+    for connection, volts, amps in (("low", "230", "34"), ("high", "400", "20")):
+        motor = plate(connection=connection, **both)
+        got = judge_check(RunningCheckEntry(), motor=motor).view.plate
+        assert (show(got.volts), show(got.amps)) == (f"{volts}\u00a0V", f"{amps}\u00a0A")
+    assert judge_check(RunningCheckEntry(), motor=None).view.plate == PlateView()
 
 
 def test_missing_plate_amps_is_named() -> None:

@@ -5,12 +5,16 @@ shows through, no word stands that no technician would say.
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 import pytest
 
 from cli.sentences import sections, texts
 
 SAID = list(texts())
+HELD = (Path(__file__).parents[2] / "docs" / "sentences.md").read_text()
+_, SCREENS = HELD.split("\n## Words of the screens\n")
+ON_SCREEN = [line[2:] for line in SCREENS.splitlines() if line.startswith("- ")]
 LISTED = [(heading, line) for heading, lines in sections() for line in lines]
 
 # The program shows through: names of fields and classes, keys with values, empty places, a plural of one.
@@ -38,6 +42,12 @@ CLEARANCE = re.compile(
 def test_no_sentence_says_it_so(not_so: re.Pattern[str]) -> None:
     said = [(template, one) for template, *both in SAID for one in both]
     assert [(template, one) for template, one in [*said, *LISTED] if not_so.search(one)] == []
+
+
+@pytest.mark.parametrize("not_so", [NOT_SAID, CLEARANCE, OPEN_OR_SHUT])
+def test_no_screen_says_it_so(not_so: re.Pattern[str]) -> None:
+    assert len(ON_SCREEN) > 900
+    assert [line for line in ON_SCREEN if not_so.search(line)] == []
 
 
 def test_a_sentence_begins_and_ends_as_one() -> None:

@@ -277,4 +277,4 @@ def test_a_running_check_is_still_one_entry(api: Door, pump_set: PumpSet) -> Non
         == 404
     )
     saved = tia("POST", "/benches/running_check/records", sheet(pump_set))[1]
-    assert set(saved["evaluation"]["view"]) == {"marks", "advice"}
+    assert set(saved["evaluation"]["view"]) == {"marks", "advice", "plate"}

@@ -1,11 +1,22 @@
 import { useEffect, useState } from "react";
 import { HotkeysProvider } from "react-hotkeys-hook";
-import { BrowserRouter, Link, Outlet, Route, Routes, useMatch, useNavigate, useParams } from "react-router";
+import {
+  BrowserRouter,
+  Link,
+  Outlet,
+  Route,
+  Routes,
+  useLocation,
+  useMatch,
+  useNavigate,
+  useParams,
+} from "react-router";
 import {
   benchPath,
   Fetched,
   PAGE_KEYS,
   SessionProvider,
+  Settled,
   Shell,
   SignInPage,
   useBenches,
@@ -55,6 +66,7 @@ function Frame() {
   const onPage = useMatch("/sets/:setId") !== null;
   useBenches();
   const underway = useUnderway(set);
+  const { pathname } = useLocation();
   // In the pump room there may be no signal: what the page itself does not need comes once nobody waits.
   useEffect(() => {
     const timer = setTimeout(() => void fetchAll(), 2000);
@@ -81,7 +93,9 @@ function Frame() {
       }
     >
       {set !== null && !onPage && <LiveOver setId={set} />}
-      <Outlet />
+      <Settled place={pathname}>
+        <Outlet />
+      </Settled>
       <CommandBox show={find} close={() => setFind(false)} setId={set} />
       <BottomBar find={() => setFind(true)} places={PLACES} underway={underway} />
     </Shell>

@@ -115,7 +115,7 @@ def _sign(code: str, digits: str) -> str:
 def figure_and_symbol(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> tuple[str, str]:
     """`figure`, and the unit's sign as this reader has it. A nominal one is said as it is called."""
     digits, code = _digits(quantity, prefs, beside)
-    if quantity.nominal:
+    if quantity.nominal is not None:
         digits = show_nominal(quantity, prefs)
     return digits, _sign(code, digits)
 
@@ -159,6 +159,5 @@ def show(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> str:
     >>> show(Quantity(value=31.87, unit="A"))
     '31.9\xa0A'
     """
-    digits, code = _digits(quantity, prefs, beside)
-    sign = _sign(code, digits)
+    digits, sign = figure_and_symbol(quantity, prefs, beside)
     return f"{digits}\u00a0{sign}" if sign else digits

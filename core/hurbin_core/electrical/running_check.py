@@ -47,7 +47,7 @@ from .formulas import extra_rise_pct, mean, true_unbalance_pct, unbalance_pct
 from .hand_mode import hand_mode, hand_words
 from .own_past import Past, like_checks, own_past_findings
 from .standing import lacking
-from .view import Mark, RunningCheckView
+from .view import Mark, PlateView, RunningCheckView
 from .voltage import lost_leg, plate_volts_now, voltage_findings
 
 Sheet = Sequence[Entry[RunningCheckEntry]]
@@ -105,6 +105,7 @@ def judge(check: Check, case: AnyCase) -> Evaluation[RunningCheckView]:
         problems=readings.problems,
         missing=readings.missing,
         view=RunningCheckView(
+            plate=PlateView.of(motor),
             marks=_marks(readings, motor, limits, findings),
             advice=advice(raw, p, motor.amps_a, ratio, limits, readings.phases, off),
         ),

@@ -1,6 +1,9 @@
 """What is drawn of a running check: the legs' gauges, and the causes that the pattern allows."""
 
-from ..base import Model, Phrase, Verdict
+from __future__ import annotations
+
+from ..base import Model, Phrase, Quantity, Verdict, nominal
+from ..plant import MotorFacts
 
 
 class Mark(Model):
@@ -21,8 +24,34 @@ class Advice(Model):
     leaves: list[Phrase] = []
 
 
-class RunningCheckView(Model):
-    """The drawing of a running check: marks on the gauges of its legs, and what the pattern points at."""
+class PlateView(Model):
+    """What stands on the drawn motor: its nameplate, of the connection in use."""
 
+    power: Quantity | None = None
+    volts: Quantity | None = None
+    amps: Quantity | None = None
+    speed: Quantity | None = None
+    service_factor: Quantity | None = None
+
+    @classmethod
+    def of(cls, motor: MotorFacts) -> PlateView:
+        read = {
+            "power": (motor.power_kw, "kW"),
+            "volts": (motor.volts_v, "V"),
+            "amps": (motor.amps_a, "A"),
+            "speed": (motor.speed_rpm, "rpm"),
+            "service_factor": (motor.sf, "1"),
+        }
+        return cls(
+            **{name: nominal(value, unit) for name, (value, unit) in read.items() if value is not None}
+        )
+
+
+class RunningCheckView(Model):
+    """The drawing of a running check: the motor's nameplate, marks on the gauges of its legs, and what the
+    pattern points at.
+    """
+
+    plate: PlateView = PlateView()
     marks: list[Mark] = []
     advice: list[Advice] = []

@@ -48,6 +48,7 @@ from .sources import (
     IsolationSource,
     SetFacts,
     check_list,
+    hazard_words,
     needed,
     unsaid,
 )
@@ -129,6 +130,7 @@ __all__ = [
     "leading",
     "live_finding",
     "matter_words",
+    "hazard_words",
     "needed",
     "rail",
     "read_out",

@@ -7,7 +7,19 @@ from typing import Literal
 
 from pydantic import Field
 
-from ..base import RULEBOOK, HurbinError, Model, Offer, Phrase, by_id, known, phrase
+from ..base import (
+    RULEBOOK,
+    HurbinError,
+    Limits,
+    Model,
+    Offer,
+    Phrase,
+    Quantity,
+    by_id,
+    known,
+    nominal,
+    phrase,
+)
 from ..logbook import AnyCase
 from ..plant import KINDS, PARTS, motor_facts
 
@@ -145,7 +157,7 @@ class IsolationSource(Model):
     lock: str = Field(default="", max_length=80, title="Lock")
     try_out: str = Field(default="", max_length=120, title="How to verify")
     sister: str = Field(default="", max_length=30, title="Paired set")
-    hazard: bool = Field(default=False, title="Over 50 °C, hazardous or sewage")
+    hazard: bool = Field(default=False, title="Hot, hazardous or sewage")
     feeds: str = Field(default="", max_length=120, title="Also feeds")
     tell: str = Field(default="", max_length=120, title="Inform first")
 
@@ -244,6 +256,16 @@ def check_list(sources: Sequence[IsolationSource]) -> None:
             )
 
 
+def _hot() -> Quantity:
+    limit = Limits().get("safety.hot_media")
+    return nominal(limit.value, limit.unit, 0)
+
+
+def hazard_words() -> Phrase:
+    """What is said to hold when a line of the list is marked as hazardous."""
+    return phrase("safety.hazard", hot=_hot())
+
+
 def why_not(source: IsolationSource) -> Phrase | None:
     """Why shutting this source by its means is no isolation. None: it is one.
 
@@ -258,7 +280,7 @@ def why_not(source: IsolationSource) -> Phrase | None:
     if kind.family not in means.families:
         return phrase("safety.wrong_means", what=kind.title, means=means.title)
     if source.hazard and kind.family in ("wet", "heat") and not means.hazard:
-        return phrase("safety.hazard_means", what=kind.title)
+        return phrase("safety.hazard_means", what=kind.title, hot=_hot())
     return None
 
 

@@ -16,6 +16,7 @@ from hurbin_core.safety import (
     SOURCES,
     WATCHED,
     DeferralIn,
+    hazard_words,
     read_out,
 )
 from hurbin_server.base.clock import now
@@ -63,6 +64,7 @@ def words(request: HttpRequest) -> s.SafetyWordsOut:
         ],
         gates=[s.WordIdOut(id=g.id, title=g.title, more=g.asks) for g in GATES.values() if not g.life],
         serves=list(SERVES.values()),
+        hazard=write(hazard_words(), prefs_of(request.user)),
         codes=write(q.CODES),
     )
 

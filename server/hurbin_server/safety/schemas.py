@@ -340,6 +340,7 @@ class SafetyWordsOut(BaseModel):
     figures: list[FigureOut]
     gates: list[WordIdOut]
     serves: list[Serves]
+    hazard: str
     codes: str
 
 

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { BenchName, Body, EntryBody, ShownBy } from "./address";
 import { ApiError, send, type Schemas } from "./client";
 import { useMe } from "./session";
+import { awaited } from "./components/Settled";
 import type { SheetEntry } from "./sheets";
 
 /** What a bench is asked: its entries, as its own address types them. */
@@ -90,6 +91,9 @@ export function useEvaluation<N extends BenchName>(
       stop.abort();
     };
   }, [text, question, evaluator, turn]);
+  // A page is not whole without its first verdict.
+  const first = answered === null && error === null;
+  useEffect(() => (first ? awaited() : undefined), [first]);
   const before = answered?.to !== text;
   return { answer: answered?.shown ?? null, before, error, ask: () => setTurn((n) => n + 1) };
 }

@@ -1,7 +1,8 @@
 import type { Later } from "../base";
 
 export { PlateForm } from "./components/PlateForm";
-export { partPlaces, Train, type TrainPart, type TrainTag } from "./components/Train";
+export { Leaders } from "./components/Leaders";
+export { Train, type TrainPart, type TrainTag } from "./components/Train";
 /** Fetched when they are first wanted: the first load is Plant's. */
 export const PARTS_PAGE: Later = () => import("./pages/PartsPage").then((m) => m.PartsPage);
 export const REGISTER_PAGE: Later = () => import("./pages/RegisterPage").then((m) => m.RegisterPage);

@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import {
+  Act,
   address,
   Complaint,
   outbox,
@@ -215,9 +216,16 @@ function Sent({
       <PictureField id="call-picture" siteId={site.id} value={picture} onChange={setPicture} />
       <Complaint error={error} />
       <div className={`savebar ${small.fromLeft}`}>
-        <button className="btn-ink" disabled={!now || (!note.trim() && !picture)} onClick={() => void more()}>
+        <Act
+          className="btn-ink"
+          waits={
+            (!now && "The call itself is not sent yet.") ||
+            (!note.trim() && !picture && "Enter details or add a photo first.")
+          }
+          onClick={() => void more()}
+        >
           Add to call
-        </button>
+        </Act>
         <button className="btn-line" onClick={again}>
           New call
         </button>

@@ -1,6 +1,7 @@
 /** Dead, proved in acts as the core compiles them: what is read at the one that is next, and where. No act is known here. */
 import { useEffect, useState, type ReactNode } from "react";
 import {
+  Act,
   Complaint,
   FigureInput,
   Keypad,
@@ -142,19 +143,13 @@ export function ProofPanel({
       </div>
       {drawn.length > 0 && <Conductors drawn={drawn} figure={figure} />}
       <Complaint error={refusal} />
-      <button
+      <Act
         className="btn-ink"
-        disabled={!ready}
-        aria-describedby={ready ? undefined : "proof-waits"}
+        waits={!ready && `Not entered: ${lacking.map((f) => f.label).join(", ")}.`}
         onClick={() => void go()}
       >
         {act.word}
-      </button>
-      {!ready && (
-        <span id="proof-waits" className={`mute ${css.waits}`}>
-          Not entered: {lacking.map((f) => f.label).join(", ")}.
-        </span>
-      )}
+      </Act>
       {narrow && inHand && (
         <Keypad
           left={me.hand === "left"}

@@ -2,6 +2,8 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import {
+  Act,
+  SENDING,
   FigureInput,
   address,
   benchesOf,
@@ -189,9 +191,8 @@ function CheckBack({ row, may }: { row: SetSafety["check_backs"][number]; may: b
               onChange={(e) => f.set({ said: e.target.value })}
             />
           </div>
-          <button
-            className="btn-line"
-            disabled={f.busy || !f.v.said.trim()}
+          <Act
+            waits={(f.busy && SENDING) || (!f.v.said.trim() && "Enter what was seen first.")}
             onClick={() =>
               void f.send(
                 "POST",
@@ -202,7 +203,7 @@ function CheckBack({ row, may }: { row: SetSafety["check_backs"][number]; may: b
             }
           >
             Log follow-up check
-          </button>
+          </Act>
         </div>
       )}
       <Complaint error={f.error} />
@@ -239,9 +240,8 @@ function Change({ row, may }: { row: SetSafety["changes"][number]; may: boolean 
               onChange={(e) => f.set({ note: e.target.value })}
             />
           </div>
-          <button
-            className="btn-line"
-            disabled={f.busy}
+          <Act
+            waits={f.busy && SENDING}
             onClick={() =>
               void f.send(
                 "POST",
@@ -252,7 +252,7 @@ function Change({ row, may }: { row: SetSafety["changes"][number]; may: boolean 
             }
           >
             Confirm restored
-          </button>
+          </Act>
         </div>
       )}
       <Complaint error={f.error} />
@@ -286,9 +286,8 @@ function Deferral({ row, may, setId }: { row: SetSafety["deferrals"][number]; ma
               onChange={(e) => f.set({ said: e.target.value })}
             />
           </div>
-          <button
-            className="btn-line"
-            disabled={f.busy || !f.v.said.trim()}
+          <Act
+            waits={(f.busy && SENDING) || (!f.v.said.trim() && "Enter the reason first.")}
             onClick={() =>
               void f.send(
                 "POST",
@@ -299,7 +298,7 @@ function Deferral({ row, may, setId }: { row: SetSafety["deferrals"][number]; ma
             }
           >
             End deferral
-          </button>
+          </Act>
         </div>
       )}
       <Complaint error={f.error} />
@@ -375,9 +374,12 @@ function Put({ set }: { set: SetOut }) {
       />
       <Complaint error={f.error} />
       <span className={`rowflex ${small.under}`}>
-        <button className="btn-line" disabled={f.busy || !f.v.kind} onClick={() => void save()}>
+        <Act
+          waits={(f.busy && SENDING) || (!f.v.kind && "Choose what was changed first.")}
+          onClick={() => void save()}
+        >
           Add temporary change
-        </button>
+        </Act>
         <button className="linklike" onClick={() => setOpen(false)}>
           Cancel
         </button>
@@ -447,9 +449,12 @@ function SetAside({ set }: { set: SetOut }) {
       </span>
       <Complaint error={f.error} />
       <span className={`rowflex ${small.under}`}>
-        <button className="btn-line" disabled={f.busy || !f.v.gate} onClick={() => void save()}>
+        <Act
+          waits={(f.busy && SENDING) || (!f.v.gate && "Choose the hold point first.")}
+          onClick={() => void save()}
+        >
           Waive hold point
-        </button>
+        </Act>
         <button className="linklike" onClick={() => setOpen(false)}>
           Cancel
         </button>
@@ -636,9 +641,9 @@ function PutOff({ set }: { set: SetOut }) {
       {line("mind", "What would end the deferral early", "changes_mind")}
       <Complaint error={f.error} />
       <span className={`rowflex ${small.under}`}>
-        <button className="btn-line" disabled={f.busy} onClick={() => void save()}>
+        <Act waits={f.busy && SENDING} onClick={() => void save()}>
           Defer repair
-        </button>
+        </Act>
         <button className="linklike" onClick={() => setOpen(false)}>
           Cancel
         </button>

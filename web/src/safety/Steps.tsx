@@ -1,6 +1,6 @@
 /** Steps as the core compiles them: how far each has come, and what is said at the one that is next. No step is known here. */
 import { useEffect, useId, useRef, useState, type ReactNode } from "react";
-import { FigureInput, useDraft, useMe, type Schemas } from "../base";
+import { Act, SENDING, FigureInput, useDraft, useMe, type Schemas } from "../base";
 import css from "./safety.module.scss";
 
 type Step = Schemas["Step"];
@@ -159,9 +159,12 @@ export function Asking({
           )}
         </div>
         {offer.unit && <span className="mute">{offer.unit}</span>}
-        <button className="btn-line" disabled={!ready} onClick={() => void say()}>
+        <Act
+          waits={!ready && (busy ? SENDING : `Enter first: ${offer.asks.replace(/[.?]$/, "")}.`)}
+          onClick={() => void say()}
+        >
           {offer.word}
-        </button>
+        </Act>
         {children}
       </div>
       {(offer.notes ?? []).map((n) => (

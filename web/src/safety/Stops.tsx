@@ -1,7 +1,7 @@
 /** What forbids a start, and what ends each of it; a lead releases one watched trial run once the repair is on record. */
 import { useState } from "react";
 import { Link } from "react-router";
-import { address, Complaint, dayTime, useMe, useSmallForm, VerdictShape } from "../base";
+import { Act, SENDING, address, Complaint, dayTime, useMe, useSmallForm, VerdictShape } from "../base";
 import { useSites, type SetOut } from "../plant";
 import { useSetSafety, type SetSafety } from "./queries";
 import css from "./safety.module.scss";
@@ -125,9 +125,9 @@ function Release({ set }: { set: SetOut }) {
       </div>
       <Complaint error={f.error} />
       <p className={`rowflex ${css.spaced}`}>
-        <button className="btn-line" disabled={f.busy} onClick={() => void save()}>
+        <Act waits={f.busy && SENDING} onClick={() => void save()}>
           Release trial run
-        </button>
+        </Act>
         <button className="linklike" onClick={() => setOpen(false)}>
           Cancel
         </button>

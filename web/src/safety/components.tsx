@@ -1,7 +1,17 @@
 /** Tags, the strip for what is live, the box of a gate, a matter with its first minute. */
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
-import { address, benchPath, Complaint, sendFile, small, useSmallForm, VerdictShape } from "../base";
+import {
+  Act,
+  SENDING,
+  address,
+  benchPath,
+  Complaint,
+  sendFile,
+  small,
+  useSmallForm,
+  VerdictShape,
+} from "../base";
 import { chosenSite, useSites } from "../plant";
 import { sentence, TAG_OUTLINE } from "./logic";
 import { OURS, useOffer, useSetSafety, useSiteSafety, type Matter, type Offer, type Tag } from "./queries";
@@ -266,9 +276,8 @@ function EndMatter({ matter }: { matter: Matter }) {
       </div>
       <Complaint error={f.error} />
       <p className={`rowflex ${small.below}`}>
-        <button
-          className="btn-line"
-          disabled={f.busy}
+        <Act
+          waits={f.busy && SENDING}
           onClick={() =>
             void f.send(
               "POST",
@@ -279,7 +288,7 @@ function EndMatter({ matter }: { matter: Matter }) {
           }
         >
           Close call
-        </button>
+        </Act>
         <button className="linklike" onClick={() => setOpen(false)}>
           Cancel
         </button>

@@ -2,6 +2,8 @@
 import { useRef, useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import {
+  Act,
+  SENDING,
   FigureInput,
   address,
   Complaint,
@@ -99,6 +101,11 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
       `${van.name}, counted`,
     );
   const whole = /^\d{1,4}$/;
+  const waits =
+    (form.busy && SENDING) ||
+    (!form.v.text.trim() && "Enter the thickness first.") ||
+    (!whole.test(form.v.count) && "Enter how many shims, as a whole number.") ||
+    (form.v.least !== "" && !whole.test(form.v.least) && "Reorder below: a whole number, or nothing.");
   return (
     <section className={css.vanbox} aria-label={van.name}>
       <h2 className={css.vanname}>{van.name}</h2>
@@ -113,25 +120,27 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
             <Pile lot={lot} />
             <strong className="mono">{lot.size.shown}</strong>
             <span className={css.count}>
-              <button
-                className="btn-line"
-                aria-label={`remove one ${lot.size.shown}`}
-                disabled={!may || lot.count <= 0}
-                onClick={() => void set(lot, lot.count - 1)}
-              >
-                −
-              </button>
+              {may && lot.count > 0 && (
+                <button
+                  className="btn-line"
+                  aria-label={`remove one ${lot.size.shown}`}
+                  onClick={() => void set(lot, lot.count - 1)}
+                >
+                  −
+                </button>
+              )}
               <span className="mono" aria-label="shims">
                 {lot.count}
               </span>
-              <button
-                className="btn-line"
-                aria-label={`add one ${lot.size.shown}`}
-                disabled={!may}
-                onClick={() => void set(lot, lot.count + 1)}
-              >
-                +
-              </button>
+              {may && (
+                <button
+                  className="btn-line"
+                  aria-label={`add one ${lot.size.shown}`}
+                  onClick={() => void set(lot, lot.count + 1)}
+                >
+                  +
+                </button>
+              )}
             </span>
             {lot.verdict !== "good" && (
               <span className={css.low}>
@@ -181,18 +190,9 @@ export function Box({ van, may, units, zone }: { van: Van; may: boolean; units: 
               onChange={(e) => form.set({ least: e.target.value })}
             />
           </span>
-          <button
-            className="btn-ink"
-            disabled={
-              form.busy ||
-              !form.v.text.trim() ||
-              !whole.test(form.v.count) ||
-              (form.v.least !== "" && !whole.test(form.v.least))
-            }
-            onClick={add}
-          >
+          <Act className="btn-ink" waits={waits} onClick={add}>
             Set count
-          </button>
+          </Act>
           <Complaint error={form.error} />
         </div>
       )}
@@ -228,9 +228,8 @@ function NewVan({ site }: { site: number }) {
           onChange={(e) => form.set({ name: e.target.value })}
         />
       </div>
-      <button
-        className="btn-line"
-        disabled={form.busy || !form.v.name.trim()}
+      <Act
+        waits={(form.busy && SENDING) || (!form.v.name.trim() && "Enter the name of the van first.")}
         onClick={() =>
           void form.send(
             "POST",
@@ -241,7 +240,7 @@ function NewVan({ site }: { site: number }) {
         }
       >
         Add van
-      </button>
+      </Act>
       <Complaint error={form.error} />
     </div>
   );

@@ -61,16 +61,13 @@ describe("a van", () => {
       "/api/v1/vans/7/shims",
       { size: { text: "0.25", unit: "mm" }, count: 2 },
     ]);
-    expect((screen.getByRole("button", { name: "remove one 1 mm" }) as HTMLButtonElement).disabled).toBe(
-      true,
-    );
+    expect(screen.queryByRole("button", { name: "remove one 1 mm" })).toBeNull();
+    expect(screen.getByText("Enter the thickness first.")).toBeTruthy();
   });
   it("lets a viewer look and count nothing", () => {
     show(false);
     expect(screen.queryByRole("button", { name: "Count it in" })).toBeNull();
-    expect((screen.getByRole("button", { name: "add one 0.25 mm" }) as HTMLButtonElement).disabled).toBe(
-      true,
-    );
+    expect(screen.queryByRole("button", { name: "add one 0.25 mm" })).toBeNull();
     expect(screen.getByText(/A-1, alignment/)).toBeTruthy();
   });
 });

@@ -1,5 +1,5 @@
 /** Before readings count: the base from above, each foot loosened alone; hubs, pipes, and what lies under the coupling. */
-import type { Schemas } from "../../base";
+import { Act, type Schemas } from "../../base";
 import { NamedFigure, useTools } from "../../safety";
 import { Placed, Tick, type Visit } from "./fields";
 import type { Foot } from "./logic";
@@ -42,15 +42,15 @@ export function Before({ t }: { t: Visit }) {
       <p className="rowflex" role="group" aria-label="Under the coupling">
         <span className="mute">Found under the coupling:</span>
         {SIGNS.map(([s, w]) => (
-          <button
+          <Act
             key={s}
-            className="btn-line"
-            disabled={!may}
+            waits={!may && "View only."}
+            saidBy="view-only"
             aria-pressed={signs.includes(s)}
             onClick={() => toggle(s)}
           >
             {w}
-          </button>
+          </Act>
         ))}
       </p>
       <Tick t={t} name="marked">

@@ -71,7 +71,7 @@ export function SetSketch({ t, method, vans }: { t: Visit; method: Method; vans:
         . Pump material: {<Pick t={t} name="pump_metal" label="Pump material" options={METALS} />}, motor
         material: {<Pick t={t} name="motor_metal" label="Motor material" options={METALS} />}.{" "}
         <Tick t={t} name="near_ambient">
-          pump and motor stay within 10 K of ambient when running
+          pump and motor stay near ambient (within 10 K, 18 °F) when running
         </Tick>
         {vans.length > 0 && (
           <>

@@ -53,9 +53,10 @@ export function Tighten({
         <p className="mute">
           Then read again: tightening moves the motor. The readings after final tightening are the as-left.
         </p>
-        {may && (
-          <button className="btn-ink" disabled={done} onClick={onDone}>
-            {done ? "Tightened: read again" : "Confirm tightened in cross pattern"}
+        {done && <strong>Tightened. Read again at the coupling.</strong>}
+        {may && !done && (
+          <button className="btn-ink" onClick={onDone}>
+            Confirm tightened in cross pattern
           </button>
         )}
       </div>

@@ -214,6 +214,45 @@ describe("the shafts", () => {
     expect(tilt).toBeGreaterThan(0); // the tail is low: on paper y grows downwards
     expect(container.querySelector(".target")).toBeNull();
   });
+  it("keep the drawn motor between the words over it and under it, however it lies", () => {
+    const numbers = (text: string | null | undefined) => (text?.match(/-?[\d.]+/g) ?? []).map(Number);
+    for (const front of [0.1, 0.4, 0.95])
+      for (const [atCoupling, atRear] of [
+        [1, -1],
+        [-1, 1],
+        [1, 1],
+        [-1, -1],
+        [0, 1],
+      ] as const) {
+        const y = (x: number) => 0.5 + (atCoupling + (atRear - atCoupling) * x) / 2.4;
+        const lying = points.map((p) => {
+          const x = p.name === "front" ? front : p.x;
+          return { ...p, x, y: y(x) };
+        });
+        const { container } = render(
+          <ShaftDrawing
+            shaft={{ view: "side", known: true, times: 9, target: 0.5, points: lying }}
+            title="Side view"
+          />,
+        );
+        const body = container.querySelectorAll(".motor g")[1];
+        const [, cy = NaN, tilt = NaN] = numbers(body?.getAttribute("transform"));
+        const box = numbers(body?.querySelector("path")?.getAttribute("d"));
+        const a = (tilt * Math.PI) / 180;
+        const [left = NaN, top = NaN, right = NaN, bottom = NaN] = box;
+        const reached = [left, right].flatMap((x) =>
+          [top, bottom].map((v) => cy + x * Math.sin(a) + v * Math.cos(a)),
+        );
+        const lines = [...container.querySelectorAll("text.ask, text.title")].map((e) =>
+          Number(e.getAttribute("y")),
+        );
+        const over = Math.max(...lines.filter((v) => v < 80));
+        const under = Math.min(...lines.filter((v) => v > 80));
+        expect(Math.min(...reached)).toBeGreaterThan(over + 3); // what hangs under the line
+        expect(Math.max(...reached)).toBeLessThan(under - 11); // how high a letter stands
+        cleanup();
+      }
+  });
   it("show a plane that was not read as unknown, and a cold target where there is one", () => {
     const { container, rerender } = render(
       <ShaftDrawing

@@ -2,6 +2,7 @@
 import { useEffect, useState, type ComponentType, type ReactNode } from "react";
 import type { Later } from "../benches";
 import { ApiError } from "../client";
+import { awaited } from "./Settled";
 import { Failed, Waiting } from "./States";
 
 const held = new Map<unknown, ComponentType<never>>();
@@ -41,16 +42,19 @@ export function Fetched<P extends object>({
   useEffect(() => {
     if (held.has(load)) return;
     let over = false;
+    const there = quiet ? () => undefined : awaited();
     setFailed(false);
     void fetchLater(load).then((got) => {
+      there();
       if (over) return;
       if (got) setGot((n) => n + 1);
       else setFailed(true);
     });
     return () => {
+      there();
       over = true;
     };
-  }, [load, turn]);
+  }, [load, turn, quiet]);
   useEffect(() => {
     const heard = () => setTurn((n) => n + 1);
     window.addEventListener("online", heard);

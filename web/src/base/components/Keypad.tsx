@@ -61,7 +61,7 @@ export function Keypad(p: Props) {
         {key("⌫")}
         {key("0")}
         {key(".")}
-        {act("same", p.onSame, css.word, !p.last)}
+        {act(p.last ? "same" : "no last", p.onSame, css.word, !p.last)}
         {act(p.nextLabel, p.onNext, css.next)}
       </div>
     </div>

@@ -1,3 +1,4 @@
+import { Act } from "./Act";
 import { useState, type FormEvent } from "react";
 import { useSession } from "../session";
 import { Complaint } from "./States";
@@ -44,9 +45,9 @@ export function SignInForm({ again = "" }: { again?: string }) {
         />
       </div>
       <Complaint error={error} />
-      <button className="btn-ink" disabled={busy}>
-        {busy ? "Signing in…" : "Sign in"}
-      </button>
+      <Act className="btn-ink" waits={busy && "Signing in…"}>
+        Sign in
+      </Act>
     </form>
   );
 }

@@ -3166,7 +3166,7 @@ export interface components {
              */
             feeds: string;
             /**
-             * Over 50 °C, hazardous or sewage
+             * Hot, hazardous or sewage
              * @default false
              */
             hazard: boolean;
@@ -5212,6 +5212,8 @@ export interface components {
             figures: components["schemas"]["FigureOut"][];
             /** Gates */
             gates: components["schemas"]["WordIdOut"][];
+            /** Hazard */
+            hazard: string;
             /** Means */
             means: components["schemas"]["WordIdOut"][];
             /** Scopes */
@@ -6158,6 +6160,17 @@ export interface components {
             /** Waits */
             waits: string[];
         };
+        /**
+         * ShownPlateView
+         * @description What stands on the drawn motor: its nameplate, of the connection in use.
+         */
+        ShownPlateView: {
+            amps: components["schemas"]["ShownQuantity"] | null;
+            power: components["schemas"]["ShownQuantity"] | null;
+            service_factor: components["schemas"]["ShownQuantity"] | null;
+            speed: components["schemas"]["ShownQuantity"] | null;
+            volts: components["schemas"]["ShownQuantity"] | null;
+        };
         /** ShownQuantity */
         ShownQuantity: {
             bound: components["schemas"]["Bound"];
@@ -6174,13 +6187,15 @@ export interface components {
         };
         /**
          * ShownRunningCheckView
-         * @description The drawing of a running check: marks on the gauges of its legs, and what the pattern points at.
+         * @description The drawing of a running check: the motor's nameplate, marks on the gauges of its legs, and what the
+         *     pattern points at.
          */
         ShownRunningCheckView: {
             /** Advice */
             advice: components["schemas"]["ShownAdvice"][];
             /** Marks */
             marks: components["schemas"]["Mark"][];
+            plate: components["schemas"]["ShownPlateView"];
         };
         /**
          * ShownShaftPoint

@@ -117,7 +117,7 @@ export function Drawing({ given: plain }: { given: Given }) {
     <Bench
       tools={tools}
       more={`${set.service}. Test only when isolated, proved dead and discharged`}
-      before={<Whose sheet={sheet} fresh={mode === "new"} right={right} />}
+      before={<Whose sheet={sheet} fresh={mode === "new"} />}
     >
       <div className={small.bench}>
         <div>
@@ -236,15 +236,7 @@ const WORKED_OUT = OF_A_LEG.flatMap(([k, label]) =>
 );
 
 /** Whose sheet it is: one's own, several people's, or nobody's here to write on. */
-function Whose({
-  sheet,
-  fresh,
-  right,
-}: {
-  sheet: ReturnType<typeof useOpenSheet<"insulation">>;
-  fresh: boolean;
-  right: boolean;
-}) {
+function Whose({ sheet, fresh }: { sheet: ReturnType<typeof useOpenSheet<"insulation">>; fresh: boolean }) {
   return (
     <>
       {sheet.by && sheet.mine < sheet.entries.length && (
@@ -260,7 +252,6 @@ function Whose({
             </button>
           </p>
         ))}
-      {!right && <p className="notice">View only. Saving a test needs technician rights.</p>}
     </>
   );
 }

@@ -43,7 +43,7 @@ describe("our own keypad", () => {
   });
   it("offers the last figure only where there is one, and turns for the left hand", () => {
     const { container } = render(<Keypad {...props()} last="" left />);
-    expect(screen.getByRole("button", { name: "same" })).toHaveProperty("disabled", true);
+    expect(screen.getByRole("button", { name: "no last" })).toHaveProperty("disabled", true);
     expect(container.querySelector(".keypad.left")).not.toBeNull();
   });
 });

@@ -1,5 +1,5 @@
 /** The reading in hand: of which leg, at which second, and what the tester shows. */
-import { FigureInput } from "../../base";
+import { Act, FigureInput } from "../../base";
 import { useFigure, useTools } from "../../safety";
 import { LEG_WORD, type Leg } from "./logic";
 import css from "./drawing.module.scss";
@@ -35,9 +35,9 @@ export function ReadingLine({ leg, running, onLeg, onTake }: Props) {
         </>
       )}
       <FigureInput {...ohms} label="Insulation" className={`mono ${css.bigfield}`} />
-      <button className="btn-line" onClick={onTake} disabled={!entered("ohms")?.text.trim()}>
+      <Act waits={!entered("ohms")?.text.trim() && "Enter the resistance first."} onClick={onTake}>
         Add reading
-      </button>
+      </Act>
     </div>
   );
 }

@@ -1,7 +1,7 @@
 /** The honest stopwatch: the true second, the marks, then the discharge that cannot be dismissed early. */
 import { useEffect, useState } from "react";
 import { markNow, watch, type Clock, type Mark } from "./logic";
-import { small } from "../../base";
+import { Act, small } from "../../base";
 import css from "./drawing.module.scss";
 
 export function useTick(on: boolean): number {
@@ -114,9 +114,12 @@ export function Stopwatch(p: Props) {
               End test
             </button>
           ) : discharging ? (
-            <button className="btn-line" disabled={left === null || left > 0} onClick={p.onDischarged}>
+            <Act
+              waits={(left === null || left > 0) && "Waits for the discharge time."}
+              onClick={p.onDischarged}
+            >
               Confirm leads off: {p.leg}
-            </button>
+            </Act>
           ) : (
             <button className="btn-ink" onClick={p.onStart}>
               Start test: {p.leg}

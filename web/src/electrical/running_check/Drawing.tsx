@@ -30,7 +30,6 @@ type View = Schemas["ShownRunningCheckView"];
 const phasesOf = (given: Given): number =>
   (given.case.context.parts?.motor?.plate as Schemas["MotorPlate"] | null | undefined)?.phases ?? 3;
 const NO_PARTS: never[] = [];
-const short = (label: string) => label.replace("Volts ", "").replace("Amps ", "");
 
 export function Drawing({ given }: { given: Given }) {
   const { set, mode, rules } = given;
@@ -54,7 +53,7 @@ export function Drawing({ given }: { given: Given }) {
     ...sheet.own,
     tries: true,
     onUnit: (name, unit) => unitFor(rules[name]?.dimension ?? "", unit),
-    nextLabel: (name) => `next, ${short(rules[after(name)]?.label ?? "")}`,
+    nextLabel: (name) => `next, ${rules[after(name)]?.label ?? ""}`,
   });
   const { answer } = tools;
   const control = set.components.find((c) => c.slot === "control")?.kind ?? "";
@@ -73,9 +72,6 @@ export function Drawing({ given }: { given: Given }) {
   const before = (
     <>
       {mode !== "pencil" && <TakenUp kept={sheet.kept} afresh={sheet.afresh} />}
-      {set.may === "viewer" && mode === "new" && (
-        <p className="notice">View only. You can try figures here; saving needs technician rights.</p>
-      )}
       {mode === "new" && <NotToBeStarted set={set} />}
     </>
   );
@@ -84,7 +80,12 @@ export function Drawing({ given }: { given: Given }) {
     <Bench tools={tools} more={`${set.service}, ${set.role}`} aside={train} before={before}>
       <div className={small.bench}>
         <div>
-          <Circuit width={width} phases={phases} plate={plateWords(set)} view={answer?.view ?? null} />
+          <Circuit
+            width={width}
+            phases={phases}
+            plate={plateWords(answer?.view.plate)}
+            view={answer?.view ?? null}
+          />
           <StateSentence
             body={sheet.body}
             carried={sheet.carried}
@@ -130,14 +131,15 @@ const Trend = memo(function Trend({ set }: { set: SetOut }) {
   ) : null;
 });
 
-function plateWords(set: SetOut): string[] {
-  const lines = set.components.find((c) => c.slot === "motor")?.lines ?? [];
-  const pick = (label: string) => lines.find((l) => l.startsWith(label))?.split(": ")[1];
-  const first = [pick("Power"), pick("Nameplate voltage"), pick("Nameplate current (FLA)")]
-    .filter(Boolean)
-    .join("  ");
-  const sf = pick("Service factor");
-  return [first, [pick("Speed"), sf && `SF ${sf}`].filter(Boolean).join("  ")].filter(Boolean);
+/** The nameplate on the drawn motor, in two short lines. */
+function plateWords(plate: View["plate"] | undefined): string[] {
+  const sf = plate?.service_factor?.shown;
+  return [
+    [plate?.power?.shown, plate?.volts?.shown, plate?.amps?.shown],
+    [plate?.speed?.shown, sf && `SF ${sf}`],
+  ]
+    .map((line) => line.filter(Boolean).join("  "))
+    .filter(Boolean);
 }
 
 const DERIVED: [string, string][] = [

@@ -1,6 +1,16 @@
 /** Something happened to this set: after it, it is another machine, and its series begin anew. */
 import { useState } from "react";
-import { address, Complaint, instant, localField, small, useSession, useSmallForm } from "../../base";
+import {
+  Act,
+  SENDING,
+  address,
+  Complaint,
+  instant,
+  localField,
+  small,
+  useSession,
+  useSmallForm,
+} from "../../base";
 import { useKinds } from "../../plant";
 
 export function Happened({ setId, tag, zone }: { setId: number; tag: string; zone: string }) {
@@ -73,9 +83,9 @@ function Form({ setId, tag, zone, done }: { setId: number; tag: string; zone: st
         Readings from before this event are no longer compared with later ones.
       </p>
       <Complaint error={error} />
-      <button className="btn-line" disabled={busy} onClick={() => void save()}>
+      <Act waits={busy && SENDING} onClick={() => void save()}>
         Add event
-      </button>
+      </Act>
     </div>
   );
 }

@@ -1,6 +1,7 @@
 /** What was photographed and which papers lie with a set: its parts' and its entries' with it. */
 import { useId, useState } from "react";
 import {
+  Act,
   address,
   Complaint,
   dayTime,
@@ -232,9 +233,9 @@ function Aside({ a, done }: { a: Attachment; done: () => void }) {
         <label htmlFor={`why${a.uuid}`}>Why it goes</label>
         <input id={`why${a.uuid}`} maxLength={200} value={why} onChange={(e) => setWhy(e.target.value)} />
       </span>
-      <button className="btn-line" disabled={!why.trim()} onClick={() => void send()}>
+      <Act waits={!why.trim() && "Enter why first."} onClick={() => void send()}>
         Put it aside
-      </button>{" "}
+      </Act>{" "}
       <button className="linklike" onClick={() => setOpen(false)}>
         Cancel
       </button>

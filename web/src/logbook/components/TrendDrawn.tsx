@@ -4,6 +4,7 @@ import uPlot from "uplot";
 import "uplot/dist/uPlot.min.css";
 import { day, small, useMe, type Schemas } from "../../base";
 import sheet from "../logbook.module.scss";
+import { alongLine, besideLine, placeWords, type PlotWord } from "./plotWords";
 
 type Trend = Schemas["TrendOut"];
 const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
@@ -94,37 +95,58 @@ function drawTwin(u: uPlot, trend: Trend) {
   drawBounds(u, trend, trend.twin?.points ?? [], css("--line"));
 }
 
+/** The lines of limits and events, then their words, none over another. */
+function drawLines(u: uPlot, trend: Trend) {
+  const { ctx, bbox } = u;
+  const r = devicePixelRatio;
+  const right = bbox.left + bbox.width;
+  const bottom = bbox.top + bbox.height;
+  ctx.textAlign = "left";
+  ctx.textBaseline = "top";
+  ctx.font = `${12 * r}px "IBM Plex Sans Condensed"`;
+  const words: (PlotWord & { text: string; colour: string })[] = [];
+  const h = 14 * r;
+  const line = (colour: string, dash: number[], from: [number, number], to: [number, number]) => {
+    ctx.strokeStyle = colour;
+    ctx.setLineDash(dash);
+    ctx.beginPath();
+    ctx.moveTo(...from);
+    ctx.lineTo(...to);
+    ctx.stroke();
+  };
+  for (const l of trend.limits) {
+    const y = u.valToPos(l.value, "y", true);
+    if (y < bbox.top || y > bottom) continue;
+    const colour = css("--mute");
+    line(colour, [6, 4], [bbox.left, y], [right, y]);
+    const w = ctx.measureText(l.label).width;
+    words.push({ text: l.label, colour, w, h, at: alongLine(y, w, h, bbox.left + 4, right - 2) });
+  }
+  for (const e of trend.events) {
+    const x = u.valToPos(new Date(e.at).getTime() / 1000, "x", true);
+    if (x < bbox.left || x > right) continue;
+    const colour = css("--accent");
+    line(colour, [2, 3], [x, bbox.top], [x, bottom]);
+    const w = ctx.measureText(e.title).width;
+    words.push({ text: e.title, colour, w, h, at: besideLine(x, w, h, bbox.top + 2, bottom) });
+  }
+  const room = { x: bbox.left, y: bbox.top, w: bbox.width, h: bbox.height };
+  for (const [i, box] of placeWords(words, room).entries()) {
+    const word = words[i];
+    if (!box || !word) continue;
+    ctx.fillStyle = word.colour;
+    ctx.fillText(word.text, box.x, box.y + r);
+  }
+}
+
 function marks(trend: Trend): uPlot.Hooks.Arrays["draw"] {
   return [
     (u) => {
-      const { ctx, bbox } = u;
+      const { ctx } = u;
       ctx.save();
       ctx.lineWidth = devicePixelRatio;
-      ctx.textAlign = "left";
-      ctx.textBaseline = "alphabetic";
-      ctx.font = `${12 * devicePixelRatio}px "IBM Plex Sans Condensed"`;
-      for (const l of trend.limits) {
-        const y = u.valToPos(l.value, "y", true);
-        if (y < bbox.top || y > bbox.top + bbox.height) continue;
-        ctx.strokeStyle = ctx.fillStyle = css("--mute");
-        ctx.setLineDash([6, 4]);
-        ctx.beginPath();
-        ctx.moveTo(bbox.left, y);
-        ctx.lineTo(bbox.left + bbox.width, y);
-        ctx.stroke();
-        ctx.fillText(l.label, bbox.left + 4, y - 4 * devicePixelRatio);
-      }
+      drawLines(u, trend);
       ctx.setLineDash([2, 3]);
-      for (const e of trend.events) {
-        const x = u.valToPos(new Date(e.at).getTime() / 1000, "x", true);
-        if (x < bbox.left || x > bbox.left + bbox.width) continue;
-        ctx.strokeStyle = ctx.fillStyle = css("--accent");
-        ctx.beginPath();
-        ctx.moveTo(x, bbox.top);
-        ctx.lineTo(x, bbox.top + bbox.height);
-        ctx.stroke();
-        ctx.fillText(e.title, x + 3, bbox.top + 12 * devicePixelRatio);
-      }
       inside(u, () => drawTwin(u, trend));
       drawBounds(u, trend, trend.points, css("--ink"));
       inside(u, () => drawPath(u, trend));

@@ -2,6 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import {
+  Act,
   address,
   ApiError,
   Complaint,
@@ -262,17 +263,22 @@ function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () =
       )}
       {j.state !== "checking" && j.state !== "failed" && (
         <p className={css.outcomes}>
-          {OUTCOMES.map(([k, word, cls]) => (
-            <button
-              key={k}
-              className={`linklike ${cls}`}
-              aria-pressed={outcome === k}
-              disabled={j[k] === 0}
-              onClick={() => setOutcome(outcome === k ? "" : k)}
-            >
-              <span className="mono">{j[k]}</span> {word}
-            </button>
-          ))}
+          {OUTCOMES.map(([k, word, cls]) =>
+            j[k] === 0 ? (
+              <span key={k} className="mute">
+                <span className="mono">0</span> {word}
+              </span>
+            ) : (
+              <button
+                key={k}
+                className={`linklike ${cls}`}
+                aria-pressed={outcome === k}
+                onClick={() => setOutcome(outcome === k ? "" : k)}
+              >
+                <span className="mono">{j[k]}</span> {word}
+              </button>
+            ),
+          )}
         </p>
       )}
       {j.state === "checked" && j.refused > 0 && (
@@ -289,13 +295,9 @@ function Said({ job: j, zone, refetch }: { job: Job; zone: string; refetch: () =
           </button>
         )}
         {(working || j.state === "checked") && (
-          <button
-            className="btn-line"
-            disabled={j.cancel_asked && working}
-            onClick={() => void act("cancel")}
-          >
+          <Act waits={j.cancel_asked && working && "Cancelling…"} onClick={() => void act("cancel")}>
             Cancel
-          </button>
+          </Act>
         )}
       </div>
       {j.state !== "checking" && (

@@ -1,8 +1,8 @@
 /** The train as the map of a set: beneath each part what it read last; a part is chosen by tapping it or its callout. */
-import { useEffect, useRef, useState, type RefObject } from "react";
+import { useRef } from "react";
 import { Link } from "react-router";
 import { useNarrow, VerdictShape, type Schemas } from "../../base";
-import { partPlaces, Train, useKinds, type SetOut, type TrainTag } from "../../plant";
+import { Leaders, Train, useKinds, type SetOut, type TrainTag } from "../../plant";
 import { pathOf } from "./part";
 import css from "./set.module.scss";
 
@@ -48,7 +48,15 @@ export function Map({
           chosen={chosen}
         />
       </div>
-      {flat && wide && <Leaders box={box} set={set} state={state} />}
+      {flat && wide && (
+        <Leaders
+          box={box}
+          posture={set.posture}
+          slots={set.slots}
+          to="callout"
+          tone={(part) => `v-${state.parts.find((p) => p.part === part)?.verdict ?? "none"}`}
+        />
+      )}
       {chosen && narrow ? (
         <Beside set={set} titles={titles} chosen={chosen} />
       ) : (
@@ -135,56 +143,5 @@ function Callout({
         {figures.length === 0 && <span className={css.label}>{part ? part.verdict : "no readings"}</span>}
       </Link>
     </div>
-  );
-}
-
-/** From each part to its callout: drawn only while all of them stand in one row, so that no line crosses one. */
-function Leaders({ box, set, state }: { box: RefObject<HTMLDivElement | null>; set: SetOut; state: State }) {
-  const [lines, setLines] = useState<{ part: string; path: string; verdict: string }[]>([]);
-  useEffect(() => {
-    const host = box.current;
-    if (!host) return;
-    const places = partPlaces(set.posture, set.slots);
-    const measure = () => {
-      const at = host.getBoundingClientRect();
-      const train = host.querySelector("svg")?.getBoundingClientRect();
-      const callouts = [...host.querySelectorAll<HTMLElement>("[data-callout]")].map((e) => ({
-        part: e.dataset.callout ?? "",
-        box: e.getBoundingClientRect(),
-      }));
-      const row = callouts[0]?.box.top;
-      if (!train || callouts.some((c) => c.box.top !== row)) {
-        setLines([]);
-        return;
-      }
-      const top = train.bottom - at.top;
-      setLines(
-        callouts
-          .filter((c) => places[c.part] !== undefined)
-          .map((c) => {
-            const [from, to] = [
-              train.left - at.left + (places[c.part] ?? 0) * train.width,
-              c.box.left - at.left,
-            ];
-            const [low, end] = [top + 6, c.box.top - at.top];
-            return {
-              part: c.part,
-              verdict: state.parts.find((p) => p.part === c.part)?.verdict ?? "none",
-              path: `M${from + 0.5} ${top - 8}V${low}L${to + 0.5} ${end - 4}V${end}`,
-            };
-          }),
-      );
-    };
-    measure();
-    const watch = new ResizeObserver(measure);
-    watch.observe(host);
-    return () => watch.disconnect();
-  }, [box, set.posture, set.slots, state]);
-  return (
-    <svg className={css.leaders} aria-hidden="true">
-      {lines.map((l) => (
-        <path key={l.part} className={`v-${l.verdict}`} d={l.path} />
-      ))}
-    </svg>
   );
 }

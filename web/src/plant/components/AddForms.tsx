@@ -1,6 +1,16 @@
 /** Making a site, a service, a duty pair or one set. */
 import { useState, type ReactNode } from "react";
-import { address, ApiError, Complaint, problemOf, small, useSmallForm, type Schemas } from "../../base";
+import {
+  Act,
+  SENDING,
+  address,
+  ApiError,
+  Complaint,
+  problemOf,
+  small,
+  useSmallForm,
+  type Schemas,
+} from "../../base";
 import { useKinds, type Site } from "../queries";
 import { Train } from "./Train";
 import css from "../plant.module.scss";
@@ -58,9 +68,9 @@ function Frame({
       <div className={css.namegrid}>{children}</div>
       <Complaint error={error} />
       <div className="savebar">
-        <button className="btn-ink" disabled={busy}>
-          {busy ? "Sending…" : word}
-        </button>
+        <Act className="btn-ink" waits={busy && SENDING}>
+          {word}
+        </Act>
       </div>
     </form>
   );

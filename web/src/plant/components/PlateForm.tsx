@@ -2,6 +2,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import {
+  Act,
+  SENDING,
   address,
   ApiError,
   Complaint,
@@ -308,9 +310,9 @@ function Stamped({
         >
           Cancel
         </button>
-        <button className="btn-ink" disabled={busy} onClick={() => void save()}>
-          {busy ? "Sending…" : "Save nameplate"}
-        </button>
+        <Act className="btn-ink" waits={busy && SENDING} onClick={() => void save()}>
+          Save nameplate
+        </Act>
       </div>
     </div>
   );

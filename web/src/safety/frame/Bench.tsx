@@ -29,6 +29,11 @@ export function Bench({ tools, className = "", more, aside, before, children }: 
           <Heading given={given} more={narrow ? null : more} />
           {aside}
         </div>
+        {given.set.may === "viewer" && given.mode === "new" && (
+          <p id="view-only" className="notice">
+            View only. {tools.tries && "You can try figures here. "}Saving needs technician rights.
+          </p>
+        )}
         {before}
         {answer && answer.cautions.length > 0 && (
           <Cautions

@@ -1,6 +1,6 @@
 /** What stands on every bench, placed by its drawing: verdicts, what is missing, words, photo, save. */
 import type { ReactNode } from "react";
-import { Complaint } from "../../base";
+import { Act, Complaint, SENDING } from "../../base";
 import { AddPicture, Judged } from "../../logbook";
 import { useTools, type Line } from "./tools";
 import css from "./frame.module.scss";
@@ -115,21 +115,13 @@ export function PutOnRecord() {
   const { any, given, save, sending, writes } = useTools();
   if (!writes) return null;
   return (
-    <>
-      <button
-        className="btn-ink"
-        disabled={sending || !any}
-        aria-describedby={any ? undefined : "save-waits"}
-        onClick={() => void save()}
-      >
-        {given.mode === "correct" ? "Save correction" : "Save record"}
-      </button>
-      {!any && (
-        <span id="save-waits" className={`mute ${css.waits}`}>
-          Enter a reading first.
-        </span>
-      )}
-    </>
+    <Act
+      className="btn-ink"
+      waits={(!any && "Enter a reading first.") || (sending && SENDING)}
+      onClick={() => void save()}
+    >
+      {given.mode === "correct" ? "Save correction" : "Save record"}
+    </Act>
   );
 }
 /** What became of putting it on record. */

@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { Link, useNavigate } from "react-router";
 import {
+  Act,
   address,
   benchPath,
   Complaint,
@@ -22,6 +23,7 @@ import { Tags } from "../components";
 import { Rail, StepNow } from "../Steps";
 import { IsolationDrawing } from "./IsolationDrawing";
 import { ListEditor } from "./ListEditor";
+import { SourcesDrawn } from "./SourcesDrawn";
 import type { Given } from "../frame";
 import { ProofPanel } from "../ProofPanel";
 import { useSafeSheet, useSafetyWords, type SafeBody, type SetSafety, type Source } from "../queries";
@@ -170,19 +172,24 @@ function Stands({
       {may && (iso.scopes.length === 0 || !iso.back) && (
         <Folded fold={iso.scopes.length > 0} words="Add work scope">
           <div className={room.scopes} role="group" aria-label="What will be opened or turned">
-            {(words.data?.scopes ?? []).map((s) => (
-              <button
-                key={s.id}
-                className="btn-line"
-                aria-pressed={iso.scopes.includes(s.id)}
-                disabled={iso.scopes.includes(s.id) || safety.list.lines.length === 0}
-                title={s.does}
-                onClick={() => open(s.id)}
-              >
-                {s.title}
-              </button>
-            ))}
-            {safety.list.lines.length === 0 && <span className="mute">Save the isolation list first.</span>}
+            {(words.data?.scopes ?? [])
+              .filter((s) => !iso.scopes.includes(s.id))
+              .map((s) => (
+                <Act
+                  key={s.id}
+                  waits={safety.list.lines.length === 0 && "Save the isolation list first."}
+                  saidBy="scope-waits"
+                  title={s.does}
+                  onClick={() => open(s.id)}
+                >
+                  {s.title}
+                </Act>
+              ))}
+            {safety.list.lines.length === 0 && (
+              <span id="scope-waits" className="mute">
+                Save the isolation list first.
+              </span>
+            )}
           </div>
         </Folded>
       )}
@@ -212,6 +219,15 @@ function Stands({
             </>
           )}
         </p>
+      )}
+      {iso.scopes.length === 0 && !editing && safety.list.lines.length > 0 && (
+        <SourcesDrawn
+          set={set}
+          lines={safety.list.lines}
+          proposed={safety.list.proposed}
+          more={[]}
+          say={null}
+        />
       )}
       {iso.unsaid.length > 0 && !editing && (
         <div className="notice bad">
@@ -257,11 +273,18 @@ function Stands({
             {iso.back && may && (
               <div className="savebar">
                 {left.length > 0 && (
-                  <p className={`mute ${small.flushWide}`}>Before return to service: {left.join("; ")}.</p>
+                  <p id="back-waits" className={`mute ${small.flushWide}`}>
+                    Before return to service: {left.join("; ")}.
+                  </p>
                 )}
-                <button className="btn-ink" disabled={left.length > 0} onClick={() => void save()}>
+                <Act
+                  className="btn-ink"
+                  waits={left.length > 0 && left.join("; ")}
+                  saidBy="back-waits"
+                  onClick={() => void save()}
+                >
                   Return to service
-                </button>
+                </Act>
               </div>
             )}
             {may && iso.workers.length === 0 && iso.sources.every((s) => !s.shut) && !iso.back && (
@@ -429,13 +452,12 @@ function HandOn({
           <label htmlFor="handto">Handed over to</label>
           <input id="handto" value={to} onChange={(e) => setTo(e.target.value)} />
         </div>
-        <button
-          className="btn-line"
-          disabled={!to.trim()}
+        <Act
+          waits={!to.trim() && "Enter who takes over first."}
           onClick={() => void add({ kind: "handover", to: to.trim() })}
         >
           Hand over
-        </button>
+        </Act>
       </div>
       {others.length > 0 && mine.length > 0 && (
         <button

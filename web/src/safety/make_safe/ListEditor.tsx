@@ -1,12 +1,15 @@
-/** The isolation list of a set: every kind of source with its device, or the word that there is none. */
+/** The isolation list of a set, answered on its drawing: which device isolates each source, or that it has none. */
 import { useState } from "react";
-import { address, ApiError, Complaint, small, useSmallForm, type Schemas } from "../../base";
+import { Act, address, ApiError, Complaint, SENDING, small, useSmallForm } from "../../base";
 import type { SetOut } from "../../plant";
 import { useSafetyWords, type SetSafety } from "../queries";
-import { SourcesDrawn } from "./SourcesDrawn";
-import css from "./drawing.module.scss";
+import { standing, SourcesDrawn } from "./SourcesDrawn";
+import type { Line, Say } from "./SourceRow";
 
-type Line = Schemas["IsolationSource"];
+const WORDS = ["device", "place", "lock", "try_out", "feeds", "tell"] as const;
+/** Nothing was entered on it: the source counts as not answered. */
+const empty = (l: Line) => !l.absent && !l.hazard && WORDS.every((w) => !l[w]?.trim());
+const OPEN = "[data-stands=proposed] input, [data-stands=incomplete] input";
 
 export function ListEditor({
   set,
@@ -21,34 +24,47 @@ export function ListEditor({
 }) {
   const words = useSafetyWords();
   const f = useSmallForm(`isolation-list:${set.id}`, { version: list.version, lines: list.lines as Line[] });
-  const [held, setHeld] = useState("");
+  const [more, setMore] = useState<string[]>([]);
   const lines = f.v.lines;
-  const change = (id: string, next: Partial<Line>) =>
-    f.set({ lines: lines.map((l) => (l.id === id ? { ...l, ...next } : l)) });
-  const proposals = list.proposed;
-  const add = (kind: string, absent: boolean) => {
-    const usual = absent ? undefined : proposals.find((p) => p.kind === kind);
-    const id = crypto.randomUUID().slice(0, 8);
-    f.set({
-      lines: [
-        ...lines,
-        {
-          id,
-          kind,
-          absent,
-          device: "",
-          place: "",
-          means: usual?.means ?? "",
-          lock: "",
-          try_out: "",
-          sister: usual?.sister ?? "",
-          hazard: false,
-          feeds: "",
-          tell: "",
-        },
-      ],
-    });
-    if (!absent) setHeld(id);
+  const { proposed } = list;
+  const add = (kind: string, said: Partial<Line>) => {
+    const usual = said.absent ? undefined : proposed.find((p) => p.kind === kind);
+    const line: Line = {
+      id: crypto.randomUUID().slice(0, 8),
+      kind,
+      absent: false,
+      device: "",
+      place: "",
+      means: usual?.means ?? "",
+      lock: "",
+      try_out: "",
+      sister: usual?.sister ?? "",
+      hazard: false,
+      feeds: "",
+      tell: "",
+      ...said,
+    };
+    f.set({ lines: [...lines, line] });
+  };
+  const say: Say = {
+    add,
+    change: (id, said) => {
+      const next = lines.map((l) => (l.id === id ? { ...l, ...said } : l));
+      f.set({ lines: "means" in said ? next : next.filter((l) => l.id !== id || !empty(l)) });
+    },
+    drop: (id) => f.set({ lines: lines.filter((l) => l.id !== id) }),
+    next: () => {
+      const now = document.activeElement?.closest("[data-drawn]");
+      // Once what was just answered is drawn as answered.
+      setTimeout(() => {
+        const open = [...document.querySelectorAll<HTMLInputElement>(OPEN)];
+        const rest = open.filter((x) => x.closest("[data-drawn]") !== now);
+        const after = rest.find(
+          (x) => now && now.compareDocumentPosition(x) & Node.DOCUMENT_POSITION_FOLLOWING,
+        );
+        (after ?? rest[0] ?? document.getElementById("save-list"))?.focus();
+      });
+    },
   };
   const save = async () => {
     if (
@@ -63,12 +79,20 @@ export function ListEditor({
   };
   const now =
     f.error instanceof ApiError ? (f.error.current as { version: number; lines: Line[] } | null) : null;
+  const all = words.data?.sources ?? [];
+  const asked = all.filter(
+    (k) => lines.some((l) => l.kind === k.id) || proposed.some((p) => p.kind === k.id) || more.includes(k.id),
+  );
+  const open = asked.filter((k) =>
+    ["proposed", "incomplete"].includes(standing(lines.filter((l) => l.kind === k.id))),
+  );
+  const others = all.filter((k) => !asked.includes(k));
+  const needed = open.filter((k) => unsaid.some((u) => u.kind === k.id));
   return (
-    <section className={`ruled ${css.listeditor}`} aria-labelledby="list-title">
+    <section className="ruled" aria-labelledby="list-title">
       <h2 id="list-title">Isolation list of {set.tag}</h2>
       <p className={`mute ${small.tightLoose}`}>
-        List every energy source once. If a source does not exist here, mark it “none here”. Unanswered
-        sources block the isolation.
+        Name the device at every source, or tap “None here”. Unanswered sources block the isolation.
       </p>
       {now && (
         <div className="notice bad">
@@ -81,147 +105,27 @@ export function ListEditor({
           </button>
         </div>
       )}
-      <SourcesDrawn set={set} lines={lines} proposed={proposals} held={held} />
-      <ul className={css.sourcekinds}>
-        {(words.data?.sources ?? []).map((k) => {
-          const mine = lines.filter((l) => l.kind === k.id);
-          const asked = unsaid.some((u) => u.kind === k.id);
-          return (
-            <li key={k.id} id={`source-${k.id}`} className={asked && !mine.length ? css.asked : ""}>
-              <strong>{k.title}</strong>
-              {mine.length === 0 && (
-                <span className="rowflex">
-                  <button
-                    className="linklike"
-                    aria-label={`${k.title}: add source`}
-                    onClick={() => add(k.id, false)}
-                  >
-                    Add source
-                  </button>
-                  <button
-                    className="linklike"
-                    aria-label={`${k.title}: none here`}
-                    onClick={() => add(k.id, true)}
-                  >
-                    None here
-                  </button>
-                </span>
-              )}
-              {mine.map((l) =>
-                l.absent ? (
-                  <span key={l.id} className="mute">
-                    none here{" "}
-                    <button
-                      className="linklike"
-                      onClick={() => f.set({ lines: lines.filter((x) => x.id !== l.id) })}
-                    >
-                      Undo
-                    </button>
-                  </span>
-                ) : (
-                  <span key={l.id} className={css.linefields}>
-                    <input
-                      aria-label={`${k.title}, device`}
-                      placeholder="device"
-                      autoFocus={held === l.id}
-                      value={l.device ?? ""}
-                      maxLength={80}
-                      onChange={(e) => change(l.id, { device: e.target.value })}
-                    />
-                    <input
-                      aria-label={`${k.title}, place`}
-                      placeholder="place"
-                      value={l.place ?? ""}
-                      maxLength={80}
-                      onChange={(e) => change(l.id, { place: e.target.value })}
-                    />
-                    <select
-                      aria-label={`${k.title}, isolated by`}
-                      value={l.means ?? ""}
-                      onChange={(e) => change(l.id, { means: e.target.value })}
-                    >
-                      <option value="">isolated by …</option>
-                      {k.means.map((m) => (
-                        <option key={m} value={m}>
-                          {words.data?.means.find((x) => x.id === m)?.title}
-                        </option>
-                      ))}
-                    </select>
-                    <input
-                      aria-label={`${k.title}, lock`}
-                      placeholder="lock"
-                      value={l.lock ?? ""}
-                      maxLength={80}
-                      onChange={(e) => change(l.id, { lock: e.target.value })}
-                    />
-                    <input
-                      aria-label={`${k.title}, how to verify`}
-                      placeholder="how to verify"
-                      value={l.try_out ?? ""}
-                      maxLength={120}
-                      onChange={(e) => change(l.id, { try_out: e.target.value })}
-                    />
-                    {k.id === "sister_header" && (
-                      <input
-                        aria-label="Paired set"
-                        placeholder={set.partners[0]?.tag ?? "paired set"}
-                        value={l.sister ?? ""}
-                        maxLength={30}
-                        onChange={(e) => change(l.id, { sister: e.target.value })}
-                      />
-                    )}
-                    {["wet", "heat"].includes(k.family) && (
-                      <label className="confirm">
-                        <input
-                          type="checkbox"
-                          checked={l.hazard ?? false}
-                          onChange={(e) => change(l.id, { hazard: e.target.checked })}
-                        />{" "}
-                        over 50 °C, hazardous or sewage
-                      </label>
-                    )}
-                    <input
-                      aria-label={`${k.title}, also feeds`}
-                      placeholder="also feeds (burner, controls)"
-                      value={l.feeds ?? ""}
-                      maxLength={120}
-                      onChange={(e) => change(l.id, { feeds: e.target.value })}
-                    />
-                    <input
-                      aria-label={`${k.title}, inform first`}
-                      placeholder="inform first"
-                      value={l.tell ?? ""}
-                      maxLength={120}
-                      onChange={(e) => change(l.id, { tell: e.target.value })}
-                    />
-                    <button
-                      className="linklike"
-                      aria-label={`${k.title}: remove this line`}
-                      onClick={() => f.set({ lines: lines.filter((x) => x.id !== l.id) })}
-                    >
-                      Remove
-                    </button>
-                  </span>
-                ),
-              )}
-              {mine.some((l) => !l.absent) && (
-                <button
-                  className="linklike"
-                  aria-label={`${k.title}: one more`}
-                  onClick={() => add(k.id, false)}
-                >
-                  Add another
-                </button>
-              )}
-            </li>
-          );
-        })}
-      </ul>
+      <SourcesDrawn set={set} lines={lines} proposed={proposed} more={more} say={say} />
+      {others.length > 0 && (
+        <select
+          className="inline-select"
+          aria-label="Another source"
+          value=""
+          onChange={(e) => setMore([...more, e.target.value])}
+        >
+          <option value="">another source, unusual for this set …</option>
+          {others.map((k) => (
+            <option key={k.id} value={k.id}>
+              {k.title}
+            </option>
+          ))}
+        </select>
+      )}
       <Complaint error={f.error} />
       <div className={`savebar ${small.fromLeft}`}>
-        <button className="btn-ink" disabled={f.busy} onClick={() => void save()}>
+        <Act id="save-list" className="btn-ink" waits={f.busy && SENDING} onClick={() => void save()}>
           Save list
-        </button>
+        </Act>
         {list.lines.length > 0 && (
           <button
             className="btn-line"
@@ -233,6 +137,10 @@ export function ListEditor({
             Cancel
           </button>
         )}
+        <span className={needed.length ? "v-act" : "mute"} role="status" data-testid="answered">
+          {asked.length - open.length} of {asked.length} sources answered.{" "}
+          {open.length > 0 && `Left: ${open.map((k) => k.title.toLowerCase()).join(", ")}.`}
+        </span>
       </div>
     </section>
   );
