@@ -106,7 +106,8 @@ def check() -> None:
     _stale(exe, env)
     _shown(["npx", "--no-install", "tsc", "--noEmit"], env, "tsc", WEB)
     _shown(["npx", "--no-install", "eslint", "src"], env, "eslint", WEB)
-    _shown(["npx", "--no-install", "prettier", "--check", "--log-level", "warn", "."], env, "prettier", WEB)
+    form = ["--check", "--cache", "--log-level", "warn", "."]
+    _shown(["npx", "--no-install", "prettier", *form], env, "prettier", WEB)
     _leaks()
 
 
@@ -210,13 +211,13 @@ def test(only: list[str] | None) -> None:
         if name == "e2e" and beside is not None:
             with suppress(Stop):  # the tests make it themselves, and say what is wrong
                 _e2e_made()
-            failed += beside()
-            beside = None
         try:
             steps[name]()
         except Stop as error:
             print(f"\nhurbin: {error.what} {error.do}", file=sys.stderr, flush=True)
             failed.append(name)
+    if beside is not None:
+        failed += beside()
     seconds = time.monotonic() - begun
     if failed:
         raise Stop(

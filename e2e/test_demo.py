@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from conftest import TAGS, Opener, Stack, number_of
+from conftest import TAGS, Opener, Stack, number_of, told
 
 
 def newest(stack: Stack, bench: str, value: str) -> dict[str, tuple[str, float]]:
@@ -42,6 +42,6 @@ def test_every_set_has_its_isolation_list(open_as: Opener, stack: Stack) -> None
     page = open_as("visitor")
     for tag in TAGS.split(","):
         number = number_of(stack, tag)
-        told = page.evaluate("async (n) => (await fetch(`/api/v1/sets/${n}/safety`)).json()", number)
-        assert len(told["list"]["lines"]) >= 5, tag
-        assert told["list"]["proposed"] == [], tag
+        kept = told(page, f"/api/v1/sets/{number}/safety")["list"]
+        assert len(kept["lines"]) >= 5, tag
+        assert kept["proposed"] == [], tag

@@ -44,7 +44,7 @@ def test_a_note_a_part_and_a_change_are_found_by_their_words(open_as: Opener, st
 def test_on_a_phone_everything_is_under_the_thumb_and_a_started_sheet_one_tap_away(
     open_as: Opener, stack: Stack
 ) -> None:
-    page = open_as("jun", phone=True)
+    page = open_as("jun", "/", phone=True)
     bar = page.get_by_role("navigation", name="Bottom menu")
     expect(bar.get_by_role("link", name="Plant")).to_have_attribute("aria-current", "page")
     set_page(page, stack, "SAND-51", "/running-check")

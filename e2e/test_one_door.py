@@ -7,7 +7,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from conftest import Opener, Stack, answered, comes, number_of, on_device, send, set_page, type_check
+from conftest import Opener, Stack, answered, comes, number_of, on_device, send, set_page, told, type_check
 from PIL import Image
 from playwright.sync_api import BrowserContext, Page, Request, expect
 from pypdf import PdfWriter
@@ -29,7 +29,7 @@ def test_a_refusal_that_nobody_saw_stays_until_somebody_has(open_as: Opener, sta
     number = number_of(stack, "BOIL-02")
     lead = open_as("teodor")
     change = "e2e-change-of-two-people"
-    at = lead.evaluate("async () => (await (await fetch('/api/v1/session')).json()).now")
+    at = told(lead, "/api/v1/session")["now"]
     said = {"uuid": change, "at": at, "kind": "jumper", "place": "terminal 14 of panel C"}
     send(lead, f"/api/v1/sets/{number}/changes", said)
     page = open_as("saskia")
@@ -94,7 +94,7 @@ def test_what_another_enters_is_seen_without_a_reload(open_as: Opener, stack: St
     set_page(page, stack, "BOIL-02")
     expect(page.get_by_test_id("set-verdict")).to_be_visible()
     number = number_of(stack, "BOIL-02")
-    at = other.evaluate("async () => (await (await fetch('/api/v1/session')).json()).now")
+    at = told(other, "/api/v1/session")["now"]
     said = {"uuid": "e2e-seen-by-others", "at": at, "kind": "jumper", "place": "over the dock wall"}
     send(other, f"/api/v1/sets/{number}/changes", said)
     tag = page.get_by_test_id("change").filter(has_text="over the dock wall")

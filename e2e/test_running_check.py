@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 
 
 def test_plant_says_where_to_go_first(open_as: Opener) -> None:
-    page = open_as()
+    page = open_as(path="/")
     first = page.locator("[class*=_firstlist_] li")
     expect(first.filter(has_text="KELP-21").first).to_be_visible()
     # Whatever other tests have put on record of other sets: of these two the one is the more pressing.

@@ -7,7 +7,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from conftest import Opener, Stack, made_safe, newest, number_of, send, set_page, type_check
+from conftest import Opener, Stack, made_safe, newest, number_of, send, set_page, told, type_check
 from playwright.sync_api import Locator, Page, expect
 from pypdf import PdfReader
 
@@ -28,7 +28,7 @@ def test_a_call_in_two_taps_stands_on_plant_until_it_is_over(open_as: Opener, st
     page.get_by_role("button", name="Add to call").tap()
     expect(page.get_by_text("Added.")).to_be_visible()
     no_sideways(page)
-    lead = open_as("teodor")
+    lead = open_as("teodor", "/")
     matter = lead.get_by_test_id("matter").filter(has_text="KELP-21")
     expect(matter).to_contain_text("knocks twice a minute")
     matter.get_by_role("button", name="Close call").click()
@@ -99,7 +99,7 @@ def test_a_list_is_answered_on_the_drawing_in_a_minute(open_as: Opener, stack: S
     listed = f"/api/v1/sets/{number}/isolation-list"
     set_page(page, stack, "BOIL-02", "/make-safe")
     page.get_by_role("button", name="Review or edit").wait_for()
-    before = page.evaluate("async (n) => (await fetch(`/api/v1/sets/${n}/safety`)).json()", number)["list"]
+    before = told(page, f"/api/v1/sets/{number}/safety")["list"]
     send(page, listed, {"version": before["version"], "lines": []}, "PUT")
     page.reload()
     hand, answered_here = ByHand(page), page.get_by_test_id("answered")
@@ -260,7 +260,7 @@ def test_volts_on_an_isolated_set_stand_over_everything_on_every_device(
     expect(page.get_by_test_id("liveover")).to_contain_text("Not isolated: treat as live, prove dead again")
     expect(other.get_by_test_id("liveover")).to_contain_text("Not isolated: treat as live, prove dead again")
     no_sideways(other)
-    elsewhere = open_as("visitor")
+    elsewhere = open_as("visitor", "/")
     expect(elsewhere.get_by_test_id("livestrip")).to_contain_text("BOIL-02")
     set_page(page, stack, "BOIL-02", "/insulation")
     expect(page.get_by_role("button", name="Start test")).to_have_count(0)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from itertools import combinations
 
-from conftest import Opener, Stack, at_part, send, set_page
+from conftest import Opener, Stack, at_part, send, set_page, told
 from playwright.sync_api import Page, expect
 
 # Each way a set stands: on one line, upright, one body; with much on record and with nothing.
@@ -26,8 +26,8 @@ _LEADERS = """() => { const svg = document.querySelector('svg[class*=_leaders_]'
 
 def longest_units(page: Page) -> dict[str, str]:
     """Of each kind of figure the unit with the longest sign."""
-    told = page.evaluate("async () => await (await fetch('/api/v1/units')).json()")
-    return {d: max(units, key=lambda u: len(u["symbol"]))["code"] for d, units in told.items() if units}
+    every = told(page, "/api/v1/units")
+    return {d: max(units, key=lambda u: len(u["symbol"]))["code"] for d, units in every.items() if units}
 
 
 def test_no_callout_touches_another_nor_a_line(open_as: Opener, stack: Stack) -> None:
@@ -149,7 +149,7 @@ def test_on_a_phone_a_set_is_three_screens_and_a_part_stands_between_its_neighbo
 
 
 def test_a_lane_says_who_serves_it_and_the_first_has_one_action(open_as: Opener, stack: Stack) -> None:
-    page = open_as("saskia")
+    page = open_as("saskia", "/")
     misting = page.locator("[data-service]").filter(has_text="Glasshouse misting")
     expect(misting).to_have_attribute("data-served", "unknown")
     expect(misting).to_contain_text("Cannot tell: MIST-91 not seen running within")

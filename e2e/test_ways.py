@@ -15,7 +15,7 @@ def no_sideways(page: Page) -> None:
 
 
 def test_phone_from_plant_to_record_with_our_keypad(open_as: Opener, stack: Stack) -> None:
-    page = open_as(phone=True)
+    page = open_as(path="/", phone=True)
     page.locator("[class*=_firstlist_] li").first.wait_for()
     no_sideways(page)
     set_page(page, stack, "OZON-71")
@@ -68,7 +68,7 @@ def test_keypad_keys_are_big_and_turn_for_the_left_hand(open_as: Opener, stack: 
 
 
 def test_keyboard_alone(open_as: Opener, stack: Stack) -> None:
-    page = open_as()
+    page = open_as(path="/")
     page.locator("[class*=_lane_]").first.wait_for()
     page.keyboard.press("?")
     expect(page.get_by_role("dialog")).to_contain_text("find a pump set")
@@ -176,7 +176,7 @@ def test_insulation_and_files_with_the_keyboard_alone(open_as: Opener, stack: St
 
 
 def test_a_call_and_making_safe_with_the_keyboard_alone(open_as: Opener, stack: Stack) -> None:
-    page = open_as("jun")
+    page = open_as("jun", "/")
     page.locator("[class*=_lane_]").first.wait_for()
     page.keyboard.press("k")
     tab_to(page, "#call-where")

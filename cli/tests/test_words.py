@@ -199,12 +199,12 @@ def test_failed_parts_are_named_and_the_others_still_run(
 
         return step
 
-    for name in ("check", "_core", "_web", "_server", "_e2e"):
+    for name in ("check", "_core", "_web", "_server", "_e2e_made", "_e2e"):
         monkeypatch.setattr(checks, name, part(name, name == "_core"))
     monkeypatch.setattr(checks, "_beside", lambda: lambda: ran.append("waited") or ["web or server"])
     with pytest.raises(Stop, match="Failed: core, web or server"):
         checks.test(None)
-    assert ran == ["check", "_core", "waited", "_e2e"]
+    assert ran == ["check", "_core", "_e2e_made", "_e2e", "waited"]
     ran.clear()
     with pytest.raises(Stop, match="Failed: core"):
         checks.test(["core", "web"])
