@@ -146,9 +146,10 @@ function SetHere() {
   // A page that cannot be read whole is read part by part: each says for itself what is wrong with it.
   return page.isPending ? <Waiting what="Loading pump set" /> : <SetThere id={id} />;
 }
+const NOTHING: never[] = [];
 function SetThere({ id }: { id: number }) {
   const tags = useTagsBySet();
-  const moments = useTimeline(id).data?.moments ?? [];
+  const past = useTimeline(id).data;
   return (
     <>
       <LiveOver setId={id} />
@@ -160,7 +161,8 @@ function SetThere({ id }: { id: number }) {
           hangs: (s) => <SetHangs set={s} />,
           hung: (set, part) => <PartHung setId={set} part={part} />,
           tags,
-          moments,
+          moments: past?.moments ?? NOTHING,
+          older: past?.older ?? false,
         }}
       />
     </>

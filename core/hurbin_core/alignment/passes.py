@@ -248,7 +248,7 @@ def drift_finding(
     args: dict[str, Quantity | str | Phrase] = {
         "change": change_,
         "way": way,
-        "when": last[0].date().isoformat(),
+        "when": f"{last[0].day} {last[0]:%b %Y}",
     }
     return (
         Finding(

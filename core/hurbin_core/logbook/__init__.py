@@ -42,8 +42,10 @@ from .parts import (
     fold_parts,
     never_checked,
     overdue,
+    said_first,
     repaired_since,
     still_stands,
+    worst_part_first,
 )
 from .dates import read_time
 from .readings_csv import FileRow, ReadingsFile, filed, open_readings, template, write_readings
@@ -148,6 +150,8 @@ __all__ = [
     "open_json",
     "open_readings",
     "overdue",
+    "said_first",
+    "worst_part_first",
     "pair_sign",
     "part_of_event",
     "title_of_event",

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 
 from ..base import RULES, By, Model, Phrase, Unknown, Verdict, phrase, worst
+from ..plant import PARTS
 
 
 class Answer(Model):
@@ -68,8 +69,8 @@ def _since(question: str, part: str, taken_at: datetime, closings: Iterable[Clos
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartVerdict:
-    """What one part shows: its worst verdict, what stands beside it, and the reason. A plant has thousands:
-    kept light.
+    """What one part shows: its worst verdict, what stands beside it, and the reason. `stale`: nothing that
+    was ever read counts any more. A plant has thousands: kept light.
     """
 
     part: str
@@ -81,6 +82,7 @@ class PartVerdict:
     taken_at: datetime | None = None
     due: datetime | None = None
     subject: str = ""
+    stale: bool = False
 
 
 def _weight(question: str) -> int:
@@ -89,6 +91,19 @@ def _weight(question: str) -> int:
     """
     rule = RULES.get(question)
     return 999 if rule is None else (0 if rule.leads else 1 + list(RULES).index(question))
+
+
+def said_first(verdict: Verdict, by: By | None, question: str) -> tuple[int, int, int]:
+    """In which order are answers said? Smaller is sooner: the worst, the soonest, then the one whose rule
+    leads.
+    """
+    return -verdict.rank, by.rank if by else 9, _weight(question)
+
+
+def worst_part_first(part: PartVerdict) -> tuple[int, int, int]:
+    """In which order are the parts of one set read? The worst, then the soonest, then along the train."""
+    along = list(PARTS).index(part.part) if part.part in PARTS else len(PARTS)
+    return -part.verdict.rank, part.by.rank if part.by else 9, along
 
 
 def fold_parts(answers: Iterable[Answer]) -> list[PartVerdict]:
@@ -112,7 +127,7 @@ def _part(part: str, group: list[Answer]) -> PartVerdict:
     verdict, beside = worst(v for a in group for v in (a.verdict, a.beside) if v is not None)
     top = min(
         (a for a in group if a.verdict is verdict),
-        key=lambda a: (a.by.rank if a.by else 9, _weight(a.question), a.question, a.subject),
+        key=lambda a: (*said_first(a.verdict, a.by, a.question), a.question, a.subject),
     )
     mild = [a.due for a in group if a.due is not None and a.verdict.rank < Verdict.ACT.rank]
     return PartVerdict(
@@ -139,6 +154,7 @@ def overdue(part: PartVerdict, due: datetime | None, as_of: datetime) -> PartVer
         beside=Verdict.WATCH if part.verdict is Verdict.WATCH else None,
         by=By.THIS_WEEK,
         reason=phrase("overdue.check", days=days),
+        stale=True,
     )
 
 
@@ -151,6 +167,7 @@ def never_checked(since: datetime) -> PartVerdict:
         question="none",
         reason=phrase("overdue.never"),
         taken_at=since,
+        stale=True,
     )
 
 

@@ -53,7 +53,7 @@ from .sources import (
     unsaid,
 )
 from .steps import Step, at_source, rail, wanting, way_back
-from .tagging import deferral_words, interim_words, isolation_words, stands, waiver_words
+from .tagging import deferral_title, deferral_words, interim_words, isolation_words, stands, waiver_words
 
 BENCHES = (MAKE_SAFE,)
 
@@ -120,6 +120,7 @@ __all__ = [
     "check_list",
     "check_trial",
     "check_waiver",
+    "deferral_title",
     "deferral_words",
     "energy_seen",
     "fold",

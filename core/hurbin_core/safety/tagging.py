@@ -53,5 +53,10 @@ def deferral_words(what: str, until: datetime, as_of: datetime) -> tuple[Verdict
     return Verdict.ACT, phrase("deferral.over", what=what, over=age(until, as_of))
 
 
+def deferral_title(what: str) -> Phrase:
+    """What a repair that was put off is called among other things that happened."""
+    return phrase("deferral.title", what=what)
+
+
 def waiver_words(gate: str, reason: str, until: datetime, as_of: datetime) -> Phrase:
     return phrase("waiver.until", title=GATES[gate].title, left=age(as_of, until), reason=reason)

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from datetime import datetime, timedelta
 from typing import Any
 
-from hurbin_core.base import MarginLine, Phrase, Prefs, Verdict, rules_version, show_line, worst, write
+from hurbin_core.base import MarginLine, Prefs, Verdict, rules_version, show_line, worst, write
 from hurbin_core.catalogue import benches
 from hurbin_core.logbook import PartVerdict, attention, behind, never_checked
 from hurbin_core.plant import PARTS
@@ -178,8 +178,7 @@ def _first(
     ):
         if line and any(r.id == pk and r.verdict == verdict for r in top):
             lines.setdefault(pk, MarginLine.model_validate(line))
-    # What a part says itself is looked up by its key; a phrase is said because nothing of it counts any more.
-    stale = [r.id for r in top if r.id not in tops or isinstance(tops[r.id].reason, Phrase)]
+    stale = [r.id for r in top if r.id not in tops or tops[r.id].stale]
     checks = _overdue_check(stale)
     parts = {r.id: tops[r.id].part if r.id in tops else r.parts[0].part for r in top}
     return [

@@ -19,7 +19,7 @@ from hurbin_core.base import (
     worst,
 )
 from hurbin_core.catalogue import benches
-from hurbin_core.logbook import PartVerdict, due_next, never_checked
+from hurbin_core.logbook import PartVerdict, due_next, never_checked, said_first, worst_part_first
 from hurbin_core.plant import PARTS, kind
 from hurbin_server.base.asking import ask
 from hurbin_server.base.clock import now
@@ -41,18 +41,13 @@ def set_state(user: User, set_id: int, prefs: Prefs) -> SetStateOut:
     answers, until = _answers(row, prefs, as_of)
     return SetStateOut(
         verdict=worst(p.verdict for p in parts)[0],
-        parts=[_part(p, answers[p.part], prefs) for p in sorted(parts, key=_urgency)],
+        parts=[_part(p, answers[p.part], prefs) for p in sorted(parts, key=worst_part_first)],
         figures=_figures(row.pk, prefs),
         due=[
             DueOut(bench=d.bench.name, title=d.bench.title, part=d.bench.part, at=d.at, overdue=d.overdue)
             for d in due_next(benches(), kind(row.kind).slots, until, as_of)
         ],
     )
-
-
-def _urgency(p: PartVerdict) -> tuple[int, int, int]:
-    order = list(PARTS)
-    return -p.verdict.rank, p.by.rank if p.by else 9, order.index(p.part) if p.part in PARTS else 99
 
 
 def _part(p: PartVerdict, answers: list[AnswerOut], prefs: Prefs) -> PartOut:
@@ -106,17 +101,8 @@ def _answers(
             )
         )
     for group in found.values():
-        group.sort(key=_leading)
+        group.sort(key=lambda a: said_first(a.verdict, a.by, a.question))
     return found, until
-
-
-def _leading(a: AnswerOut) -> tuple[int, int, int]:
-    rules = list(RULES)
-    return (
-        -a.verdict.rank,
-        a.by.rank if a.by else 9,
-        (0 if RULES[a.question].leads else 1 + rules.index(a.question)) if a.question in RULES else 999,
-    )
 
 
 _LAST = "SELECT bench, MAX(taken_at) FROM logbook_record WHERE pump_set_id = %s AND live = 1 GROUP BY bench"

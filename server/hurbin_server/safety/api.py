@@ -29,6 +29,7 @@ from hurbin_server.plant.access import site_for
 
 from . import querysets as q, schemas as s
 from .hand_over import hand_over_pdf
+from .isolation_out import CODES
 from .services import calling, changing, gating, pictures, trying
 
 router = DoorRouter(tags=["safety"])
@@ -65,7 +66,7 @@ def words(request: HttpRequest) -> s.SafetyWordsOut:
         gates=[s.WordIdOut(id=g.id, title=g.title, more=g.asks) for g in GATES.values() if not g.life],
         serves=list(SERVES.values()),
         hazard=write(hazard_words(), prefs_of(request.user)),
-        codes=write(q.CODES),
+        codes=write(CODES),
     )
 
 
@@ -183,7 +184,7 @@ def _page(request: HttpRequest, site_id: int) -> s.HandOverOut:
         as_of=now(),
         by=request.user.full_name,
         chapters=read_out(found.tags, now()),
-        codes=write(q.CODES, prefs),
+        codes=write(CODES, prefs),
     )
 
 

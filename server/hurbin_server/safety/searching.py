@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from hurbin_core.safety import CHANGES, COMPLAINTS
+from hurbin_core.base import write
+from hurbin_core.safety import CHANGES, COMPLAINTS, deferral_title
 from hurbin_server.base.asking import ask
 from hurbin_server.plant.schemas import FoundOut
 from hurbin_server.plant.searching import MOST, SEARCHES, found
@@ -35,7 +36,7 @@ def _changes(site_id: int, like: str) -> list[FoundOut]:
 
 def _deferred(site_id: int, like: str) -> list[FoundOut]:
     rows = ask(_DEFERRED, [site_id, like, like, MOST])
-    return found("open", rows, "/sets/{set}", lambda what: f"Deferred: {what}")
+    return found("open", rows, "/sets/{set}", lambda what: write(deferral_title(what)))
 
 
 SEARCHES += [_calls, _changes, _deferred]

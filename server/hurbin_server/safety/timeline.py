@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from hurbin_core.base import write
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_core.logbook import part_of_event
-from hurbin_core.safety import CHANGES, COMPLAINTS
+from hurbin_core.safety import CHANGES, COMPLAINTS, deferral_title
 from hurbin_server.base.asking import ask
 from hurbin_server.base.models import User
 from hurbin_server.logbook.querysets import event_out
@@ -97,7 +98,7 @@ def _hung(row: PumpSet) -> list[Moment]:
             kind="open",
             at=d.at,
             until=d.ended_at,
-            title=f"Deferred: {d.what}",
+            title=write(deferral_title(d.what)),
             says=d.reason,
             part=d.part,
             verdict=None,

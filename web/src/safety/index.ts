@@ -13,7 +13,8 @@ export {
   useSiteSafety,
   useTimeline,
 } from "./queries";
-export { PartHung, SetBegin, SetHangs, SetOffers } from "./SetBoxes";
+export { PartHung, SetHangs } from "./SetHangs";
+export { SetBegin, SetOffers } from "./SetOffers";
 export { PlantCalls } from "./PlantCalls";
 export { NotToBeStarted } from "./Stops";
 export {

@@ -9,6 +9,9 @@ import { alongLine, besideLine, placeWords, type PlotWord } from "./plotWords";
 type Trend = Schemas["TrendOut"];
 const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
+/** Said by itself: with a capital, its full stop set by what follows. */
+const sentence = (says: string) => says.charAt(0).toUpperCase() + says.slice(1).replace(/\.$/, "");
+
 /** What is worth drawing on this axis: resistances run over decades, and a reading of nothing has no place on them. */
 const onAxis = (trend: Trend, v: number) => (trend.log && v <= 0 ? null : v);
 
@@ -266,7 +269,7 @@ export function TrendDrawn({ trend, zone, height = 158 }: { trend: Trend; zone: 
           {trend.partial
             ? `the newest ${trend.points.length} of ${trend.total} points`
             : `${trend.total} ${trend.total === 1 ? "point" : "points"}`}
-          ; {trend.says.replace(/\.$/, "")}
+          . {sentence(trend.says)}
           {trend.differs && (
             <>
               . Plotted separately: <strong>{trend.differs}</strong>

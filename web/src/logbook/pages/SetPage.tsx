@@ -29,6 +29,8 @@ export interface Slots {
   tags: (setId: number) => TrainTag[];
   /** What happened to it. */
   moments: Moment[];
+  /** There are older records than these. */
+  older: boolean;
 }
 
 export function SetPage(slots: Slots) {
@@ -41,7 +43,7 @@ export function SetPage(slots: Slots) {
   );
 }
 
-function SetOf({ set, offers, begin, hangs, hung, tags, moments }: { set: SetOut } & Slots) {
+function SetOf({ set, offers, begin, hangs, hung, tags, moments, older }: { set: SetOut } & Slots) {
   const state = useSetState(set.id);
   const zone = useSites().data?.find((s) => s.id === set.site_id)?.time_zone ?? "UTC";
   const go = useNavigate();
@@ -67,7 +69,7 @@ function SetOf({ set, offers, begin, hangs, hung, tags, moments }: { set: SetOut
               {...{ chosen, choose, begin, hangs, hung }}
               tags={tags(set.id)}
             />
-            <Past set={set} state={s} zone={zone} moments={moments} part={chosen} />
+            <Past set={set} state={s} zone={zone} moments={moments} older={older} part={chosen} />
           </>
         )}
       </Ready>
@@ -177,12 +179,14 @@ function Past({
   state,
   zone,
   moments,
+  older,
   part,
 }: {
   set: SetOut;
   state: Schemas["SetStateOut"];
   zone: string;
   moments: Moment[];
+  older: boolean;
   part: string;
 }) {
   const [kind, setKind] = useState<Kind>("");
@@ -194,6 +198,7 @@ function Past({
       <Timeline
         setId={set.id}
         moments={moments}
+        older={older}
         due={state.due}
         zone={zone}
         kind={kind}

@@ -15,6 +15,7 @@ import type { SetOut } from "../../plant";
 import { useTrends } from "../queries";
 import { DueList } from "./DueList";
 import { pathOf } from "./part";
+import { WasSaid } from "./WasSaid";
 import css from "./set.module.scss";
 
 type State = Schemas["SetStateOut"];
@@ -104,11 +105,7 @@ function Answers({ part, zone }: { part: Part; zone: string }) {
       <p>
         <strong>{leads.title}.</strong> {leads.reason}
       </p>
-      {leads.was && (
-        <p className={css.quietline}>
-          On {day(leads.taken_at, zone, me.locale)}: {leads.was}
-        </p>
-      )}
+      <WasSaid answer={leads} zone={zone} />
       {leads.line && <MarginLine line={leads.line} verdict={leads.verdict} width={narrow ? 340 : 400} />}
       <p className={css.quietline}>
         <Link to={`/records/${leads.record}`}>Why: record of {day(leads.taken_at, zone, me.locale)}</Link>

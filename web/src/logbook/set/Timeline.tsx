@@ -27,6 +27,7 @@ const cut = (s: string) => (s.length > 26 ? `${s.slice(0, 25).trimEnd()}…` : s
 export function Timeline({
   setId,
   moments,
+  older = false,
   due,
   zone,
   kind,
@@ -35,6 +36,8 @@ export function Timeline({
 }: {
   setId: number;
   moments: Moment[];
+  /** There are older records than these. */
+  older?: boolean;
   due: Due[];
   zone: string;
   kind: Kind;
@@ -59,7 +62,7 @@ export function Timeline({
       const still = mine.filter((m) => !m.until).length;
       return still ? `${mine.length}, ${still} open` : String(mine.length);
     }
-    return String(mine.length);
+    return k === "record" && older ? `the newest ${mine.length}` : String(mine.length);
   };
   return (
     <div>

@@ -11,6 +11,7 @@ import {
   type Schemas,
 } from "../../base";
 import { pathOf } from "./part";
+import { WasSaid } from "./WasSaid";
 import css from "./set.module.scss";
 
 type State = Schemas["SetStateOut"];
@@ -60,7 +61,6 @@ function WrongPart({
   zone: string;
 }) {
   const narrow = useNarrow();
-  const me = useMe();
   const leads = part.answers[0];
   return (
     <article className={css.wrong} data-part={part.part} data-verdict={part.verdict}>
@@ -74,11 +74,7 @@ function WrongPart({
       {first && leads?.line && (
         <MarginLine line={leads.line} verdict={part.verdict} width={narrow ? 330 : 380} />
       )}
-      {leads?.was && (
-        <p className={css.quietline}>
-          On {day(leads.taken_at, zone, me.locale)}: {leads.was}
-        </p>
-      )}
+      <WasSaid answer={leads} zone={zone} />
     </article>
   );
 }

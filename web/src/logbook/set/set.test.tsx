@@ -6,7 +6,7 @@ import { apart } from "./DueList";
 import { History } from "./History";
 import { PartTrends } from "./PartTrends";
 import { axisOf, placed, ticksOf, widthOf, type Said } from "./timeline";
-import type { Moment } from "./Timeline";
+import { Timeline, type Moment } from "./Timeline";
 import { Wrong } from "./Wrong";
 
 let history: Schemas["HistoryOut"] = { records: [], events: [], next: "" };
@@ -307,6 +307,35 @@ describe("what is wrong on a set", () => {
     show([part("coupling", "unknown", [answer({ was: "Vertical offset 0.02 mm.", verdict: "unknown" })])]);
     expect(document.body.textContent).toContain("On 1 Nov 2026: Vertical offset 0.02 mm.");
     expect(screen.getByRole("heading", { level: 3 }).textContent).toContain("unknown");
+  });
+});
+
+describe("the timeline", () => {
+  it("counts what there is, and says that older records are not on it", () => {
+    const all = [
+      moment({}),
+      moment({ kind: "open", title: "Jumper" }),
+      moment({ kind: "call", title: "Leaking" }),
+    ];
+    const show = (older: boolean) => (
+      <MemoryRouter>
+        <Timeline
+          setId={7}
+          moments={all}
+          older={older}
+          due={[]}
+          zone="UTC"
+          kind=""
+          setKind={() => undefined}
+          part=""
+        />
+      </MemoryRouter>
+    );
+    const { rerender } = render(show(false));
+    expect(screen.getByRole("button", { name: "records 1" })).toBeTruthy();
+    expect(screen.getByRole("button", { name: "open items 1, 1 open" })).toBeTruthy();
+    rerender(show(true));
+    expect(screen.getByRole("button", { name: "records the newest 1" })).toBeTruthy();
   });
 });
 

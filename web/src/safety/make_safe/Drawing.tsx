@@ -13,8 +13,6 @@ import {
   small,
   useBenches,
   useKeys,
-  useMe,
-  useSmallForm,
   type Schemas,
 } from "../../base";
 import { AddPicture } from "../../logbook";
@@ -29,6 +27,8 @@ import { ProofPanel } from "../ProofPanel";
 import { useSafeSheet, useSafetyWords, type SafeBody, type SetSafety, type Source } from "../queries";
 import css from "./drawing.module.scss";
 import room from "../safety.module.scss";
+import { AbsentLock } from "./AbsentLock";
+import { HandOn } from "./HandOn";
 
 type Step = Schemas["Step"];
 
@@ -252,7 +252,7 @@ function Stands({
               lead={lead}
             />
             {forgotten && (
-              <Forgotten
+              <AbsentLock
                 what={forgotten.s.title}
                 owner={forgotten.lock.by}
                 lock={forgotten.lock.id}
@@ -357,119 +357,5 @@ function LeadingBench({ setId }: { setId: number }) {
           </Link>
         ))}
     </p>
-  );
-}
-function Forgotten({
-  what,
-  owner,
-  lock,
-  setId,
-  add,
-  done,
-}: {
-  what: string;
-  owner: string;
-  lock: string;
-  setId: number;
-  add: (b: SafeBody) => Promise<boolean>;
-  done: () => void;
-}) {
-  const f = useSmallForm(`forgotten:${setId}:${lock}`, { followed: "" });
-  const say = async () => {
-    if (await add({ kind: "unlock", lock, forgotten: true, followed: f.v.followed })) {
-      f.drop();
-      done();
-    }
-  };
-  return (
-    <div className="rulebox" role="group" aria-label="Remove absent worker’s lock">
-      <p>
-        <strong>
-          {owner}’s lock on {what.toLowerCase()}.
-        </strong>{" "}
-        Only by the site’s lock-removal procedure: confirm {owner} is not on site, try to reach them, inform
-        them before they return to work.
-      </p>
-      <div className="field">
-        <label htmlFor="followed">Steps taken</label>
-        <textarea
-          id="followed"
-          rows={2}
-          maxLength={500}
-          value={f.v.followed}
-          onChange={(e) => f.set({ followed: e.target.value })}
-        />
-      </div>
-      <p className={`rowflex ${small.below}`}>
-        <button className="btn-line" onClick={() => void say()}>
-          Remove lock
-        </button>
-        <button className="linklike" onClick={done}>
-          Leave lock on
-        </button>
-      </p>
-    </div>
-  );
-}
-/** Shift change: the next one's own lock goes on before the last one's comes off. */
-function HandOn({
-  setId,
-  add,
-  iso,
-}: {
-  setId: number;
-  add: (b: SafeBody) => Promise<boolean>;
-  iso: SetSafety["isolation"];
-}) {
-  const me = useMe();
-  const [open, setOpen] = useState(false);
-  const [to, setTo] = useState("");
-  const mine = iso.sources.flatMap((s) => s.locks.filter((k) => k.mine).map((k) => k.id));
-  const others = iso.workers.filter((w) => !w.mine);
-  if (!open)
-    return (
-      <p>
-        <button className="linklike" onClick={() => setOpen(true)}>
-          Hand over to next shift
-        </button>
-        {iso.handovers.map((h) => (
-          <span key={h.at} className="mute">
-            {" "}
-            · handed over by {h.by} to {h.words}
-          </span>
-        ))}
-      </p>
-    );
-  return (
-    <div className="rulebox" role="group" aria-label="Hand over" data-set={setId}>
-      <p>
-        {others.length
-          ? `Also locked on, besides ${me.full_name}: ${others.map((w) => w.name).join(", ")}.`
-          : "First the incoming worker puts their own lock on every source, on their own device. Then yours comes off."}
-      </p>
-      <div className="noteline">
-        <div className="field">
-          <label htmlFor="handto">Handed over to</label>
-          <input id="handto" value={to} onChange={(e) => setTo(e.target.value)} />
-        </div>
-        <Act
-          waits={!to.trim() && "Enter who takes over first."}
-          onClick={() => void add({ kind: "handover", to: to.trim() })}
-        >
-          Hand over
-        </Act>
-      </div>
-      {others.length > 0 && mine.length > 0 && (
-        <button
-          className="linklike"
-          onClick={() => mine.forEach((lock) => void add({ kind: "unlock", lock }))}
-        >
-          Confirm my locks off
-        </button>
-      )}{" "}
-      <button className="linklike" onClick={() => setOpen(false)}>
-        Cancel
-      </button>
-    </div>
   );
 }
