@@ -18,6 +18,9 @@ export function awaited(): () => void {
   };
 }
 
+/** The letters it is written in: where a browser cannot tell of them there is nothing to wait for. */
+const fonts = (): FontFaceSet | undefined => (document as { fonts?: FontFaceSet }).fonts;
+
 const QUIET_MS = 30;
 const LONGEST_MS = 800;
 
@@ -29,10 +32,16 @@ export function Settled({ place, children }: { place: string; children: ReactNod
   useEffect(() => {
     if (settled) return;
     let quiet: ReturnType<typeof setTimeout>;
+    let over = false;
     const show = () => setSeen(place);
     const look = () => {
+      if (over) return;
       clearTimeout(quiet);
       quiet = setTimeout(() => {
+        if (fonts()?.status === "loading") {
+          void fonts()?.ready.then(look);
+          return;
+        }
         if (
           under === 0 &&
           !client.isFetching({ type: "active", predicate: (q) => q.state.data === undefined })
@@ -45,6 +54,7 @@ export function Settled({ place, children }: { place: string; children: ReactNod
     const longest = setTimeout(show, LONGEST_MS);
     look();
     return () => {
+      over = true;
       deaf();
       listeners.delete(look);
       clearTimeout(quiet);
