@@ -30,6 +30,7 @@ def packages(for_tests: bool = False) -> None:
     wanted = dict(PACKAGES)
     if for_tests:
         wanted["chromium-headless-shell"] = BROWSER
+        wanted["ngspice"] = "/usr/bin/ngspice"  # the general solver that our circuits are held against
     if sys.executable.startswith("/usr/bin/"):
         include = Path(f"/usr/include/python{sys.version_info[0]}.{sys.version_info[1]}/Python.h")
         wanted["python3-dev"] = str(include)

@@ -3,7 +3,7 @@
 from .entry import RunningCheckEntry
 from .insulation import INSULATION, MARKS_S
 from .running_check import RUNNING_CHECK
-from . import series as series
+from . import circuit as circuit, series as series
 from .derating import derating
 from .formulas import closes_triangle, extra_rise_pct, true_unbalance_pct, unbalance_pct
 
