@@ -49,6 +49,7 @@ def ladder(
     return Circuit.model_validate({"supply": {"volts": volts, "earthing": earthing}, "elements": elements})
 
 
+STANDING = Search(ladder(), State(closed=True, motor="standing"))
 TAP = Tap(id="T", legs=(1, 2), what="control_transformer", ohms=1000)
 
 
@@ -236,7 +237,7 @@ def walk(search: Search, truth: str) -> tuple[int, Left]:
 
 def test_a_low_impedance_meter_names_any_span_in_five_readings_on_average() -> None:
     """Three pairs at every rung take twelve; best next at most five."""
-    search = Search(ladder(), State(closed=True, motor="standing"))
+    search = STANDING
     took = []
     for s in search.suspects:
         n, left = walk(search, s.id)
@@ -296,7 +297,7 @@ def reading(one: str, two: str, volts: float) -> Reading:
 
 
 def test_two_readings_of_one_pair_that_differ_are_named_and_neither_is_used() -> None:
-    search = Search(ladder(), State(closed=True))
+    search = STANDING
     sure = reading("F.in.1", "F.in.2", 401)
     left = search.left([sure, reading("K.out.1", "K.out.2", 400), reading("K.out.1", "K.out.2", 0)])
     assert left.against == [(1, 2)]
@@ -305,7 +306,7 @@ def test_two_readings_of_one_pair_that_differ_are_named_and_neither_is_used() ->
 
 
 def test_two_at_once_are_said_where_no_single_one_fits() -> None:
-    search = Search(ladder(), State(closed=True))
+    search = STANDING
     read = [reading(f"F.in.{a}", f"F.in.{b}", 400) for a, b in ((1, 2), (2, 3), (3, 1))]
     read += [reading(f"F.out.{a}", f"F.out.{b}", 0) for a, b in ((1, 2), (2, 3), (3, 1))]
     left = search.left(read)
@@ -316,7 +317,7 @@ def test_two_at_once_are_said_where_no_single_one_fits() -> None:
 
 def test_what_no_circuit_can_read_is_said() -> None:
     """Full between all legs at the motor, and nothing between two of them where they come from."""
-    search = Search(ladder(), State(closed=True))
+    search = STANDING
     left = search.left([reading("M.in.1", "M.in.2", 400), reading("F.in.1", "F.in.2", 0)])
     assert left.against == [(0, 1)]
     assert left.shares == pytest.approx(search.left([]).shares)
@@ -343,7 +344,7 @@ def test_what_is_no_ladder_is_refused(elements: list[dict[str, object]]) -> None
 
 
 def test_a_point_that_the_circuit_has_not_is_named() -> None:
-    search = Search(ladder(), State(closed=True))
+    search = STANDING
     with pytest.raises(HurbinError, match=r"no point Q\.in\.1"):
         search.left([reading("Q.in.1", "F.in.2", 400)])
     with pytest.raises(HurbinError, match="tells nothing"):

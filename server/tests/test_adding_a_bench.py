@@ -68,6 +68,7 @@ def test_the_api_files_and_rules_know_it(beside: Path) -> None:
         "-m",
         "pytest",
         "-q",
+        "--nomigrations",
         str(HERE / "scratch_checks.py"),
         HURBIN_DB_NAME="hurbin_scratch",
     )
