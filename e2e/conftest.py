@@ -107,8 +107,8 @@ class Stack:
         return int(self.db.sql("select count(*) from logbook_record", database="hurbin_e2e"))
 
 
-# Whole files go to whichever browser is free, in this order: first what reads the demo as it was made, then what
-# takes longest, so that both come to an end together. What is not named goes after it.
+# Whole files go to whichever browser is free, in this order: first what reads the demo as it was made, then
+# what takes longest, so that both come to an end together. What is not named goes after it.
 ORDER = [
     "scratch_bench",
     "demo",
