@@ -106,6 +106,18 @@ def test_a_file_of_checks_opens_and_closes_it_as_if_saved_one_by_one(
     assert TemporaryChange.objects.count() == 1, "one older than what is on file opens nothing"
 
 
+def test_a_file_around_an_automatic_on_record_is_in_hand_since_its_later_look(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
+    tia = api("tia")
+    check(tia, pump_set, "automatic", 6)
+    head = "tag,taken_at,read_at,valve,coupled,control,amps_1|A,amps_2|A,amps_3|A\r\n"
+    at = [(now() - timedelta(days=d)).strftime("%Y-%m-%dT%H:%M:%SZ") for d in (8, 4)]
+    rows = "".join(f"C-1,{t},motor_leads,open,yes,hand,15,15,15\r\n" for t in at)
+    written(tia, checked(tia, site, head + rows, bench="running_check"))
+    assert (now() - TemporaryChange.objects.get().put_at).days == 4
+
+
 def test_one_that_was_put_on_after_the_look_stays(api: Door, site: Site, pump_set: PumpSet) -> None:
     tia = api("tia")
     at = (now() - timedelta(hours=1)).isoformat()

@@ -5,6 +5,7 @@ stands.
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterator
 from datetime import datetime
 from typing import Any
 
@@ -166,31 +167,37 @@ def _seen(doing: Doing, e: Seen) -> None:
     """What was seen to stand on the set, or not to: one of a kind is open at most, whoever opened it. An
     older look says nothing of today once a later one said how it stands; one that said nothing is no look.
     """
-    if doing.record is None or _said_since(doing, e):
+    if doing.record is None or any(_looks(doing, e, taken_at__gt=e.at)):
         return
     open_ones = TemporaryChange.objects.filter(pump_set=doing.pump_set, kind=e.change, off_at=None)
+    first = _first(doing, e)
     if e.on and not open_ones.exists():
-        _put_on(doing, e, _step_uuid(doing.sheet, e.key))
+        _put_on(doing, e.model_copy(update={"at": first}), _step_uuid(doing.sheet, e.key))
     if not e.on:
         for on in open_ones.filter(put_at__lte=e.at):
-            first = e.since if e.since and on.put_at <= e.since else e.at
-            on.off_at, on.off_by, on.off_note = first, doing.user, "automatic seen on the running check"
+            on.off_at = first if on.put_at <= first else e.at
+            on.off_by, on.off_note = doing.user, "automatic seen on the running check"
             on.save(update_fields=["off_at", "off_by", "off_note"])
 
 
-def _said_since(doing: Doing, e: Seen) -> bool:
-    """Does a later record of this bench declare of the same change how it stands? Only its bench knows."""
-    later = Record.objects.filter(
-        pump_set=doing.pump_set, bench=doing.bench.name, live=True, taken_at__gt=e.at
-    )
-    for r in later:
+def _first(doing: Doing, e: Seen) -> datetime:
+    """Since when it has stood as it was seen: the first of the looks that came with it, unless something on
+    record saw it otherwise in between.
+    """
+    if e.since is None or e.since == e.at:
+        return e.at
+    between = _looks(doing, e, taken_at__gt=e.since, taken_at__lt=e.at)
+    return e.at if any(x.on != e.on for x in between) else e.since
+
+
+def _looks(doing: Doing, e: Seen, **when: datetime) -> Iterator[Seen]:
+    """How the same change was seen to stand by other records of this bench at that time: only it knows."""
+    for r in Record.objects.filter(pump_set=doing.pump_set, bench=doing.bench.name, live=True, **when):
         raw = {"uuid": str(r.sheet_id).zfill(8), "taken_at": r.taken_at, "device": "record", "body": r.body}
         declared = doing.bench.performs(
             case_of(Context(as_of=r.taken_at)), entries_of(doing.bench.name, [raw]), True
         )
-        if any(isinstance(d, Seen) and d.change == e.change for d in declared):
-            return True
-    return False
+        yield from (d for d in declared if isinstance(d, Seen) and d.change == e.change)
 
 
 def _put_on(doing: Doing, e: Seen, uuid_: str) -> None:
@@ -200,7 +207,7 @@ def _put_on(doing: Doing, e: Seen, uuid_: str) -> None:
         kind=e.change,
         place=e.place[:120],
         note=e.note,
-        put_at=(e.of == "set" and e.since) or e.at,
+        put_at=e.at,
         put_by=doing.user,
     )
 

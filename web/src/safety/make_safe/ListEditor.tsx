@@ -50,7 +50,8 @@ export function ListEditor({
     add,
     change: (id, said) => {
       const next = lines.map((l) => (l.id === id ? { ...l, ...said } : l));
-      f.set({ lines: "means" in said ? next : next.filter((l) => l.id !== id || !empty(l)) });
+      // A device that was taken out again, with nothing else entered: not answered.
+      f.set({ lines: "device" in said ? next.filter((l) => l.id !== id || !empty(l)) : next });
     },
     drop: (id) => f.set({ lines: lines.filter((l) => l.id !== id) }),
     next: () => {
