@@ -27,7 +27,7 @@ import {
 } from "./base";
 import { BottomBar } from "./BottomBar";
 import { useUnderway } from "./underway";
-import { benchDef, BENCHES, fetchAll } from "./benches";
+import { benchDef, BENCHES } from "./benches";
 import { CommandBox } from "./CommandBox";
 import { PlantPage, READINGS_PAGE, RecordPage, RULES_PAGE, SET_PAGE, usePlant } from "./logbook";
 import { chosenSite, PARTS_PAGE, REGISTER_PAGE, useKinds, useSites } from "./plant";
@@ -67,9 +67,12 @@ function Frame() {
   useBenches();
   const underway = useUnderway(set);
   const { pathname } = useLocation();
-  // In the pump room there may be no signal: what the page itself does not need comes once nobody waits.
+  // In the pump room there may be no signal: what the page itself does not need is fetched once nobody waits, and
+  // read by the browser when it is wanted.
   useEffect(() => {
-    const timer = setTimeout(() => void fetchAll(), 2000);
+    const timer = setTimeout(() => {
+      for (const link of document.querySelectorAll<HTMLLinkElement>("link[rel=later]")) link.rel = "prefetch";
+    }, 2000);
     return () => clearTimeout(timer);
   }, []);
   useKeys([
