@@ -11,6 +11,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from contextlib import suppress
+from functools import partial
 from pathlib import Path
 
 from . import install, serving
@@ -92,8 +93,8 @@ def _stale(exe: Path, env: dict[str, str]) -> None:
 
 
 def check(sheets: bool = True) -> None:
-    """Everything that holds without a test. sheets: the table of sheets too, unless the core's tests are run
-    anyway, which it is one of.
+    """Everything that holds without a test. sheets: the table of sheets too; where the core's tests are run
+    anyway it is one of them.
     """
     exe, env = _tests_env()
     install.web_packages(exe)
@@ -200,7 +201,7 @@ BESIDE = ("web", "server")  # parts that share nothing with check and core: run 
 def test(only: list[str] | None) -> None:
     begun = time.monotonic()
     steps: dict[str, Callable[[], None]] = {
-        "check": lambda: check(sheets=bool(only) and "core" not in only),
+        "check": partial(check, sheets=only is not None and "core" not in only),
         "core": _core,
         "web": _web,
         "server": _server,

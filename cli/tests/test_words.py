@@ -192,8 +192,8 @@ def test_failed_parts_are_named_and_the_others_still_run(
     ran: list[str] = []
 
     def part(name: str, fails: bool = False) -> Any:
-        def step() -> None:
-            ran.append(name)
+        def step(sheets: bool = True) -> None:
+            ran.append(name if sheets else f"{name} without sheets")
             if fails:
                 raise Stop(f"{name} broke.")
 
@@ -204,11 +204,13 @@ def test_failed_parts_are_named_and_the_others_still_run(
     monkeypatch.setattr(checks, "_beside", lambda: lambda: ran.append("waited") or ["web or server"])
     with pytest.raises(Stop, match="Failed: core, web or server"):
         checks.test(None)
-    assert ran == ["check", "_core", "_e2e_made", "_e2e", "waited"]
+    assert ran == ["check without sheets", "_core", "_e2e_made", "_e2e", "waited"]
     ran.clear()
     with pytest.raises(Stop, match="Failed: core"):
         checks.test(["core", "web"])
     assert ran == ["_core", "_web"]
+    checks.test(["check"])
+    assert ran[-1] == "check"
     assert "_core broke." in capsys.readouterr().err
 
 
