@@ -61,6 +61,18 @@ FIGURES = {
 }
 # What stands for the words that a sentence takes, by their names in it.
 WORDS = {
+    "name": "Fuses",
+    "legs": "L1-L2",
+    "upper": "Fuses, line side",
+    "lower": "Fuses, load side",
+    "rung": "Fuses, load side",
+    "total": "33",
+    "after": "6",
+    "more": "3",
+    "how": "With the contactor in they can be told apart.",
+    "earthing": "solidly grounded wye",
+    "leg_one": "L1",
+    "leg_two": "L2",
     "leg": "L2",
     "n": "4",
     "by": "Saskia Arrowood",

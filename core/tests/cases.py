@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
+from hurbin_core.electrical.circuit import CIRCUIT
 from hurbin_core.logbook import AnyCase, Case, Context, SetState
 from hurbin_core.plant import FittedPart
 
@@ -13,7 +14,7 @@ _STATE = set(SetState.model_fields)
 
 def case(as_of: datetime, **given: Any) -> AnyCase:
     """The case of a set at a time. motor, control, control_kind: its plates; the fields of its state by
-    their names; vans: what they hold; everything else is its context's.
+    their names; vans: what they hold; circuit: the one kept with it; everything else is its context's.
     """
     parts: dict[str, FittedPart] = {}
     if given.get("motor") is not None:
@@ -23,6 +24,8 @@ def case(as_of: datetime, **given: Any) -> AnyCase:
         parts["control"] = FittedPart(kind=kind, plate=given.get("control"))
     state = SetState(**{k: v for k, v in given.items() if k in _STATE})
     extras = {"vans": given["vans"]} if "vans" in given else {}
-    other = {"motor", "control", "control_kind", "vans", *_STATE}
+    if "circuit" in given:
+        extras[CIRCUIT] = [given["circuit"]]
+    other = {"motor", "control", "control_kind", "vans", "circuit", *_STATE}
     context = Context(as_of=as_of, parts=parts, **{k: v for k, v in given.items() if k not in other})
     return Case[Any](context=context, state=state, extras=extras)

@@ -18,6 +18,7 @@ from cases import case
 
 from hurbin_core.base import Evaluation, entry_of, field_rules
 from hurbin_core.catalogue import bench
+from hurbin_core.electrical.circuit import circuit_of
 from hurbin_core.logbook import AnyCase, Entry
 from hurbin_core.plant import ControlPlate, MotorPlate
 
@@ -93,6 +94,7 @@ def _entries(raw: dict[str, Any]) -> list[Any]:
         rows += [_reading(r) for r in raw.get("readings", [])]
     if "measures" in raw:
         rows.append({"kind": "measures", **raw["measures"]})
+    rows += [_walked(line) for line in raw.get("walk", [])]
     rows += [e for e in raw.get("entries", []) if e.get("id") not in raw.get("drop", [])]
     for more in raw.get("insert", []):
         place = next(i for i, e in enumerate(rows) if e.get("id") == more["before"])
@@ -102,6 +104,26 @@ def _entries(raw: dict[str, Any]) -> list[Any]:
 
 def _reading(r: list[Any]) -> dict[str, Any]:
     return {"kind": "reading", "seconds": r[0], "ohms": r[1], "leg": r[2] if len(r) > 2 else "all"}
+
+
+def _walked(line: str) -> dict[str, Any]:
+    """A reading in one line: "F.in.1 F.in.2 400 V in standing low"; a dash for what was not said."""
+    one, two, figure, unit, *stood = line.split()
+    name = {"V": "volts", "mV": "volts", "A": "amps"}.get(unit, "ohms")
+    words = dict(zip(("contactor", "motor", "meter", "leads"), stood, strict=False))
+    said = {k: v for k, v in words.items() if v != "-"}
+    ends = {"one": one, **({"two": two} if two != "-" else {})}
+    return {"kind": "reading", **ends, name: f"{figure} {unit}", **said}
+
+
+def _circuit(told: dict[str, Any]) -> dict[str, Any]:
+    """The circuit kept with a set: a usual one with what is said otherwise of it."""
+    made = circuit_of(told["kind"], told.get("volts", 400.0)).model_dump()
+    made["supply"]["earthing"] = told.get("earthing", "unknown")
+    made["taps_known"] = told.get("taps_known", True)
+    for e in made["elements"]:
+        e["taps"] = told.get("taps", {}).get(e["id"], [])
+    return {"circuit": made, "version": told.get("version", 1)}
 
 
 def _entry(model: Any, n: int, row: dict[str, Any]) -> Any:
@@ -134,6 +156,8 @@ def _case(raw: dict[str, Any]) -> AnyCase:
         limit["until"] = as_of + timedelta(days=limit.pop("until_days"))
     for over in c.get("overrides", []):
         over |= {"reason": "as agreed", "by": "a lead", "at": as_of}
+    if "circuit" in c:
+        c["circuit"] = _circuit(c["circuit"])
     if "isolation" in c:
         c["isolation"] = {"state": c["isolation"], "sheet": "s", "since": AT - timedelta(hours=1)}
     for name in ("last", "earlier"):

@@ -382,6 +382,7 @@ def test_core_needs_only_pydantic() -> None:
     assert "running_check" in out.stdout, out.stderr
     assert [b.name for b in benches()] == [
         "alignment",
+        "circuit",
         "insulation",
         "make_safe",
         "running_check",

@@ -30,6 +30,7 @@ from hurbin_core.electrical.circuit import (
     State,
     Supply,
     Tap,
+    next_probe,
     rungs,
     solve,
     solved_with,
@@ -46,7 +47,8 @@ def ladder(
 ) -> Circuit:
     kinds = {"S": "source", "D": "disconnect", "F": "fuse", "K": "contactor", "O": "overload", "M": "motor"}
     elements = [{"id": k, "kind": v, "taps": (taps or {}).get(k, [])} for k, v in kinds.items()]
-    return Circuit.model_validate({"supply": {"volts": volts, "earthing": earthing}, "elements": elements})
+    told = {"volts": volts, "earthing": earthing}
+    return Circuit.model_validate({"supply": told, "taps_known": True, "elements": elements})
 
 
 STANDING = Search(ladder(), State(closed=True, motor="standing"))
@@ -218,9 +220,14 @@ def test_sixty_faulted_circuits_against_a_general_solver(tmp_path: Path) -> None
 # ---- naming what is open
 
 
+GHOSTS = Random(7)
+
+
 def read_of(search: Search, truth: str, probe: Probe) -> Reading:
+    """What would be read there; of a ghost anything up to a half."""
     expected = search.table[truth][probe.one, probe.two]
-    return Reading(probe=probe, volts=expected.percent / 100 * search.right[probe.one, probe.two])
+    percent = GHOSTS.uniform(0, 50) if expected.reads == "ghost" else expected.percent
+    return Reading(probe=probe, volts=percent / 100 * search.right[probe.one, probe.two])
 
 
 def walk(search: Search, truth: str) -> tuple[int, Left]:
@@ -228,7 +235,8 @@ def walk(search: Search, truth: str) -> tuple[int, Left]:
     readings: list[Reading] = []
     while True:
         left = search.left(readings)
-        ahead = search.next(left)
+        ahead = next_probe(search, left)
+        assert ahead is not None
         if left.named or ahead.bits < 0.01:
             return len(readings), left
         readings.append(read_of(search, truth, ahead.probe))
@@ -266,7 +274,7 @@ def test_a_ghost_says_nothing_on_a_meter_of_ten_megohm() -> None:
     assert high.left([ghost]).shares["F.2"] > 0.01
     assert low.left([ghost]).unexplained, "a low-impedance meter loads a ghost away: this fits nothing"
     mean = [sum(walk(s, x.id)[0] for x in s.suspects) / len(s.suspects) for s in (low, high)]
-    assert mean[0] < mean[1] <= 7.3, mean
+    assert mean[0] <= mean[1] <= 7.3, mean
 
 
 SEARCH = Search(ladder({"F": [TAP]}), State(closed=True, motor="turning", load=0.7))

@@ -15,6 +15,7 @@ from hurbin_core.base import HurbinError, Problem, place_of
 from hurbin_server.base.api import router as base_router
 from hurbin_server.base.described import DescribedAPI, Json
 from hurbin_server.base.errors import Refused, answer, database_gone, refusal
+from hurbin_server.electrical.api import router as electrical_router
 from hurbin_server.logbook.api import router as logbook_router
 from hurbin_server.logbook.attachments_api import router as attachments_router
 from hurbin_server.logbook.bench_api import router as bench_router
@@ -48,6 +49,7 @@ for _router in (
     readings_router,
     safety_router,
     stores_router,
+    electrical_router,
 ):
     api.add_router("", _router)
 
@@ -69,7 +71,7 @@ def _shape(request: HttpRequest, error: ValidationError) -> HttpResponse:
             code="input_wrong",
             field=place_of(e["loc"][2:]) or place_of(e["loc"]),
             value=str(e.get("input", ""))[:80],
-            message=e["msg"],
+            message=e["msg"].removeprefix("Value error, "),
         )
         for e in error.errors
     ]

@@ -99,7 +99,8 @@ class Bench(Generic[S, V]):
     (one model, or a union told apart by `kind`). view: its own drawing data. replay: from entries to how the
     sheet stands; judge: from that to the answer; effects: what the save performs once, in its transaction
     (`recorded`: the sheet is on record now). facts: what a record keeps of the entries, as typed.
-    evidence: what a record of it proves to the gates by being there (`restart`). lasting: its effects come
+    evidence: what a record of it proves to the gates by being there (`restart`). routine: it is done again
+    and again; a search is not. lasting: its effects come
     with the record alone, not while its sheet is open. many: the sheet stays open and takes entries from
     several devices until it is closed. single: a set has one such sheet at a time. story: a record's facts as
     what happened. clocks: the timed runs of an answer. files: how its records go to files; none: they do not.
@@ -127,6 +128,7 @@ class Bench(Generic[S, V]):
     lasting: bool = True
     many: bool = False
     single: bool = False
+    routine: bool = True
     story: Callable[[dict[str, Any]], list[StoryLine]] | None = None
     clocks: Callable[[Evaluation[V]], list[RunClock]] | None = None
     files: Filed | None = field(default_factory=Filed)

@@ -1,16 +1,18 @@
 """Supply, three-phase current and (later) insulation, windings and leads."""
 
 from .entry import RunningCheckEntry
+from .circuit import CIRCUIT_BENCH
 from .insulation import INSULATION, MARKS_S
 from .running_check import RUNNING_CHECK
 from . import circuit as circuit, series as series
 from .derating import derating
 from .formulas import closes_triangle, extra_rise_pct, true_unbalance_pct, unbalance_pct
 
-BENCHES = (RUNNING_CHECK, INSULATION)
+BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH)
 
 __all__ = [
     "BENCHES",
+    "CIRCUIT_BENCH",
     "INSULATION",
     "MARKS_S",
     "RUNNING_CHECK",

@@ -27,7 +27,8 @@ def due_next(
     as_of: datetime,
 ) -> list[Due]:
     """Which check is due when, the longest overdue first, those never done last? `answers`: the bench that
-    gave one, and until when it stands. An isolation is work, not a check: it is never due.
+    gave one, and until when it stands. An isolation and a
+    search are work, not checks: they are never due.
     """
     first: dict[str, datetime] = {}
     for name, until in answers:
@@ -36,7 +37,7 @@ def due_next(
     out = [
         Due(bench=b, at=first.get(b.name), overdue=b.name in first and first[b.name] < as_of)
         for b in sorted(benches, key=lambda b: b.place)
-        if not b.single and (not b.slot or b.slot in has)
+        if b.routine and not b.single and (not b.slot or b.slot in has)
     ]
     known = sorted((d for d in out if d.at is not None), key=lambda d: d.at or as_of)
     return known + [d for d in out if d.at is None]

@@ -1,4 +1,4 @@
-"""Electrical draws its own view on a certificate."""
+"""Electrical keeps the circuit of each set, and draws its own view on a certificate."""
 
 from django.apps import AppConfig
 
@@ -10,6 +10,7 @@ class ElectricalConfig(AppConfig):
         from hurbin_core.electrical import INSULATION
         from hurbin_server.logbook.certificate import DRAWINGS
 
+        from . import listeners  # noqa: F401
         from .curve_pdf import draw_curves
 
         DRAWINGS[INSULATION.name] = draw_curves

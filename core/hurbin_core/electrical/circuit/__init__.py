@@ -2,17 +2,27 @@
 readings leave, and where to measure next.
 """
 
+from .ahead import Next, next_probe
+from .bench import CIRCUIT_BENCH, kept_circuit, search_of
+from .entry import CircuitEntry, circuit_entry
+from .evidence import six_misfit_pct
+from .kinds import CIRCUIT, CIRCUIT_KINDS, KeptCircuit, circuit_of, usual_circuit, usual_kind
 from .machine import sequences, three_legs
-from .naming import Left, Next, Reading, Search, fits
+from .naming import Left, Reading, Search, fits
 from .network import GROUND, Machine, Network, Solved, solve
 from .parts import Circuit, Element, Span, Supply, Tap, known_point, rungs, spans
 from .suspects import SOUND, Outcome, Probe, State, Suspect, probes, solved_with, suspects, table
 
 __all__ = [
+    "CIRCUIT",
+    "CIRCUIT_BENCH",
+    "CIRCUIT_KINDS",
     "GROUND",
     "SOUND",
     "Circuit",
+    "CircuitEntry",
     "Element",
+    "KeptCircuit",
     "Left",
     "Machine",
     "Network",
@@ -27,15 +37,23 @@ __all__ = [
     "Supply",
     "Suspect",
     "Tap",
+    "circuit_entry",
+    "circuit_of",
     "fits",
+    "kept_circuit",
     "known_point",
+    "next_probe",
     "probes",
     "rungs",
+    "search_of",
     "sequences",
+    "six_misfit_pct",
     "solve",
     "solved_with",
     "spans",
     "suspects",
     "table",
     "three_legs",
+    "usual_circuit",
+    "usual_kind",
 ]

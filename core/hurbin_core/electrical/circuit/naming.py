@@ -1,23 +1,31 @@
-"""From readings to what is left: each suspect's share, what contradicts what, and where to measure next."""
+"""From readings to what is left: each suspect's share, what contradicts what, and what else fits."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from functools import cached_property
 from itertools import combinations
-from types import MappingProxyType
+from typing import Literal
 
 from ...base import RULEBOOK, HurbinError, Model
-from .parts import Circuit, known_point
+from .parts import Circuit, Tap, known_point, leg_of, rungs, spans
 from .suspects import Outcome, Probe, State, Suspect, Table, probes, right_volts, suspects, table
+
+What = Literal["volts", "carries", "closed"]
 
 
 class Reading(Model):
-    """What a meter showed between two points, V."""
+    """What was read at a pair of points, in a state (none said: that of the search).
+
+    what: volts between the two; whether a leg carries current (`volts` 1 or 0); whether a dead path between
+    them is closed (1) or open (0).
+    """
 
     probe: Probe
     volts: float
+    state: State | None = None
+    what: What = "volts"
 
 
 class _Weighing(Model):
@@ -25,6 +33,7 @@ class _Weighing(Model):
     part_apart: float
     misses: float
     named: float
+    held: float
     source: str
     certainty: str
 
@@ -34,30 +43,32 @@ class _File(Model):
 
 
 WEIGHING = RULEBOOK.section("electrical/circuit/suspects.toml", _File).weighing
+# A suspect in one of the ways in which the circuit may be: what hangs on it is not always known.
+Way = tuple[str, int]
 
 
 class Left(Model):
     """What the readings leave.
 
-    shares: of each suspect, together 1. named: the one that holds nearly all of it. pairs: where no single
+    shares: of each suspect, together 1. ways: the same, apart for each way in which the circuit may be. fit:
+    those that fit everything that is used. named: the one that holds nearly all of it. pairs: where no single
     one fits, those two together that do, the likeliest first. against: pairs of readings, by their place in
     what was read, that cannot both be true; none of them is used. unexplained: nothing known fits what was
     used.
     """
 
     shares: dict[str, float]
+    ways: dict[str, list[float]] = {}
+    fit: list[str] = []
     named: str = ""
     pairs: list[tuple[str, str]] = []
     against: list[tuple[int, int]] = []
     unexplained: bool = False
 
-
-class Next(Model):
-    """The probe that tells most, and how many suspects are left, on average, once it was read."""
-
-    probe: Probe
-    bits: float
-    left: float
+    @property
+    def out(self) -> set[int]:
+        """The readings that are not used."""
+        return {i for pair in self.against for i in pair}
 
 
 def fits(expected: Outcome, percent: float) -> bool:
@@ -70,128 +81,181 @@ def fits(expected: Outcome, percent: float) -> bool:
     return abs(percent - expected.percent) <= apart
 
 
+def ways(circuit: Circuit) -> list[Circuit]:
+    """The ways in which this circuit may be: where nobody said what hangs beneath its fuses, a control
+    transformer may, on any two legs.
+    """
+    fused = [i for i, e in enumerate(circuit.elements) if e.kind in ("fuse", "breaker")]
+    if circuit.taps_known or circuit.conductors == 2 or not fused or any(e.taps for e in circuit.elements):
+        return [circuit]
+    at, out = fused[-1], [circuit]
+    for legs in ((1, 2), (2, 3), (1, 3)):
+        tap = Tap(id="unsaid", legs=legs, what="control_transformer")
+        elements = list(circuit.elements)
+        elements[at] = elements[at].model_copy(update={"taps": [tap]})
+        out.append(circuit.model_copy(update={"elements": elements}))
+    return out
+
+
 class Search:
-    """One circuit in one state, with what was read of it."""
+    """One circuit, in whichever states it was read; `state`: the one that is meant where none is said."""
 
     def __init__(self, circuit: Circuit, state: State) -> None:
         self.circuit, self.state = circuit, state
         self.suspects = suspects(circuit)
         self.probes = probes(circuit)
-        self.table: Table = table(circuit, state, self.suspects, self.probes)
+        self.ways = ways(circuit)
         self.right = {(p.one, p.two): right_volts(circuit, p) for p in self.probes}
+        self._known: dict[State, list[Table]] = {}
+        self._double: dict[State, Table] = {}
+        self._lost = {s.id: set(s.lost) for s in self.suspects}
+        self._opens = {s.id: set(s.open) for s in self.suspects}
+        self._all = {(s.id, v) for s in self.suspects for v in range(len(self.ways))}
+
+    @property
+    def table(self) -> Table:
+        """What each probe reads for each suspect in the state that is meant, the circuit as it is drawn."""
+        return self.tables(self.state)[0]
+
+    def tables(self, state: State) -> list[Table]:
+        """The same for each way in which the circuit may be."""
+        if state not in self._known:
+            self._known[state] = [table(c, state, self.suspects, self.probes) for c in self.ways]
+        return self._known[state]
 
     def percent(self, reading: Reading) -> float:
         """A reading in percent of what is right there. Raises `point_unknown`, `probe_unknown`."""
-        p = reading.probe
+        p = self.pair(reading.probe)
+        return 100 * abs(reading.volts) / self.right[p.one, p.two]
+
+    def pair(self, p: Probe) -> Probe:
+        """The pair of points as the search knows it, whichever tip is where. Raises `point_unknown`,
+        `probe_unknown`.
+        """
         for name in (p.one, p.two):
             known_point(self.circuit, name)
-        right = self.right.get((p.one, p.two))
-        if right is None:
-            raise HurbinError(
-                "probe_unknown",
-                f"{p.one} to {p.two} tells nothing in this circuit.",
-                field="probe",
-                value=f"{p.one} to {p.two}",
-            )
-        return 100 * abs(reading.volts) / right
+        for one, two in ((p.one, p.two), (p.two, p.one)):
+            if (one, two) in self.right:
+                return Probe(one=one, two=two)
+        raise HurbinError(
+            "probe_unknown",
+            f"A reading from {p.one} to {p.two} tells nothing in this circuit.",
+            field="probe",
+            value=f"{p.one} to {p.two}",
+            right="two legs at one rung, a leg to ground, or across one element",
+        )
 
     def left(self, readings: Sequence[Reading]) -> Left:
-        """What is left after these readings, in any order? Readings of one pair that differ are never used;
-        where no single suspect fits the rest, two together are tried, and where no two fit, the readings that
-        no one and no two explain together are named and left out.
+        """What is left after these readings, in any order? Readings of one pair in one state that differ are
+        never used; where no single suspect fits the rest, two together are tried, and where no two fit, the
+        readings that no one and no two explain together are named and left out.
         """
-        said = [((r.probe.one, r.probe.two), self.percent(r)) for r in readings]
-        alone = [self._fitting(self.table, x) for x in said]
+        alone = [self._fitting(r) for r in readings]
+        same = [(r.state, r.what, r.probe if r.what != "volts" else self.pair(r.probe)) for r in readings]
         against = [
             (i, j)
-            for i, j in combinations(range(len(said)), 2)
-            if said[i][0] == said[j][0] and not alone[i] & alone[j]
+            for i, j in combinations(range(len(readings)), 2)
+            if same[i] == same[j] and not alone[i] & alone[j]
         ]
-        used = _without(against, len(said))
+        used = _without(against, len(readings))
         if not used or _common(alone, used):
             return self._told(alone, used, against)
-        double = [self._fitting(self._pairs, x) for x in said]
-        found = _common(double, used)
+        volts = [i for i in used if readings[i].what == "volts"]
+        double = {i: self._fitting_two(readings[i]) for i in volts}
+        found = _common(double, volts)
         if found:
             weight = {s.id: s.weight for s in self.suspects}
             pairs = sorted(((a, b) for a, b in map(_two, found)), key=lambda p: -weight[p[0]] * weight[p[1]])
             return self._told(alone, [], against).model_copy(update={"pairs": pairs})
         against += [
-            (i, j) for i, j in combinations(used, 2) if not alone[i] & alone[j] and not double[i] & double[j]
+            (i, j)
+            for i, j in combinations(used, 2)
+            if not alone[i] & alone[j] and not double.get(i, set()) & double.get(j, set())
         ]
-        used = _without(against, len(said))
+        used = _without(against, len(readings))
         told = self._told(alone, used, against)
-        return told.model_copy(update={"unexplained": not _common(alone, used)})
+        return told.model_copy(update={"unexplained": bool(used) and not _common(alone, used)})
 
-    def _fitting(self, of: Table, said: tuple[tuple[str, str], float]) -> set[str]:
-        where, percent = said
-        return {name for name, row in of.items() if fits(row[where], percent)}
+    def _fitting(self, r: Reading) -> set[Way]:
+        if r.what == "carries":
+            return self._carrying(r)
+        if r.what == "closed":
+            return self._on_path(r)
+        p, percent = self.pair(r.probe), self.percent(r)
+        return {
+            (name, v)
+            for v, of in enumerate(self.tables(r.state or self.state))
+            for name, row in of.items()
+            if fits(row[p.one, p.two], percent)
+        }
 
-    def _told(self, alone: Sequence[set[str]], used: Sequence[int], against: list[tuple[int, int]]) -> Left:
+    def _carrying(self, r: Reading) -> set[Way]:
+        """A leg that carries current is not open; one that carries none is, or nothing runs at all."""
+        leg = leg_of(known_point(self.circuit, r.probe.one))
+        few = self.circuit.conductors - 1
+
+        def runs(name: str) -> bool:
+            lost = self._lost[name]
+            return leg not in lost and len(lost) < few
+
+        return {w for w in self._all if runs(w[0]) is bool(r.volts)}
+
+    def _on_path(self, r: Reading) -> set[Way]:
+        """What was read dead between two points of one leg: closed, nothing on the way is open."""
+        between = set(self.path(r.probe))
+        return {w for w in self._all if bool(between & self._opens[w[0]]) is not bool(r.volts)}
+
+    def path(self, p: Probe) -> list[str]:
+        """The spans between two points of one leg. Raises `point_unknown`, and `path_unknown` for points of
+        two legs.
+        """
+        one, two = (known_point(self.circuit, x) for x in (p.one, p.two))
+        if leg_of(one) != leg_of(two) or not leg_of(one) or one == two:
+            raise HurbinError(
+                "path_unknown",
+                "Read ohms along one leg: from one of its points to another.",
+                field="probe",
+                value=f"{one} to {two}",
+                right="both probes on the same leg",
+            )
+        order = rungs(self.circuit)
+        low, high = sorted(order.index(x.rpartition(".")[0]) for x in (one, two))
+        every = [s for s in spans(self.circuit) if s.leg == leg_of(one)]
+        return [s.id for s in every[low:high]]
+
+    def _fitting_two(self, r: Reading) -> set[str]:
+        state = r.state or self.state
+        if state not in self._double:
+            self._double[state] = table(self.circuit, state, self._pairs, self.probes)
+        p, percent = self.pair(r.probe), self.percent(r)
+        return {name for name, row in self._double[state].items() if fits(row[p.one, p.two], percent)}
+
+    def _told(self, alone: Sequence[set[Way]], used: Sequence[int], against: list[tuple[int, int]]) -> Left:
+        n = len(self.ways)
         weight = {
-            s.id: s.weight * math.prod(1.0 if s.id in alone[i] else WEIGHING.misses for i in used)
+            s.id: [
+                s.weight / n * math.prod(1.0 if (s.id, v) in alone[i] else WEIGHING.misses for i in used)
+                for v in range(n)
+            ]
             for s in self.suspects
         }
-        total = math.fsum(weight.values())
-        shares = {k: w / total for k, w in weight.items()}
+        total = math.fsum(x for row in weight.values() for x in row)
+        apart = {k: [x / total for x in row] for k, row in weight.items()}
+        shares = {k: math.fsum(row) for k, row in apart.items()}
+        common = _common(alone, used)
+        fit = [s.id for s in self.suspects if any((s.id, v) in common for v in range(n))]
         top = max(shares, key=lambda k: shares[k])
-        fits_all = top in _common(alone, used) if used else False
-        named = top if shares[top] > WEIGHING.named and fits_all else ""
-        return Left(shares=shares, named=named, against=against)
+        named = top if shares[top] > WEIGHING.named and top in fit else ""
+        return Left(shares=shares, ways=apart, fit=fit, named=named, against=against)
 
     @cached_property
-    def _pairs(self) -> Table:
-        """What each probe reads where two are open at once."""
-        single = [s for s in self.suspects if s.open and len(s.open) == 1]
-        both = [
+    def _pairs(self) -> list[Suspect]:
+        """Two that are open at once."""
+        single = [s for s in self.suspects if len(s.open) == 1]
+        return [
             Suspect(id=f"{a.id} & {b.id}", open=[*a.open, *b.open], weight=a.weight * b.weight)
             for a, b in combinations(single, 2)
         ]
-        return table(self.circuit, self.state, both, self.probes)
-
-    def next(
-        self,
-        left: Left,
-        allowed: Sequence[Probe] | None = None,
-        minutes: Mapping[str, float] = MappingProxyType({}),
-    ) -> Next:
-        """Which of the allowed probes tells most per minute? `minutes`: of a rung, where it takes longer than
-        one. Raises ValueError where nothing is allowed.
-        """
-        best: tuple[float, Next] | None = None
-        for p in self.probes if allowed is None else allowed:
-            bits, after = self._tells((p.one, p.two), left.shares)
-            takes = max(minutes.get(x.rpartition(".")[0], 1.0) for x in (p.one, p.two))
-            found = Next(probe=p, bits=bits, left=after)
-            if best is None or bits / takes > best[0] + 1e-12:
-                best = (bits / takes, found)
-        if best is None:
-            raise ValueError("no probe is allowed")
-        return best[1]
-
-    def _tells(self, where: tuple[str, str], shares: Mapping[str, float]) -> tuple[float, float]:
-        """How many bits this probe is expected to take off, and how many suspects remain on average."""
-        groups: dict[str, list[float]] = {}
-        for s in self.suspects:
-            share = shares[s.id]
-            if share < WEIGHING.misses:
-                continue
-            expected = self.table[s.id][where]
-            if expected.reads == "ghost":
-                # It may read as nothing or as part of it: it stands with both.
-                for key in ("zero", "part"):
-                    groups.setdefault(key, []).append(share / 2)
-            else:
-                step = 2 * WEIGHING.part_apart
-                key = f"part{round(expected.percent / step)}" if expected.reads == "part" else expected.reads
-                groups.setdefault(key, []).append(share)
-        total = math.fsum(x for g in groups.values() for x in g)
-        before = _entropy([x / total for g in groups.values() for x in g])
-        after = math.fsum(
-            math.fsum(g) / total * _entropy([x / math.fsum(g) for x in g]) for g in groups.values()
-        )
-        remain = math.fsum(math.fsum(g) / total * len(g) for g in groups.values())
-        return before - after, remain
 
 
 def _without(against: Sequence[tuple[int, int]], count: int) -> list[int]:
@@ -199,15 +263,11 @@ def _without(against: Sequence[tuple[int, int]], count: int) -> list[int]:
     return [i for i in range(count) if i not in out]
 
 
-def _common(fitting: Sequence[set[str]], used: Sequence[int]) -> set[str]:
+def _common(fitting: Sequence[set[Way]] | dict[int, set[str]], used: Sequence[int]) -> set:  # type: ignore[type-arg]
     """Those that fit every reading that is used; of no reading there is nothing to fit."""
-    return set.intersection(*(fitting[i] for i in used)) if used else set()
+    return set.intersection(*(fitting[i] for i in used)) if used else set()  # type: ignore[arg-type]
 
 
 def _two(name: str) -> tuple[str, str]:
     a, _, b = name.partition(" & ")
     return a, b
-
-
-def _entropy(shares: Sequence[float]) -> float:
-    return -math.fsum(x * math.log2(x) for x in shares if x > 0)

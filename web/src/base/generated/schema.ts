@@ -174,6 +174,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/benches/circuit/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["circuit_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/circuit/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["circuit_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/circuit/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["circuit_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/circuit/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["circuit_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/circuit/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open Sheets */
+        get: operations["circuit_open_sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/circuit/sheets/{uuid}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Append */
+        post: operations["circuit_append"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/benches/insulation/case/{set_id}": {
         parameters: {
             query?: never;
@@ -1006,6 +1108,41 @@ export interface paths {
         put?: never;
         /** Put On */
         post: operations["put_change_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set_id}/circuit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Circuit */
+        get: operations["circuit"];
+        /** Edit */
+        put: operations["edit_circuit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set_id}/circuit.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Out */
+        get: operations["circuit_json"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2315,6 +2452,278 @@ export interface components {
             says: string;
             verdict: components["schemas"]["Verdict"];
         };
+        /**
+         * Circuit
+         * @description The legs of a set from its source to its end: every element in the order of the current.
+         *
+         *     kind: which of the usual ones it was made from. taps_known: nothing else hangs beneath than what is drawn.
+         *     shared_by: how many pumps hang on the fuse. Refuses what is no ladder: it begins with a source, ends with
+         *     one end, and no two things have one name.
+         */
+        Circuit: {
+            /**
+             * Conductors
+             * @default 3
+             * @enum {integer}
+             */
+            conductors: 2 | 3;
+            /** Elements */
+            elements: components["schemas"]["Element"][];
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /**
+             * Shared By
+             * @default 1
+             */
+            shared_by: number;
+            supply: components["schemas"]["Supply"];
+            /**
+             * Taps Known
+             * @default false
+             */
+            taps_known: boolean;
+        };
+        /** CircuitAppendIn */
+        CircuitAppendIn: {
+            /** Entries */
+            entries: components["schemas"]["CircuitOpenEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** CircuitCase */
+        CircuitCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["CircuitEntryIn"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offer"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /** CircuitEntryIn */
+        CircuitEntryIn: {
+            /** Body */
+            body: components["schemas"]["CircuitReading"] | components["schemas"]["CircuitSaid"] | components["schemas"]["CircuitTakenBack"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** CircuitEvaluateIn */
+        CircuitEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["CircuitEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** CircuitIn */
+        CircuitIn: {
+            circuit: components["schemas"]["Circuit"];
+            /** Version that was edited */
+            expected_version: number;
+        };
+        /** CircuitOpenEntryIn */
+        CircuitOpenEntryIn: {
+            /** Body */
+            body: components["schemas"]["CircuitReading"] | components["schemas"]["CircuitSaid"] | components["schemas"]["CircuitTakenBack"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * CircuitOut
+         * @description The circuit kept with a set. version 0: nobody confirmed one, this is the usual one for its starter.
+         */
+        CircuitOut: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            circuit: components["schemas"]["Circuit"];
+            /** May */
+            may: boolean;
+            /** Usual */
+            usual: components["schemas"]["UsualCircuit"][];
+            /** Version */
+            version: number;
+        };
+        /**
+         * CircuitReading
+         * @description One reading at two points of the circuit, or at one (current), and how the circuit stood then.
+         */
+        CircuitReading: {
+            /** Current in this leg */
+            amps?: components["schemas"]["Entered"] | null;
+            /** Contactor */
+            contactor?: ("out" | "in" | "reverse") | null;
+            /**
+             * Kind
+             * @default reading
+             * @constant
+             */
+            kind: "reading";
+            /** Motor leads */
+            leads?: ("on" | "off") | null;
+            /** Meter input */
+            meter?: ("low" | "high") | null;
+            /** Motor */
+            motor?: ("standing" | "running") | null;
+            /** Resistance between the probes, dead */
+            ohms?: components["schemas"]["Entered"] | null;
+            /**
+             * First probe
+             * @default
+             */
+            one: string;
+            /**
+             * Second probe
+             * @default
+             */
+            two: string;
+            /** Voltage between the probes */
+            volts?: components["schemas"]["Entered"] | null;
+        };
+        /**
+         * CircuitSaid
+         * @description What is said of the whole walk: the newest word counts.
+         */
+        CircuitSaid: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "said";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Meter proved on a live source */
+            proved?: ("before" | "both") | null;
+        };
+        /** CircuitSaveIn */
+        CircuitSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["CircuitEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** CircuitSaveOut */
+        CircuitSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationLadderView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
+        /**
+         * CircuitTakenBack
+         * @description Takes one earlier entry back: both stay readable.
+         */
+        CircuitTakenBack: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "undo";
+            /**
+             * Removed entry
+             * @default
+             */
+            undoes: string;
+        };
         /** ComponentIn */
         ComponentIn: {
             /** Kind */
@@ -2533,6 +2942,41 @@ export interface components {
             part: string;
             /** Title */
             title: string;
+        };
+        /**
+         * Element
+         * @description One thing that the legs go through. legs: those that it stands in; none said: all. name: what it is
+         *     called here; its id stays when it is renamed. crossing: a second contactor beside it exchanges the outer
+         *     legs. taps: what hangs beneath.
+         */
+        Element: {
+            /**
+             * Crossing
+             * @default false
+             */
+            crossing: boolean;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "source" | "disconnect" | "breaker" | "fuse" | "contactor" | "overload" | "isolator" | "relay" | "plug" | "motor" | "drive" | "soft_starter" | "electronics" | "windings";
+            /**
+             * Legs
+             * @default []
+             */
+            legs: (1 | 2 | 3)[];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Taps
+             * @default []
+             */
+            taps: components["schemas"]["Tap"][];
         };
         /**
          * Entered
@@ -4822,7 +5266,7 @@ export interface components {
             /** Entries */
             entries: string[];
             /** Evaluation */
-            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationRunningCheckView"];
+            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationRunningCheckView"];
             /** Id */
             id: number;
             /**
@@ -5761,6 +6205,18 @@ export interface components {
             steps: components["schemas"]["ShownQuantity"][];
         };
         /**
+         * ShownBranchView
+         * @description What the next probe may read, and what that would leave.
+         */
+        ShownBranchView: {
+            /** Leaves */
+            leaves: string;
+            /** Reads */
+            reads: string;
+            /** Weight */
+            weight: number;
+        };
+        /**
          * ShownCurve
          * @description One line on the paper. `before` counts back from the newest earlier test (0: this one); `differs`
          *     crosses it out.
@@ -5817,6 +6273,26 @@ export interface components {
             at: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * ShownElementView
+         * @description One element of the ladder. closed: a contact that is in (None: not one that a coil moves).
+         */
+        ShownElementView: {
+            /** Closed */
+            closed: boolean | null;
+            /** Crossed */
+            crossed: boolean;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Legs */
+            legs: number[];
+            /** Name */
+            name: string;
+            /** Taps */
+            taps: components["schemas"]["ShownTapView"][];
         };
         /** ShownEvaluationAlignmentView */
         ShownEvaluationAlignmentView: {
@@ -5889,6 +6365,43 @@ export interface components {
             };
             verdict: components["schemas"]["Verdict"];
             view: components["schemas"]["ShownInsulationView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationLadderView */
+        ShownEvaluationLadderView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownLadderView"];
             /** Waiting */
             waiting: string[];
         };
@@ -6033,6 +6546,78 @@ export interface components {
             clocks: components["schemas"]["RunClock"][];
             paper: components["schemas"]["ShownCurvePaper"] | null;
         };
+        /**
+         * ShownLadderView
+         * @description The circuit with everything that was read of it.
+         *
+         *     confirmed: somebody said that this is its circuit. left, total: how many single faults are left, of how
+         *     many. cannot: what no probe in this state parts, and what would. signs: what the readings look like, by
+         *     name. stands: the state that a reading is of while nobody says otherwise.
+         */
+        ShownLadderView: {
+            /** Below */
+            below: string;
+            /** Cannot */
+            cannot: string[];
+            /** Confirmed */
+            confirmed: boolean;
+            /** Contactor */
+            contactor: boolean;
+            /** Elements */
+            elements: components["schemas"]["ShownElementView"][];
+            /** Ground */
+            ground: boolean;
+            /** Headline */
+            headline: string | null;
+            /** Left */
+            left: number;
+            /** Leftovers */
+            leftovers: components["schemas"]["ShownLeftover"][];
+            /** Legs */
+            legs: string[];
+            /** More */
+            more: number;
+            /** Motor */
+            motor: boolean;
+            next: components["schemas"]["ShownNextView"] | null;
+            /** Others */
+            others: string | null;
+            /** Readings */
+            readings: components["schemas"]["ShownReadingView"][];
+            /** Reverses */
+            reverses: boolean;
+            /** Rungs */
+            rungs: components["schemas"]["ShownRungView"][];
+            /** Signs */
+            signs: string[];
+            /** Spans */
+            spans: components["schemas"]["SpanView"][];
+            /** Stands */
+            stands: {
+                [key: string]: string;
+            };
+            /** Supply */
+            supply: string | null;
+            /** Title */
+            title: string;
+            /** Total */
+            total: number;
+        };
+        /**
+         * ShownLeftover
+         * @description One thing that it may still be, and how likely. weight: of its ink, 0 to 1.
+         */
+        ShownLeftover: {
+            /** Id */
+            id: string;
+            /** Leg */
+            leg: number;
+            share: components["schemas"]["ShownQuantity"];
+            /** Title */
+            title: string;
+            /** Weight */
+            weight: number;
+        };
         /** ShownLimit */
         ShownLimit: {
             certainty: components["schemas"]["Certainty"];
@@ -6069,6 +6654,36 @@ export interface components {
             value: components["schemas"]["ShownQuantity"];
             /** Value At */
             value_at: number;
+        };
+        /**
+         * ShownNextView
+         * @description Where to measure next, why there, in which state, and what each reading would leave. waits: what has to
+         *     be done first, confirm: the word that it is.
+         */
+        ShownNextView: {
+            /** Branches */
+            branches: components["schemas"]["ShownBranchView"][];
+            /** Confirm */
+            confirm: string | null;
+            /** Contactor */
+            contactor: string;
+            /** Leads */
+            leads: string;
+            /** Meter */
+            meter: string;
+            minutes: components["schemas"]["ShownQuantity"];
+            /** Motor */
+            motor: string;
+            /** One */
+            one: string;
+            /** Title */
+            title: string;
+            /** Two */
+            two: string;
+            /** Waits */
+            waits: string | null;
+            /** Why */
+            why: string;
         };
         /**
          * ShownPackPiece
@@ -6186,6 +6801,56 @@ export interface components {
             value: number;
         };
         /**
+         * ShownReadingView
+         * @description One reading where it was taken: its figure, what it reads as, in which state, and if it is used.
+         */
+        ShownReadingView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            figure: components["schemas"]["ShownQuantity"];
+            /** Key */
+            key: string;
+            /** Notes */
+            notes: string[];
+            /** One */
+            one: string;
+            /** Reads */
+            reads: string;
+            /** State */
+            state: string;
+            /** Title */
+            title: string;
+            /** Two */
+            two: string;
+            /** Used */
+            used: boolean;
+            /** Uuid */
+            uuid: string;
+            /** What */
+            what: string;
+            /** Word */
+            word: string;
+        };
+        /**
+         * ShownRungView
+         * @description One place for the probes on every leg. side: line or load side of its element, or its only one.
+         */
+        ShownRungView: {
+            /** Element */
+            element: string;
+            /** Id */
+            id: string;
+            /** Side */
+            side: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * ShownRunningCheckView
          * @description The drawing of a running check: the motor's nameplate, marks on the gauges of its legs, and what the
          *     pattern points at.
@@ -6232,6 +6897,20 @@ export interface components {
              * @enum {string}
              */
             view: "side" | "top";
+        };
+        /**
+         * ShownTapView
+         * @description What hangs beneath an element, between which legs.
+         */
+        ShownTapView: {
+            /** Id */
+            id: string;
+            /** Legs */
+            legs: number[];
+            /** Title */
+            title: string;
+            /** What */
+            what: string;
         };
         /** ShownTick */
         ShownTick: {
@@ -6398,6 +7077,31 @@ export interface components {
             why: string;
         };
         /**
+         * SpanView
+         * @description What lies between two points: how much of the suspicion it holds, 0 to 1.
+         */
+        SpanView: {
+            /** Id */
+            id: string;
+            /** Leg */
+            leg: number;
+            /** Lower */
+            lower: string;
+            /**
+             * Named
+             * @default false
+             */
+            named: boolean;
+            /** Share */
+            share: number;
+            /** Through */
+            through: boolean;
+            /** Upper */
+            upper: string;
+            /** Within */
+            within: string;
+        };
+        /**
          * Standing
          * @description How the set stands while it is being made safe: what is isolated, by whom, and whether it was proved
          *     dead.
@@ -6511,6 +7215,21 @@ export interface components {
             says: string;
         };
         /**
+         * Supply
+         * @description Volts between the legs, and how the system is tied to ground: asked first, it decides every reading to
+         *     ground.
+         */
+        Supply: {
+            /**
+             * Earthing
+             * @default unknown
+             * @enum {string}
+             */
+            earthing: "solid_wye" | "resistance" | "ungrounded" | "corner" | "high_leg" | "neutral" | "midpoint" | "unknown";
+            /** Volts */
+            volts: number;
+        };
+        /**
          * TableRow
          * @description A table of the rulebook as its source gives it: a heading a column, each with its unit.
          */
@@ -6594,6 +7313,29 @@ export interface components {
             at: string;
             /** Slot */
             slot: string;
+        };
+        /**
+         * Tap
+         * @description Something fed from two legs beneath an element. `ohms`: between the legs, at mains frequency.
+         */
+        Tap: {
+            /** Id */
+            id: string;
+            /** Legs */
+            legs: [
+                1 | 2 | 3,
+                1 | 2 | 3
+            ];
+            /**
+             * Ohms
+             * @default 1000
+             */
+            ohms: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "control_transformer" | "heater";
         };
         /**
          * TestLeg
@@ -6886,6 +7628,19 @@ export interface components {
         UnsaidOut: {
             /** Kind */
             kind: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * UsualCircuit
+         * @description One of the usual circuits, at this set's voltage: where an edit may begin.
+         */
+        UsualCircuit: {
+            /** Below */
+            below: string;
+            circuit: components["schemas"]["Circuit"];
+            /** Id */
+            id: string;
             /** Title */
             title: string;
         };
@@ -8299,6 +9054,641 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AlignmentAppendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    circuit_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    circuit_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CircuitEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationLadderView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    circuit_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CircuitSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    circuit_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    circuit_open_sheets: {
+        parameters: {
+            query: {
+                set_id: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    circuit_append: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CircuitAppendIn"];
             };
         };
         responses: {
@@ -13861,6 +15251,319 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    circuit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    edit_circuit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CircuitIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    circuit_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Bad Request */

@@ -1,0 +1,200 @@
+"""What the readings of a walk are to the search: which of them say something, and which contradict by
+themselves.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from itertools import combinations
+
+from ...base import Bound, Limits, Phrase, exceeds, phrase
+from ..formulas import closes_triangle
+from .entry import Taken, Walk
+from .naming import Reading
+from .parts import leg_of, rung_of, spans
+from .suspects import FIGURES, State
+
+
+def evidence(walk: Walk) -> list[tuple[int, Reading]]:
+    """Which readings say something of what is open, by their place among those taken?"""
+    out: list[tuple[int, Reading]] = []
+    for i, t in enumerate(walk.taken):
+        found = {"volts": _volts, "amps": _amps, "ohms": _ohms}[t.what](walk, t)
+        if found is not None:
+            out.append((i, found))
+    return out
+
+
+def _volts(walk: Walk, t: Taken) -> Reading | None:
+    return Reading(probe=t.pair, volts=t.figure.value, state=t.state)
+
+
+def _amps(walk: Walk, t: Taken) -> Reading | None:
+    """Against the highest leg of the same state; one leg alone says nothing when it carries none."""
+    same = [x for x in walk.taken if x.what == "amps" and x.state == t.state]
+    top = max(x.figure.value for x in same)
+    if not exceeds(top, walk.limits.value("safety.dead_amps")):
+        return None
+    share = walk.limits.value("single_phasing.share")
+    carries = not exceeds(share, 100 * t.figure.value / top)
+    return Reading(probe=t.pair, volts=1.0 if carries else 0.0, state=t.state, what="carries")
+
+
+def _ohms(walk: Walk, t: Taken) -> Reading | None:
+    if contactor_between(walk, t) or between_open_and_closed(t, walk.limits):
+        return None
+    closed = not exceeds(t.figure.value, walk.limits.value("circuit.closed_to"))
+    return Reading(probe=t.pair, volts=1.0 if closed else 0.0, state=t.state, what="closed")
+
+
+def contactor_between(walk: Walk, t: Taken) -> bool:
+    """Is a contactor on the way that is out anyway?"""
+    path = set(walk.ladder.path(t.pair))
+    switched = {e.id for e in walk.circuit.elements if e.switched}
+    return not t.state.closed and any(s.id in path and s.within in switched for s in spans(walk.circuit))
+
+
+def between_open_and_closed(t: Taken, limits: Limits) -> bool:
+    """Neither open nor closed: another path lies beside it, or a joint is bad. A bound may be either."""
+    low, high = limits.value("circuit.closed_to"), limits.value("circuit.open_from")
+    if t.figure.bound is Bound.AT_LEAST:
+        return exceeds(high, t.figure.value)
+    if t.figure.bound is Bound.AT_MOST:
+        return exceeds(t.figure.value, low)
+    return exceeds(t.figure.value, low) and exceeds(high, t.figure.value)
+
+
+Clash = tuple[tuple[int, ...], Phrase]
+
+
+def clashes(walk: Walk) -> list[Clash]:
+    """Readings at one rung, in one state, that no voltages can have together: by their places, and why.
+
+    A point that floats is moved by the meter that touches it: where next to nothing was read, nothing is
+    compared.
+    """
+    groups: dict[tuple[State, str], dict[tuple[int, int], int]] = {}
+    for i, t in enumerate(walk.taken):
+        rungs = {rung_of(x) for x in (t.pair.one, t.pair.two) if leg_of(x)}
+        floats = t.what == "volts" and 100 * t.figure.value < FIGURES.zero * right_of(walk, t)
+        if t.what == "volts" and len(rungs) == 1 and t.state.meter == "low" and not floats:
+            legs = sorted((leg_of(t.pair.one), leg_of(t.pair.two)))
+            groups.setdefault((t.state, rungs.pop()), {})[legs[0], legs[1]] = i
+    out: list[Clash] = []
+    for at in groups.values():
+        found = _triangle(walk, at) or _six(walk, at)
+        if found is not None:
+            out.append(found)
+    return out
+
+
+def right_of(walk: Walk, t: Taken) -> float:
+    """What is right where this voltage was read, V."""
+    return walk.ladder.right[t.pair.one, t.pair.two]
+
+
+def _of(walk: Walk, at: dict[tuple[int, int], int], pairs: Sequence[tuple[int, int]]) -> list[float]:
+    return [walk.taken[at[p]].figure.value for p in pairs]
+
+
+_LINES = ((1, 2), (2, 3), (1, 3))
+_GROUNDS = ((0, 1), (0, 2), (0, 3))
+
+
+def _triangle(walk: Walk, at: dict[tuple[int, int], int]) -> Clash | None:
+    if not all(p in at for p in _LINES):
+        return None
+    a, b, c = _of(walk, at, _LINES)
+    if max(a, b, c) <= 0 or closes_triangle(a, b, c):
+        return None
+    figures = {n: walk.taken[at[p]].figure for n, p in zip("abc", _LINES, strict=True)}
+    return tuple(at[p] for p in _LINES), phrase("circuit.no_triangle", **figures)
+
+
+def _six(walk: Walk, at: dict[tuple[int, int], int]) -> Clash | None:
+    if not all(p in at for p in (*_LINES, *_GROUNDS)):
+        return None
+    misfit = six_misfit_pct(_of(walk, at, _LINES), _of(walk, at, _GROUNDS))
+    if not exceeds(misfit, walk.limits.value("circuit.six_misfit")):
+        return None
+    return tuple(at[p] for p in (*_LINES, *_GROUNDS)), phrase("circuit.six")
+
+
+def six_misfit_pct(lines: Sequence[float], grounds: Sequence[float]) -> float:
+    """How far do three voltages between legs (1-2, 2-3, 1-3) and three to ground miss being four points of a
+    plane, in percent of the largest? Six phasors of one frequency are four points.
+
+    The ground point is fitted to its three distances by least squares. Common practice, no source.
+
+    >>> round(six_misfit_pct((402, 398, 400), (236, 228, 231)), 1) < 0.5
+    True
+    """
+    d12, d23, d13 = lines
+    top = max(*lines, *grounds)
+    if top <= 0:
+        return 0.0
+    x = (d12**2 + d13**2 - d23**2) / (2 * d12) if d12 > 0 else 0.0
+    corners = [(0.0, 0.0), (d12, 0.0), (x, math.sqrt(max(0.0, d13**2 - x**2)))]
+    starts = [
+        (sum(c[0] for c in corners) / 3 + dx * top, sum(c[1] for c in corners) / 3 + dy * top)
+        for dx, dy in ((0.0, 0.0), (0.5, 0.0), (-0.5, 0.0), (0.0, 0.5), (0.0, -0.5))
+    ]
+    return 100 * min(_fitted(corners, grounds, s, top) for s in starts) / top
+
+
+def _fitted(
+    corners: Sequence[tuple[float, float]],
+    distances: Sequence[float],
+    start: tuple[float, float],
+    scale: float,
+) -> float:
+    """The worst miss after Gauss and Newton's steps, damped, from this start."""
+    px, py = start
+    damp = 1e-3
+    for _ in range(60):
+        a11 = a12 = a22 = g1 = g2 = 0.0
+        for (cx, cy), d in zip(corners, distances, strict=True):
+            dx, dy = px - cx, py - cy
+            r = math.hypot(dx, dy) or 1e-9 * scale
+            ux, uy, miss = dx / r, dy / r, r - d
+            a11, a12, a22 = a11 + ux * ux, a12 + ux * uy, a22 + uy * uy
+            g1, g2 = g1 + ux * miss, g2 + uy * miss
+        a11, a22 = a11 + damp, a22 + damp
+        det = a11 * a22 - a12 * a12
+        px, py = px - (a22 * g1 - a12 * g2) / det, py - (a11 * g2 - a12 * g1) / det
+    return max(abs(math.hypot(px - cx, py - cy) - d) for (cx, cy), d in zip(corners, distances, strict=True))
+
+
+def climbs(walk: Walk) -> list[Clash]:
+    """Voltages that rise on the way down, in one state between the same legs: a wrong rung was noted, or the
+    supply moved. Only full ones are compared.
+    """
+    order = {r: i for i, r in enumerate(_rungs(walk))}
+    limit = walk.limits.value("circuit.rises")
+    out: list[Clash] = []
+    volts = [(i, t) for i, t in enumerate(walk.taken) if t.what == "volts" and t.state.meter == "low"]
+    for (i, a), (j, b) in combinations(volts, 2):
+        if a.state != b.state or a.state.reverse or _legs(a) != _legs(b) or 0 in _legs(a):
+            continue
+        rungs = [rung_of(a.pair.one), rung_of(b.pair.one)]
+        if len({*_legs(a)}) < 2 or rungs[0] == rungs[1]:
+            continue
+        (up, down) = (a, b) if order[rungs[0]] < order[rungs[1]] else (b, a)
+        half = walk.circuit.supply.volts / 2
+        if up.figure.value > half and exceeds(100 * (down.figure.value / up.figure.value - 1), limit):
+            figures = {"up": up.figure, "down": down.figure}
+            out.append(((i, j), phrase("circuit.climbs", **figures)))
+    return out
+
+
+def _rungs(walk: Walk) -> list[str]:
+    seen: dict[str, None] = {}
+    for s in spans(walk.circuit):
+        seen[rung_of(s.upper)] = seen[rung_of(s.lower)] = None
+    return list(seen)
+
+
+def _legs(t: Taken) -> tuple[int, int]:
+    a, b = sorted((leg_of(t.pair.one), leg_of(t.pair.two)))
+    return a, b

@@ -1,0 +1,53 @@
+"""Reads of the circuits."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from hurbin_core.electrical.circuit import CIRCUIT_KINDS, Circuit, KeptCircuit, circuit_of, usual_circuit
+from hurbin_core.plant import MotorPlate, motor_facts
+from hurbin_server.base.models import User
+from hurbin_server.plant.access import require, set_for
+from hurbin_server.plant.models import PumpSet
+
+from . import schemas as s
+from .models import CircuitVersion
+
+
+def newest(pump_set: PumpSet, as_of: datetime | None = None) -> CircuitVersion | None:
+    """The circuit as it was described last, up to then."""
+    rows = CircuitVersion.objects.filter(pump_set=pump_set).select_related("by").order_by("-version")
+    return (rows if as_of is None else rows.filter(at__lte=as_of)).first()
+
+
+def kept(row: CircuitVersion) -> KeptCircuit:
+    """A version as the core knows it."""
+    return KeptCircuit(
+        circuit=Circuit.model_validate(row.circuit),
+        version=row.version,
+        at=row.at.isoformat(),
+        by=row.by.full_name,
+    )
+
+
+def circuit_for(user: User, set_id: int) -> s.CircuitOut:
+    """The circuit of a set, and the usual ones an edit may begin with."""
+    pump_set = set_for(user, set_id)
+    role = require(user, pump_set.site_id)
+    row = newest(pump_set)
+    fitted = {f.slot: f.component for f in pump_set.fittings.filter(to_at=None).select_related("component")}
+    motor = MotorPlate.model_validate(fitted["motor"].plate) if "motor" in fitted else None
+    control = fitted["control"].kind if "control" in fitted else ""
+    stands = kept(row) if row is not None else usual_circuit(pump_set.kind, control, motor)
+    volts = motor_facts(motor).volts_v
+    return s.CircuitOut(
+        circuit=stands.circuit,
+        version=stands.version,
+        at=row.at if row is not None else None,
+        by=stands.by,
+        may=role != "viewer",
+        usual=[
+            s.UsualCircuit(id=k.id, title=k.title, below=k.below, circuit=circuit_of(k.id, volts))
+            for k in CIRCUIT_KINDS.values()
+        ],
+    )

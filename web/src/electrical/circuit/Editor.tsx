@@ -1,0 +1,367 @@
+/** The set's own circuit, edited on its drawing: an element is tapped, and renamed, removed, added to or tapped off. */
+import { useState } from "react";
+import {
+  Act,
+  address,
+  ApiError,
+  Complaint,
+  dayTime,
+  FigureInput,
+  Ready,
+  SENDING,
+  Spot,
+  useGet,
+  useMe,
+  useNarrow,
+  useSmallForm,
+  type Schemas,
+} from "../../base";
+import type { SetOut } from "../../plant";
+import {
+  added,
+  BETWEEN,
+  EARTHING,
+  isEnd,
+  removed,
+  renamed,
+  tapped,
+  untapped,
+  viewOf,
+  type Circuit,
+  type Made,
+} from "./edited";
+import { Ladder } from "./Ladder";
+import { layoutOf, type Layout } from "./layout";
+import css from "./drawing.module.scss";
+
+type Out = Schemas["CircuitOut"];
+interface Props {
+  set: SetOut;
+  zone: string;
+  onDone: () => void;
+}
+export function Editor({ set, zone, onDone }: Props) {
+  const told = useGet("/api/v1/sets/{set_id}/circuit", { set_id: set.id });
+  return (
+    <Ready query={told} what="Loading circuit">
+      {(got) => <Editing set={set} zone={zone} onDone={onDone} got={got} />}
+    </Ready>
+  );
+}
+interface Form {
+  circuit: Circuit;
+  volts: string;
+  version: number;
+}
+function Editing({ set, zone, onDone, got }: Props & { got: Out }) {
+  const narrow = useNarrow();
+  const { locale } = useMe();
+  const form = useSmallForm<Form>(`${set.id}:circuit-edit`, {
+    circuit: got.circuit,
+    volts: String(got.circuit.supply.volts),
+    version: got.version,
+  });
+  const { circuit } = form.v;
+  const [chosen, setChosen] = useState("");
+  const [wrong, setWrong] = useState("");
+  const put = (next: Circuit) => form.set({ circuit: next });
+  const view = viewOf(circuit);
+  const width = narrow ? Math.min(358, window.innerWidth - 32) : 560;
+  const layout = layoutOf(view.rungs, view.legs.length, width, false);
+  const { error } = form;
+  const stale =
+    error instanceof ApiError && error.code === "stale"
+      ? (error.current as { circuit: Circuit | null; version: number } | null)
+      : null;
+  const save = async () => {
+    const volts = Number(form.v.volts.replace(",", "."));
+    const kept = await form.send(
+      "PUT",
+      address("/api/v1/sets/{set_id}/circuit", { set_id: set.id }),
+      {
+        circuit: { ...circuit, supply: { ...circuit.supply, volts } },
+        expected_version: form.v.version,
+      },
+      `${set.tag} circuit`,
+    );
+    if (kept) onDone();
+  };
+  const bring = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      const read = JSON.parse(await file.text()) as Circuit;
+      if (!Array.isArray(read.elements) || typeof read.supply?.volts !== "number") throw new Error("shape");
+      form.set({ circuit: read, volts: String(read.supply.volts) });
+      setWrong("");
+    } catch {
+      setWrong(`${file.name} is not a circuit as it is exported here.`);
+    }
+  };
+  return (
+    <div className={css.bench}>
+      <Spot className={css.stage} at={{ width: layout.width, height: layout.height }}>
+        <Ladder view={view} layout={layout} label={`Circuit of ${set.tag}, edited`} chosen={chosen} />
+        <Choices elements={circuit.elements} layout={layout} chosen={chosen} onChoose={setChosen} />
+      </Spot>
+      <div>
+        <p className="mute">
+          {got.version
+            ? `Confirmed by ${got.by}, ${dayTime(got.at ?? "", zone, locale)}.`
+            : "The usual circuit for this starter: confirm it as drawn, or change it first."}{" "}
+          Tap an element on the drawing to change it.
+        </p>
+        <Supply form={form.v} usual={got.usual} onForm={form.set} />
+        <Chosen circuit={circuit} id={chosen} onCircuit={put} onChoose={setChosen} />
+        {stale && (
+          <p className="notice">
+            <button
+              className="linklike"
+              onClick={() => {
+                if (stale.circuit) put(stale.circuit);
+                form.set({ version: stale.version });
+              }}
+            >
+              Show theirs
+            </button>{" "}
+            or{" "}
+            <button className="linklike" onClick={() => form.set({ version: stale.version })}>
+              keep mine
+            </button>
+            , then save.
+          </p>
+        )}
+        <Complaint error={form.error} />
+        {wrong && <p className="notice bad">{wrong}</p>}
+        <div className="savebar">
+          <a className="linklike" href={`/api/v1/sets/${set.id}/circuit.json`}>
+            Export JSON
+          </a>
+          <label className="linklike">
+            Import JSON
+            <input
+              type="file"
+              className="visually-hidden"
+              accept="application/json,.json"
+              onChange={(e) => void bring(e.target.files?.[0])}
+            />
+          </label>
+          <button
+            className="btn-line"
+            onClick={() => {
+              form.drop();
+              onDone();
+            }}
+          >
+            Cancel
+          </button>
+          <Act className="btn-ink" waits={form.busy && SENDING} onClick={() => void save()}>
+            {got.version ? "Save circuit" : "Confirm circuit"}
+          </Act>
+        </div>
+      </div>
+    </div>
+  );
+}
+/** Each element's name on the drawing can be tapped. */
+function Choices({
+  elements,
+  layout,
+  chosen,
+  onChoose,
+}: {
+  elements: readonly Made[];
+  layout: Layout;
+  chosen: string;
+  onChoose: (id: string) => void;
+}) {
+  return elements.map((e) => {
+    const ys = [...layout.rungs].filter(([id]) => id.split(".")[0] === e.id).map(([, y]) => y);
+    const top = Math.min(...ys) - (ys.length > 1 ? 2 : 22);
+    return (
+      <Spot key={e.id} className={css.choice} at={{ left: 0, top, width: layout.width, height: 46 }}>
+        <button
+          type="button"
+          aria-pressed={chosen === e.id}
+          aria-label={e.name || e.id}
+          onClick={() => onChoose(chosen === e.id ? "" : e.id)}
+        />
+      </Spot>
+    );
+  });
+}
+function Supply({
+  form,
+  usual,
+  onForm,
+}: {
+  form: Form;
+  usual: Out["usual"];
+  onForm: (next: Partial<Form>) => void;
+}) {
+  const { circuit } = form;
+  const supply = (more: Partial<Circuit["supply"]>) =>
+    onForm({ circuit: { ...circuit, supply: { ...circuit.supply, ...more } } });
+  const kind = usual.find((k) => k.id === circuit.kind);
+  return (
+    <>
+      <p className="statesentence">
+        <select
+          className="inline-select"
+          aria-label="Type of circuit"
+          value={circuit.kind ?? ""}
+          onChange={(e) => {
+            const next = usual.find((k) => k.id === e.target.value);
+            if (next) onForm({ circuit: next.circuit, volts: String(next.circuit.supply.volts) });
+          }}
+        >
+          {usual.map((k) => (
+            <option key={k.id} value={k.id}>
+              {k.title}
+            </option>
+          ))}
+        </select>
+        ,{" "}
+        <FigureInput
+          id="f-supply"
+          label="Supply voltage between legs"
+          className="inline-input mono short"
+          digits
+          value={{ text: form.volts, unit: "V" }}
+          unit="V"
+          onChange={(next) => onForm({ volts: next?.text ?? "" })}
+        />{" "}
+        V, earthing{" "}
+        <select
+          className="inline-select"
+          aria-label="Earthing of the supply"
+          value={circuit.supply.earthing}
+          onChange={(e) => supply({ earthing: e.target.value as Circuit["supply"]["earthing"] & string })}
+        >
+          {EARTHING[circuit.conductors ?? 3].map(([k, words]) => (
+            <option key={k} value={k}>
+              {words}
+            </option>
+          ))}
+        </select>
+        .
+      </p>
+      {circuit.kind === "board_relay" && (
+        <p className="statesentence">
+          Pumps on this fuse{" "}
+          <FigureInput
+            id="f-shared"
+            label="Pumps on this fuse"
+            className="inline-input mono short"
+            digits
+            value={{ text: String(circuit.shared_by ?? 1), unit: "" }}
+            unit=""
+            onChange={(next) =>
+              onForm({ circuit: { ...circuit, shared_by: Math.max(1, Number(next?.text) || 1) } })
+            }
+          />
+        </p>
+      )}
+      <label className="confirm">
+        <input
+          type="checkbox"
+          checked={circuit.taps_known ?? false}
+          onChange={(e) => onForm({ circuit: { ...circuit, taps_known: e.target.checked } })}
+        />
+        Nothing else is tapped off beneath the fuses than what is drawn
+      </label>
+      {kind?.below && <p className="mute">{kind.below}</p>}
+    </>
+  );
+}
+const PAIRS: [1 | 2 | 3, 1 | 2 | 3][] = [
+  [1, 2],
+  [2, 3],
+  [1, 3],
+];
+const WHAT = { control_transformer: "Control transformer", heater: "Anti-condensation heater" } as const;
+
+function Chosen({
+  circuit,
+  id,
+  onCircuit,
+  onChoose,
+}: {
+  circuit: Circuit;
+  id: string;
+  onCircuit: (next: Circuit) => void;
+  onChoose: (id: string) => void;
+}) {
+  const e = circuit.elements.find((x) => x.id === id);
+  if (!e) return null;
+  const last = circuit.elements.at(-1)?.id === id;
+  const pairs = circuit.conductors === 2 ? PAIRS.slice(0, 1) : PAIRS;
+  return (
+    <section className="ruled" aria-labelledby="chosen-title">
+      <h2 id="chosen-title" className={css.head}>
+        {e.name || e.id}
+      </h2>
+      <div className="field">
+        <label htmlFor="element-name">Name</label>
+        <input
+          id="element-name"
+          maxLength={40}
+          value={e.name ?? ""}
+          onChange={(event) => onCircuit(renamed(circuit, id, event.target.value))}
+        />
+      </div>
+      {!last && (
+        <p className={css.adding} role="group" aria-label="Add beneath">
+          <span className="mute">Add beneath:</span>
+          {BETWEEN.map(([kind, words]) => (
+            <button
+              key={kind}
+              className="linklike"
+              onClick={() => {
+                const [next, made] = added(circuit, id, kind, words);
+                onCircuit(next);
+                onChoose(made);
+              }}
+            >
+              {words}
+            </button>
+          ))}
+        </p>
+      )}
+      {!last && (
+        <p className={css.adding} role="group" aria-label="Tapped off beneath">
+          <span className="mute">Tapped off beneath:</span>
+          {(e.taps ?? []).map((t) => (
+            <span key={t.id}>
+              {WHAT[t.what]}, L{t.legs[0]}-L{t.legs[1]}{" "}
+              <button className="linklike" onClick={() => onCircuit(untapped(circuit, id, t.id))}>
+                Remove
+              </button>
+            </span>
+          ))}
+          {pairs.flatMap((legs) =>
+            (["control_transformer", "heater"] as const).map((what) => (
+              <button
+                key={what + legs.join("-")}
+                className="linklike"
+                onClick={() => onCircuit(tapped(circuit, id, what, legs))}
+              >
+                {WHAT[what]} on L{legs[0]}-L{legs[1]}
+              </button>
+            )),
+          )}
+        </p>
+      )}
+      {!isEnd(e) && (
+        <button
+          className="btn-line"
+          onClick={() => {
+            onCircuit(removed(circuit, id));
+            onChoose("");
+          }}
+        >
+          Remove {e.name || e.id}
+        </button>
+      )}
+    </section>
+  );
+}
