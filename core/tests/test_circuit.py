@@ -30,6 +30,7 @@ from hurbin_core.electrical.circuit import (
     State,
     Supply,
     Tap,
+    fits,
     next_probe,
     rungs,
     solve,
@@ -38,6 +39,7 @@ from hurbin_core.electrical.circuit import (
     suspects,
 )
 from hurbin_core.electrical.circuit.machine import MOTOR
+from hurbin_core.simulator import Ladder
 
 VOLTS = 400.0
 
@@ -384,3 +386,24 @@ def test_rungs_go_down_the_ladder() -> None:
     assert Element(id="K", kind="contactor").together
     assert not Element(id="F", kind="fuse").together
     assert Supply(volts=400).earthing == "unknown"
+
+
+# ---- the demo's ladder, which knows nothing of ours
+
+
+def test_the_simulators_ladder_reads_as_ours_where_a_span_is_broken() -> None:
+    """Two networks that share no formula: whichever span is broken, the same pairs are full, half or dead."""
+    circuit = ladder()
+    places = rungs(circuit)
+    for closed in (True, False):
+        state = State(closed=closed)
+        search = Search(circuit, state)
+        for s in [x for x in search.suspects if len(x.open) == 1 and x.lower]:
+            upper, _, leg = s.upper.rpartition(".")
+            sim = Ladder(volts=VOLTS, places=places, broken={(upper, int(leg))})
+            for p in search.probes[::7]:
+                if GROUND in (p.one, p.two):
+                    continue
+                one, two = ((q.rpartition(".")[0], int(q[-1])) for q in (p.one, p.two))
+                read = 100 * sim.reads(one, two, closed, 3000.0) / search.right[p.one, p.two]
+                assert fits(search.table[s.id][p.one, p.two], read), (closed, s.id, p, read)

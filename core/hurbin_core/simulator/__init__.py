@@ -2,6 +2,7 @@
 
 from .coupling import Coupling
 from .insulation import InsulationTester, Winding, WindingLife
+from .ladder import Ladder
 from .meter import Meter
 from .plant_life import SetLife, fault_from
 from .running import Machine, Supply, read_running
@@ -9,6 +10,7 @@ from .tester import TwoPoleTester
 
 __all__ = [
     "Coupling",
+    "Ladder",
     "Machine",
     "Meter",
     "SetLife",

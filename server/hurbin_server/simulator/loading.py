@@ -25,6 +25,7 @@ from hurbin_server.plant.services.people import make_user
 from hurbin_server.plant.services.places import edit_service, make_site
 from hurbin_server.plant.services.register import import_register
 
+from .circuit_life import CircuitLife
 from .coupling_life import CouplingLife, bring_vans
 from .people import PASSWORD, PEOPLE
 from .safety_life import SERVES, SafetyLife
@@ -88,7 +89,9 @@ class Loader:
         chosen = PumpSet.objects.filter(
             site=site, **({"tag__in": self.tags} if self.tags else {})
         ).select_related("site", "service")
-        SafetyLife(self.as_of, users, {s.tag: s for s in chosen}).happen()
+        here = {s.tag: s for s in chosen}
+        SafetyLife(self.as_of, users, here).happen()
+        CircuitLife(self.as_of, users, here).happen()
         return site
 
     def _people(self) -> dict[str, User]:

@@ -173,7 +173,7 @@ def _reads(found: Found, t: Taken) -> tuple[str, Phrase, list[Phrase]]:
     """What a reading is called, and what is to be known of it."""
     walk = found.walk
     if t.what == "volts":
-        percent = 100 * t.figure.value / walk.ladder.right[t.pair.one, t.pair.two]
+        percent = 100 * t.figure.value / walk.scale / walk.ladder.right[t.pair.one, t.pair.two]
         notes: list[Phrase] = []
         if t.state.meter == "high" and percent <= FIGURES.full:
             notes.append(phrase("circuit.n_ghost"))
@@ -247,10 +247,15 @@ def _signs(found: Found) -> list[Phrase]:
         t = walk.taken[i]
         if (t.what == "volts" and rung_of(t.pair.one) == rung_of(t.pair.two)) or not leg_of(t.pair.two):
             a, b = sorted((leg_of(t.pair.one), leg_of(t.pair.two)))
-            share = 100 * t.figure.value / walk.ladder.right.get((t.pair.one, t.pair.two), math.inf)
+            share = (
+                100 * t.figure.value / walk.scale / walk.ladder.right.get((t.pair.one, t.pair.two), math.inf)
+            )
             at.setdefault((t.state, rung_of(t.pair.one)), {})[a, b] = share
     for (state, rung), read in at.items():
         out += _pattern(circuit, state, rung, read)
+    if abs(walk.scale - 1) > 0.04:
+        stands = amount(100 * walk.scale, "%")
+        out.append(phrase("circuit.sign_supply", share=stands))
     double = _double(found)
     return [*out, *([double] if double is not None else [])]
 
@@ -322,7 +327,8 @@ def _ahead(found: Found, now: State) -> Next | None:
 
 
 def _next(found: Found, now: State, best: Next) -> NextView:
-    circuit, search = found.walk.circuit, found.walk.ladder
+    walk = found.walk
+    circuit, search = walk.circuit, walk.ladder
     after = str(max(1, round(best.left)))
     waits, confirm = _waits(now, best.state, circuit)
     why = phrase("circuit.why_first", after=after)
@@ -336,7 +342,10 @@ def _next(found: Found, now: State, best: Next) -> NextView:
         waits=waits,
         confirm=confirm,
         minutes=nominal(best.minutes, "min"),
-        branches=[_branch(found, b, search.right[best.probe.one, best.probe.two]) for b in best.branches[:4]],
+        branches=[
+            _branch(found, b, walk.scale * search.right[best.probe.one, best.probe.two])
+            for b in best.branches[:4]
+        ],
         **_stands(best.state, circuit),
     )
 

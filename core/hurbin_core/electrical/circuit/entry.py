@@ -26,7 +26,7 @@ from ...base import (
 )
 from ...logbook import Entry, SheetState, read_or, replay
 from .naming import Search
-from .parts import Circuit, known_point
+from .parts import Circuit, known_point, rung_of
 from .suspects import Probe, State
 
 
@@ -101,6 +101,21 @@ class Walk(SheetState):
     def circuit(self) -> Circuit:
         return self.ladder.circuit
 
+    @property
+    def scale(self) -> float:
+        """How high the supply stands against the voltage that was entered for it: the highest voltage between
+        two legs at one place, where that lies within what a supply may be off; else as entered.
+        """
+        volts = self.circuit.supply.volts
+        between = [
+            t.figure.value / volts
+            for t in self.taken
+            if t.what == "volts" and rung_of(t.pair.one) == rung_of(t.pair.two)
+        ]
+        off = self.limits.value("circuit.supply_off") / 100
+        top = max(between, default=1.0)
+        return top if not exceeds(abs(top - 1), off) else 1.0
+
 
 def fold(
     entries: Sequence[Entry[Any]], search: Search, overrides: Sequence[Override] = (), dead: bool = False
@@ -155,24 +170,31 @@ def _refuse(walk: Walk, e: Entry[Any], code: str, value: str, message: str, righ
     walk.problems.append(Problem(code=code, field=e.uuid, value=value, message=message, right=right))
 
 
-def _volts(walk: Walk, e: Entry[Any], got: Read) -> None:
+def _stood(walk: Walk, e: Entry[Any], typed: Entered | None, wants: Sequence[str]) -> bool:
+    """Is the state of this reading said, and possible? A problem where it is not."""
     body: CircuitReading = e.body
-    unsaid = [
-        word
-        for name, word, wanted in (
-            ("contactor", "contactor in or out", walk.circuit.has_contactor),
-            ("motor", "motor running or at standstill", walk.circuit.has_motor),
-            ("meter", "meter input (low impedance or 10 MΩ)", True),
-        )
-        if wanted and getattr(body, name) is None
-    ]
+    words = {
+        "contactor": ("contactor in or out", walk.circuit.has_contactor),
+        "motor": ("motor running or at standstill", walk.circuit.has_motor),
+        "meter": ("meter input (low impedance or 10 MΩ)", True),
+    }
+    unsaid = [words[n][0] for n in wants if words[n][1] and getattr(body, n) is None]
     if unsaid:
-        message = f"Enter {', '.join(unsaid)}: a voltage says nothing without the state it was read in."
-        return _refuse(walk, e, "state_missing", _text(body.volts), message, "the state when it was read")
-    if body.motor == "running" and (body.contactor == "out" or body.leads == "off"):
+        message = f"Enter {', '.join(unsaid)}: a reading says nothing without the state it was taken in."
+        _refuse(walk, e, "state_missing", _text(typed), message, "the state when it was read")
+    elif body.motor == "running" and (body.contactor == "out" or body.leads == "off"):
         what = "the contactor out" if body.contactor == "out" else "the motor leads off"
         message = f"The motor cannot run with {what}: correct the state of this reading."
-        return _refuse(walk, e, "state_impossible", _text(body.volts), message, "motor at standstill")
+        _refuse(walk, e, "state_impossible", _text(typed), message, "motor at standstill")
+    else:
+        return True
+    return False
+
+
+def _volts(walk: Walk, e: Entry[Any], got: Read) -> None:
+    body: CircuitReading = e.body
+    if not _stood(walk, e, body.volts, ("contactor", "motor", "meter")):
+        return None
     pair = walk.ladder.pair(Probe(one=body.one, two=body.two))
     top = walk.limits.value("circuit.volts_most") / 100 * walk.circuit.supply.volts
     if exceeds(got.value, top):
@@ -188,6 +210,8 @@ def _volts(walk: Walk, e: Entry[Any], got: Read) -> None:
 def _amps(walk: Walk, e: Entry[Any], got: Read) -> None:
     body: CircuitReading = e.body
     at = known_point(walk.circuit, body.one)
+    if not _stood(walk, e, body.amps, ("contactor", "motor")):
+        return None
     if body.contactor == "out" and exceeds(got.value, walk.limits.value("safety.dead_amps")):
         message = "No current flows with the contactor out: check the clamp, or the state of this reading."
         return _refuse(walk, e, "amps_dead", _text(body.amps), message, "contactor in, motor running")

@@ -5,7 +5,7 @@ themselves.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from itertools import combinations
 
 from ...base import Bound, Limits, Phrase, exceeds, phrase
@@ -27,7 +27,7 @@ def evidence(walk: Walk) -> list[tuple[int, Reading]]:
 
 
 def _volts(walk: Walk, t: Taken) -> Reading | None:
-    return Reading(probe=t.pair, volts=t.figure.value, state=t.state)
+    return Reading(probe=t.pair, volts=t.figure.value / walk.scale, state=t.state)
 
 
 def _amps(walk: Walk, t: Taken) -> Reading | None:
@@ -125,7 +125,7 @@ def six_misfit_pct(lines: Sequence[float], grounds: Sequence[float]) -> float:
     """How far do three voltages between legs (1-2, 2-3, 1-3) and three to ground miss being four points of a
     plane, in percent of the largest? Six phasors of one frequency are four points.
 
-    The ground point is fitted to its three distances by least squares. Common practice, no source.
+    The ground point is put where its worst miss is smallest. Common practice, no source.
 
     >>> round(six_misfit_pct((402, 398, 400), (236, 228, 231)), 1) < 0.5
     True
@@ -136,34 +136,29 @@ def six_misfit_pct(lines: Sequence[float], grounds: Sequence[float]) -> float:
         return 0.0
     x = (d12**2 + d13**2 - d23**2) / (2 * d12) if d12 > 0 else 0.0
     corners = [(0.0, 0.0), (d12, 0.0), (x, math.sqrt(max(0.0, d13**2 - x**2)))]
-    starts = [
-        (sum(c[0] for c in corners) / 3 + dx * top, sum(c[1] for c in corners) / 3 + dy * top)
-        for dx, dy in ((0.0, 0.0), (0.5, 0.0), (-0.5, 0.0), (0.0, 0.5), (0.0, -0.5))
-    ]
-    return 100 * min(_fitted(corners, grounds, s, top) for s in starts) / top
+    middle = (sum(c[0] for c in corners) / 3, sum(c[1] for c in corners) / 3)
+
+    def worst(px: float, py: float) -> float:
+        return max(
+            abs(math.hypot(px - cx, py - cy) - d) for (cx, cy), d in zip(corners, grounds, strict=True)
+        )
+
+    return 100 * min(_least(worst, c, top) for c in (middle, *corners)) / top
 
 
-def _fitted(
-    corners: Sequence[tuple[float, float]],
-    distances: Sequence[float],
-    start: tuple[float, float],
-    scale: float,
-) -> float:
-    """The worst miss after Gauss and Newton's steps, damped, from this start."""
-    px, py = start
-    damp = 1e-3
-    for _ in range(60):
-        a11 = a12 = a22 = g1 = g2 = 0.0
-        for (cx, cy), d in zip(corners, distances, strict=True):
-            dx, dy = px - cx, py - cy
-            r = math.hypot(dx, dy) or 1e-9 * scale
-            ux, uy, miss = dx / r, dy / r, r - d
-            a11, a12, a22 = a11 + ux * ux, a12 + ux * uy, a22 + uy * uy
-            g1, g2 = g1 + ux * miss, g2 + uy * miss
-        a11, a22 = a11 + damp, a22 + damp
-        det = a11 * a22 - a12 * a12
-        px, py = px - (a22 * g1 - a12 * g2) / det, py - (a11 * g2 - a12 * g1) / det
-    return max(abs(math.hypot(px - cx, py - cy) - d) for (cx, cy), d in zip(corners, distances, strict=True))
+_WAYS = [(math.cos(k * math.pi / 12), math.sin(k * math.pi / 12)) for k in range(24)]
+
+
+def _least(worst: Callable[[float, float], float], start: tuple[float, float], scale: float) -> float:
+    """The smallest value near this start: steps in every direction, halved where none of them helps."""
+    (px, py), held, step = start, worst(*start), scale / 2
+    while step > 1e-5 * scale:
+        found = min((worst(px + step * x, py + step * y), x, y) for x, y in _WAYS)
+        if found[0] < held:
+            held, px, py = found[0], px + step * found[1], py + step * found[2]
+        else:
+            step /= 2
+    return held
 
 
 def climbs(walk: Walk) -> list[Clash]:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
+from datetime import datetime
 
 from ...base import (
     By,
@@ -10,6 +12,7 @@ from ...base import (
     Phrase,
     Unknown,
     Verdict,
+    exceeds,
     phrase,
 )
 from .entry import Taken, Walk
@@ -186,6 +189,7 @@ def _sound(found: Found) -> tuple[Verdict, By | None, Phrase]:
     legs = walk.circuit.conductors
     wanted = {(a, b) for a in range(1, legs + 1) for b in range(a + 1, legs + 1)}
     read: dict[str, set[tuple[int, int]]] = {}
+    times: list[datetime] = []
     for i in found.used:
         t = walk.taken[i]
         if (
@@ -196,7 +200,9 @@ def _sound(found: Found) -> tuple[Verdict, By | None, Phrase]:
         ):
             a, b = sorted((leg_of(t.pair.one), leg_of(t.pair.two)))
             read.setdefault(str(t.state.reverse), set()).add((a, b))
-    if any(wanted <= pairs for pairs in read.values()) and walk.circuit.has_motor:
+            times.append(t.entry.taken_at)
+    together = bool(times) and not _apart_by(times, "circuit.together", walk)
+    if together and walk.circuit.has_motor and any(wanted <= pairs for pairs in read.values()):
         return Verdict.GOOD, None, phrase("circuit.sound", **between)
     return Verdict.UNKNOWN, None, phrase("circuit.sound_state", **between)
 
@@ -206,8 +212,17 @@ def lacking(found: Found, kept: KeptCircuit) -> dict[str, Phrase | None]:
     wanting = {
         "circuit.confirmed": kept.version == 0,
         "circuit.meter_proved": found.walk.said("proved") != "both",
+        "circuit.one_visit": _apart_by(
+            [t.entry.taken_at for t in found.walk.taken], "circuit.visit", found.walk
+        ),
     }
     return {ground: None for ground, lacks in wanting.items() if lacks}
+
+
+def _apart_by(times: Sequence[datetime], limit: str, walk: Walk) -> bool:
+    """Do these readings lie further apart than this limit lets them?"""
+    seconds = (max(times) - min(times)).total_seconds() if times else 0.0
+    return exceeds(seconds, walk.limits.value(limit))
 
 
 def share_of(found: Found, id_: str) -> float:

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from functools import cached_property
+from collections.abc import Mapping, Sequence
 from itertools import combinations
 from typing import Literal
 
@@ -107,7 +106,6 @@ class Search:
         self.ways = ways(circuit)
         self.right = {(p.one, p.two): right_volts(circuit, p) for p in self.probes}
         self._known: dict[State, list[Table]] = {}
-        self._double: dict[State, Table] = {}
         self._lost = {s.id: set(s.lost) for s in self.suspects}
         self._opens = {s.id: set(s.open) for s in self.suspects}
         self._all = {(s.id, v) for s in self.suspects for v in range(len(self.ways))}
@@ -161,7 +159,7 @@ class Search:
         if not used or _common(alone, used):
             return self._told(alone, used, against)
         volts = [i for i in used if readings[i].what == "volts"]
-        double = {i: self._fitting_two(readings[i]) for i in volts}
+        double = self._fitting_two({i: readings[i] for i in volts})
         found = _common(double, volts)
         if found:
             weight = {s.id: s.weight for s in self.suspects}
@@ -223,12 +221,31 @@ class Search:
         every = [s for s in spans(self.circuit) if s.leg == leg_of(one)]
         return [s.id for s in every[low:high]]
 
-    def _fitting_two(self, r: Reading) -> set[str]:
-        state = r.state or self.state
-        if state not in self._double:
-            self._double[state] = table(self.circuit, state, self._pairs, self.probes)
-        p, percent = self.pair(r.probe), self.percent(r)
-        return {name for name, row in self._double[state].items() if fits(row[p.one, p.two], percent)}
+    def _fitting_two(self, readings: Mapping[int, Reading]) -> dict[int, set[str]]:
+        """Which two that are open at once fit each of these readings?
+
+        Spans that read alike wherever it was read stand for one another: of each such group the likeliest is
+        tried.
+        """
+        asked = {i: (r.state or self.state, self.pair(r.probe), self.percent(r)) for i, r in readings.items()}
+        alike: dict[tuple[float, ...], Suspect] = {}
+        for s in self.suspects:
+            if len(s.open) == 1:
+                reads = (self.tables(state)[0][s.id][p.one, p.two] for state, p, _ in asked.values())
+                key = tuple(-1.0 if o.reads == "ghost" else round(o.percent) for o in reads)
+                if key not in alike or s.weight > alike[key].weight:
+                    alike[key] = s
+        both = [
+            Suspect(id=f"{a.id} & {b.id}", open=[*a.open, *b.open], weight=a.weight * b.weight)
+            for a, b in combinations(alike.values(), 2)
+        ]
+        states = {state for state, _, _ in asked.values()}
+        where = list({(p.one, p.two): p for _, p, _ in asked.values()}.values())
+        tables = {state: table(self.circuit, state, both, where) for state in states}
+        return {
+            i: {x.id for x in both if fits(tables[state][x.id][p.one, p.two], percent)}
+            for i, (state, p, percent) in asked.items()
+        }
 
     def _told(self, alone: Sequence[set[Way]], used: Sequence[int], against: list[tuple[int, int]]) -> Left:
         n = len(self.ways)
@@ -247,15 +264,6 @@ class Search:
         top = max(shares, key=lambda k: shares[k])
         named = top if shares[top] > WEIGHING.named and top in fit else ""
         return Left(shares=shares, ways=apart, fit=fit, named=named, against=against)
-
-    @cached_property
-    def _pairs(self) -> list[Suspect]:
-        """Two that are open at once."""
-        single = [s for s in self.suspects if len(s.open) == 1]
-        return [
-            Suspect(id=f"{a.id} & {b.id}", open=[*a.open, *b.open], weight=a.weight * b.weight)
-            for a, b in combinations(single, 2)
-        ]
 
 
 def _without(against: Sequence[tuple[int, int]], count: int) -> list[int]:
