@@ -15,7 +15,7 @@ from hurbin_server.base.clock import now
 from hurbin_server.base.models import AuditEntry
 from hurbin_server.electrical.models import CircuitVersion
 from hurbin_server.logbook.models import Finding
-from hurbin_server.plant.models import PumpSet
+from hurbin_server.plant.models import PumpSet, Site
 
 Door = Callable[[str], Api]
 
@@ -205,3 +205,35 @@ def test_a_walk_is_never_due(api: Door, pump_set: PumpSet) -> None:
     due = {d["bench"] for d in told["due"]}
     assert "running_check" in due
     assert "circuit" not in due
+
+
+def test_the_register_file_carries_the_kind_of_circuit_and_takes_it_back(
+    api: Door, pump_set: PumpSet, site: Site
+) -> None:
+    ada, path = api("ada"), f"/sites/{site.pk}/register.csv"
+    text = ada("GET", path)[1]
+    assert "circuit" in text.splitlines()[0].split(",")
+    assert ada("POST", path, {"text": text, "write": False})[1]["same"] == 1
+    row = f"service,tag,kind,circuit\nCOLD,{pump_set.tag},base_mounted,reversing\n"
+    said = ada("POST", path, {"text": row, "write": True})[1]
+    assert (said["changes"], said["rows"][0]["says"]) == (1, "circuit")
+    told = ada("GET", f"/sets/{pump_set.pk}/circuit")[1]
+    assert (told["version"], told["circuit"]["kind"]) == (1, "reversing")
+    assert told["circuit"]["supply"]["volts"] == 400
+    again = ada("GET", path)[1]
+    assert ",reversing," in again
+    assert ada("POST", path, {"text": again, "write": True})[1]["same"] == 1
+    wrong = row.replace("reversing", "clockwork")
+    status, refused = ada("POST", path, {"text": wrong, "write": True})
+    assert (status, "clockwork" in str(refused["problems"])) == (422, True)
+    assert CircuitVersion.objects.count() == 1
+
+
+def test_a_new_set_of_a_file_has_the_circuit_that_its_row_says(
+    api: Door, pump_set: PumpSet, site: Site
+) -> None:
+    ada, path = api("ada"), f"/sites/{site.pk}/register.csv"
+    row = "service,tag,kind,circuit\nCOLD,C-9,wet_rotor,board_relay\n"
+    assert ada("POST", path, {"text": row, "write": True})[1]["new"] == 1
+    made = PumpSet.objects.get(tag="C-9")
+    assert ada("GET", f"/sets/{made.pk}/circuit")[1]["circuit"]["kind"] == "board_relay"

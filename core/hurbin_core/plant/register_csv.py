@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable, Mapping
+from types import MappingProxyType
+
 from pydantic import BaseModel, ValidationError
 
 from ..base import Entered, HurbinError, Model, Problem, field_rules, header_of, plain, rows_of, table
@@ -24,13 +27,21 @@ ROLES = ("duty", "standby", "single")
 _PLATES: dict[str, type[BaseModel]] = {"motor": MotorPlate, "control": ControlPlate, "pump": PumpPlate}
 
 
-def columns() -> list[str]:
-    """The header, in order: set columns, then `motor_…`, `control_…`, `pump_…` as on the plates."""
-    return [*SET_COLUMNS, *(f"{p}_{name}" for p, model in _PLATES.items() for name in model.model_fields)]
+# Columns that other rooms keep: of each what a cell comes to; HurbinError for one that is none.
+Kept = Mapping[str, Callable[[str], str]]
+_NONE: Kept = MappingProxyType({})
+
+
+def columns(more: Iterable[str] = ()) -> list[str]:
+    """The header, in order: set columns, those of other rooms, then `motor_…`, `control_…`, `pump_…` as on
+    the plates.
+    """
+    plates = (f"{p}_{name}" for p, model in _PLATES.items() for name in model.model_fields)
+    return [*SET_COLUMNS, *more, *plates]
 
 
 class RegisterRow(Model):
-    """One set as a row of the register."""
+    """One set as a row of the register. more: the cells of other rooms' columns, where they say something."""
 
     line: int
     service: str
@@ -46,6 +57,7 @@ class RegisterRow(Model):
     motor: MotorPlate
     control_plate: ControlPlate
     pump: PumpPlate
+    more: dict[str, str] = {}
 
 
 class RowRefused(Model):
@@ -86,7 +98,7 @@ def _plate(model: type[BaseModel], prefix: str, row: dict[str, str], problems: l
         return model()
 
 
-def parse_register(text: str) -> tuple[list[RegisterRow], list[RowRefused]]:
+def parse_register(text: str, more: Kept = _NONE) -> tuple[list[RegisterRow], list[RowRefused]]:
     """What sets does this file hold? Good rows and refused rows, each refusal with its line and reason.
 
     Comma or semicolon, with or without a byte-order mark, columns in any order; a figure may carry its unit
@@ -98,14 +110,15 @@ def parse_register(text: str) -> tuple[list[RegisterRow], list[RowRefused]]:
         raise HurbinError("file_empty", "The file is empty.", field="file", right=right)
     header = header_of(body)
     lacking = [c for c in ("service", "tag", "kind") if c not in header]
-    strange = [h for h in header if h not in columns()]
+    known = columns(more)
+    strange = [h for h in header if h not in known]
     if lacking or strange:
         said = (
             f"Missing columns in the header: {', '.join(lacking)}."
             if lacking
             else f"Unknown columns in the header: {', '.join(strange[:6])}."
         )
-        raise HurbinError("header_wrong", said, field="file", right=", ".join(columns()[:10]) + ", …")
+        raise HurbinError("header_wrong", said, field="file", right=", ".join(known[:10]) + ", …")
     rows: list[RegisterRow] = []
     refused: list[RowRefused] = []
     seen: dict[str, int] = {}
@@ -117,6 +130,7 @@ def parse_register(text: str) -> tuple[list[RegisterRow], list[RowRefused]]:
             continue
         plates = {p: _plate(model, p, row, problems) for p, model in _PLATES.items()}
         _check_row(cell, plates, seen, line, problems)
+        others = _others(row, more, problems)
         if problems:
             refused.append(RowRefused(line=line, tag=cell["tag"], problems=problems))
             continue
@@ -131,10 +145,23 @@ def parse_register(text: str) -> tuple[list[RegisterRow], list[RowRefused]]:
                     "motor": plates["motor"],
                     "control_plate": plates["control"],
                     "pump": plates["pump"],
+                    "more": others,
                 }
             )
         )
     return rows, refused
+
+
+def _others(row: dict[str, str], more: Kept, problems: list[Problem]) -> dict[str, str]:
+    """The cells of other rooms' columns as they are kept; a problem for each that is none."""
+    out: dict[str, str] = {}
+    for name, check in more.items():
+        if row.get(name, "").strip():
+            try:
+                out[name] = check(row[name].strip())
+            except HurbinError as error:
+                problems.append(Problem.of(error).model_copy(update={"field": name}))
+    return out
 
 
 def _check_row(
@@ -169,11 +196,12 @@ def _check_row(
             problems.append(p.model_copy(update={"field": f"{prefix}_{p.field}"}))
 
 
-def write_register(rows: list[dict[str, str]]) -> str:
+def write_register(rows: list[dict[str, str]], more: Iterable[str] = ()) -> str:
     """The file for these rows. A cell that a spreadsheet would take for a formula gets a leading
     apostrophe.
     """
-    return table(columns(), [[row.get(c, "") for c in columns()] for row in rows])
+    known = columns(more)
+    return table(known, [[row.get(c, "") for c in known] for row in rows])
 
 
 def plate_cells(prefix: str, plate: BaseModel) -> dict[str, str]:

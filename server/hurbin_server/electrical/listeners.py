@@ -1,14 +1,17 @@
-"""What the walk down a circuit is told of the set: its circuit, as it was described by then."""
+"""What the walk down a circuit is told of the set, and what the register file keeps of its circuit."""
 
 from __future__ import annotations
 
 from datetime import datetime
 
-from hurbin_core.electrical.circuit import CIRCUIT, KeptCircuit
+from hurbin_core.electrical.circuit import CIRCUIT, KeptCircuit, circuit_of
+from hurbin_server.base.models import User
 from hurbin_server.logbook.signals import EXTRAS, Day
 from hurbin_server.plant.models import PumpSet
+from hurbin_server.plant.signals import COLUMNS, RegisterColumn
 
-from .querysets import kept, newest
+from .querysets import kept, kinds_of, newest, usual_of
+from .services.describing import describe
 
 
 def _circuit(pump_set: PumpSet, as_of: datetime, day: Day) -> list[KeptCircuit]:
@@ -16,4 +19,16 @@ def _circuit(pump_set: PumpSet, as_of: datetime, day: Day) -> list[KeptCircuit]:
     return [kept(row)] if row is not None else []
 
 
+def _kind(cell: str) -> str:
+    return circuit_of(cell).kind
+
+
+def _describe(user: User, pump_set: PumpSet, kind: str) -> None:
+    """By its kind alone it is the usual one: its earthing and what hangs beneath stay to be entered."""
+    last = newest(pump_set)
+    version = last.version if last is not None else 0
+    describe(user, pump_set.pk, usual_of(pump_set, kind).circuit, version)
+
+
 EXTRAS[CIRCUIT] = _circuit
+COLUMNS["circuit"] = RegisterColumn(check=_kind, read=kinds_of, write=_describe)

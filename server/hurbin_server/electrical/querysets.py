@@ -30,16 +30,28 @@ def kept(row: CircuitVersion) -> KeptCircuit:
     )
 
 
+def kinds_of(sets: list[PumpSet]) -> dict[int, str]:
+    """Of which kind is the circuit that somebody confirmed for each of these sets?"""
+    rows = CircuitVersion.objects.filter(pump_set__in=sets).order_by("version")
+    return {x.pump_set_id: str(x.circuit.get("kind", "")) for x in rows}
+
+
+def usual_of(pump_set: PumpSet, kind: str = "") -> KeptCircuit:
+    """The usual circuit of this set's starter, or of this kind, at its nameplate's voltage."""
+    fitted = {f.slot: f.component for f in pump_set.fittings.filter(to_at=None).select_related("component")}
+    motor = MotorPlate.model_validate(fitted["motor"].plate) if "motor" in fitted else None
+    control = fitted["control"].kind if "control" in fitted else ""
+    if kind:
+        return KeptCircuit(circuit=circuit_of(kind, motor_facts(motor).volts_v))
+    return usual_circuit(pump_set.kind, control, motor)
+
+
 def circuit_for(user: User, set_id: int) -> s.CircuitOut:
     """The circuit of a set, and the usual ones an edit may begin with."""
     pump_set = set_for(user, set_id)
     role = require(user, pump_set.site_id)
     row = newest(pump_set)
-    fitted = {f.slot: f.component for f in pump_set.fittings.filter(to_at=None).select_related("component")}
-    motor = MotorPlate.model_validate(fitted["motor"].plate) if "motor" in fitted else None
-    control = fitted["control"].kind if "control" in fitted else ""
-    stands = kept(row) if row is not None else usual_circuit(pump_set.kind, control, motor)
-    volts = motor_facts(motor).volts_v
+    stands = kept(row) if row is not None else usual_of(pump_set)
     return s.CircuitOut(
         circuit=stands.circuit,
         version=stands.version,
@@ -47,7 +59,7 @@ def circuit_for(user: User, set_id: int) -> s.CircuitOut:
         by=stands.by,
         may=role != "viewer",
         usual=[
-            s.UsualCircuit(id=k.id, title=k.title, below=k.below, circuit=circuit_of(k.id, volts))
+            s.UsualCircuit(id=k.id, title=k.title, below=k.below, circuit=usual_of(pump_set, k.id).circuit)
             for k in CIRCUIT_KINDS.values()
         ],
     )

@@ -49,12 +49,14 @@ def next_probe(
     minutes. minutes: of a rung, where it takes longer than one. done: what was read in a state already.
     """
     best: tuple[float, Next] | None = None
+    now = _unsure_now(left)
     for i, state in enumerate(states or [search.state]):
         for p in search.probes if allowed is None else allowed:
             if (state, p.one, p.two) in done:
                 continue
             branches = _branches(search, left, state, p)
-            bits, after = _tells(branches)
+            wanted, after = _unsure(branches)
+            bits = now - wanted
             takes = max(minutes.get(rung_of(x), 1.0) for x in (p.one, p.two)) + (change if i else 0.0)
             if best is None or bits / takes > best[0] + 1e-12:
                 found = Next(probe=p, state=state, bits=bits, left=after, minutes=takes)
@@ -106,21 +108,26 @@ def _read_as(expected: Outcome, step: float) -> list[tuple[Class, int]]:
     return out
 
 
-def _tells(branches: Branches) -> tuple[float, float]:
-    """How many bits this probe is expected to take off, and how many suspects remain on average."""
-    shares: Group = {}
+def _unsure(branches: Branches) -> tuple[float, float]:
+    """How many bits are still wanted once this was read, and how many suspects remain, on average."""
+    total = bits = remain = 0.0
     for g in branches.values():
-        for k, x in g.items():
-            shares[k] = shares.get(k, 0.0) + x
-    total = math.fsum(shares.values())
-    before = _entropy([x / total for x in shares.values()])
-    after = remain = 0.0
-    for g in branches.values():
-        held = math.fsum(g.values())
-        if held > 0:
-            after += held / total * _entropy([x / held for x in g.values()])
-            remain += held / total * len(g)
-    return before - after, remain
+        held = sum(g.values())
+        total += held
+        remain += held * len(g)
+        bits += _wanted(held) - sum(_wanted(x) for x in g.values())
+    return (bits / total, remain / total) if total else (0.0, 0.0)
+
+
+def _wanted(x: float) -> float:
+    return x * math.log2(x) if x > 0 else 0.0
+
+
+def _unsure_now(left: Left) -> float:
+    """How many bits are wanted to know which it is."""
+    shares = [x for x in left.shares.values() if x >= WEIGHING.misses]
+    total = sum(shares)
+    return math.log2(total) - sum(_wanted(x) for x in shares) / total
 
 
 def _named(search: Search, left: Left, found: Next) -> list[Branch]:
@@ -149,10 +156,6 @@ def _named(search: Search, left: Left, found: Next) -> list[Branch]:
         for key, g in branches.items()
     ]
     return sorted((b for b in out if b.share > WEIGHING.misses), key=lambda b: (rank[b.reads], -b.percent))
-
-
-def _entropy(shares: Sequence[float]) -> float:
-    return -math.fsum(x * math.log2(x) for x in shares if x > 0)
 
 
 __all__ = ["Branch", "Next", "next_probe"]

@@ -23,6 +23,7 @@ from hurbin_server.base.models import User
 
 from ..access import site_for
 from ..models import Component, Fitting, PumpSet, Service
+from ..signals import COLUMNS
 from .parts import new_plate, plate_of
 from .places import edit_set, make_service, make_set
 
@@ -53,7 +54,7 @@ def import_register(
     parts stand there (default: now).
     """
     site = site_for(user, site_id, "admin")
-    good, refused = parse_register(text)
+    good, refused = parse_register(text, {n: c.check for n, c in COLUMNS.items()})
     out = [_refused(r) for r in refused]
     if write and refused:
         raise Refused(
@@ -64,9 +65,9 @@ def import_register(
         )
     with transaction.atomic():
         sets = {s.tag: s for s in PumpSet.objects.filter(site=site).select_related("service")}
-        fitted = _fitted(list(sets.values()))
+        fitted, held = _fitted(list(sets.values())), _held(list(sets.values()))
         for row in good:
-            out.append(_apply(user, site.pk, row, sets.get(row.tag), fitted, write, fitted_from))
+            out.append(_apply(user, site.pk, row, sets.get(row.tag), fitted, held, write, fitted_from))
         refused_here = [r for r in out if r.does == "refused"]
         if write and refused_here:
             # Inside of the transaction: a row that is refused keeps its neighbours out as well.
@@ -99,6 +100,7 @@ def _apply(
     row: RegisterRow,
     found: PumpSet | None,
     fitted: dict[tuple[int, str], Component],
+    held: dict[str, dict[int, str]],
     write: bool,
     fitted_from: datetime | None,
 ) -> RowOut:
@@ -125,7 +127,8 @@ def _apply(
         wanted = getattr(row, attribute)
         if component is not None and wanted != type(wanted)() and plate_of(component) != wanted:
             plates.append((slot, component, wanted))
-    if not changed and not plates:
+    others = {n: said for n, said in row.more.items() if said != held[n].get(found.pk, "")}
+    if not changed and not plates and not others:
         return RowOut(line=row.line, tag=row.tag, does="same", says="")
     if write:
         if changed:
@@ -134,8 +137,21 @@ def _apply(
             new_plate(
                 user, component.pk, component.plate_version, wanted.model_dump(mode="json"), "register import"
             )
-    says = ", ".join([*changed, *(f"{PARTS[slot].title.lower()} nameplate" for slot, _, _ in plates)])
+        _keep(user, found, others)
+    says = ", ".join(
+        [*changed, *others, *(f"{PARTS[slot].title.lower()} nameplate" for slot, _, _ in plates)]
+    )
     return RowOut(line=row.line, tag=row.tag, does="changes", says=says)
+
+
+def _held(sets: list[PumpSet]) -> dict[str, dict[int, str]]:
+    """What other rooms' columns say of these sets."""
+    return {n: c.read(sets) for n, c in COLUMNS.items()}
+
+
+def _keep(user: User, row: PumpSet, said: dict[str, str]) -> None:
+    for name, cell in said.items():
+        COLUMNS[name].write(user, row, cell)
 
 
 def _make(user: User, site_id: int, row: RegisterRow, fitted_from: datetime | None) -> None:
@@ -152,6 +168,7 @@ def _make(user: User, site_id: int, row: RegisterRow, fitted_from: datetime | No
         component, wanted = fitted.get((made.pk, slot)), getattr(row, attribute)
         if component is not None and wanted != type(wanted)():
             new_plate(user, component.pk, 0, wanted.model_dump(mode="json"), "register import")
+    _keep(user, made, row.more)
 
 
 def export_register(user: User, site_id: int) -> str:
@@ -159,11 +176,12 @@ def export_register(user: User, site_id: int) -> str:
     sets = list(
         PumpSet.objects.filter(site=site).select_related("service").order_by("service__place_in_order", "tag")
     )
-    fitted = _fitted(sets)
+    fitted, held = _fitted(sets), _held(sets)
     rows = []
     for s in sets:
         cells = {f: str(getattr(s, f)) for f in ("tag", "name", "place", "nickname", "kind", "role", "pair")}
         cells |= {"service": s.service.code, "service_name": s.service.name}
+        cells |= {n: of[s.pk] for n, of in held.items() if s.pk in of}
         for slot in _SLOTS:
             component = fitted.get((s.pk, slot))
             if component is not None:
@@ -171,4 +189,4 @@ def export_register(user: User, site_id: int) -> str:
                 if slot == "control":
                     cells["control"] = component.kind
         rows.append(cells)
-    return write_register(rows)
+    return write_register(rows, COLUMNS)

@@ -47,43 +47,43 @@ export function Drawing({ given }: { given: Given }) {
     >
       {editing ? (
         <Editor set={set} zone={zone} onDone={() => setEditing(false)} />
+      ) : !view ? (
+        <Verdicts />
       ) : (
-        view && (
-          <>
-            <StateLine walk={walk} view={view} />
-            <div className={css.bench}>
-              <Standing walk={walk} view={view} />
-              <div>
-                <Verdicts />
-                <NextProbe view={view} walk={walk} />
-                <Left view={view} />
-                {view.below && <p className="mute">{view.below}</p>}
-                <Enter walk={walk} />
-                <ReadingList
-                  view={tools.answer?.view ?? view}
-                  zone={zone}
-                  onUndo={acts && mode === "new" ? walk.undo : null}
-                />
-                <Reason />
-                <div onBlur={walk.keepNote}>
-                  <Note />
-                </div>
-                {walk.entries.length > 0 && <Photo />}
-                <div className="savebar">
-                  {set.may !== "viewer" && mode === "new" && (
-                    <button className="btn-line" onClick={() => setEditing(true)}>
-                      {view.confirmed ? "Edit circuit" : "Confirm or edit circuit"}
-                    </button>
-                  )}
-                  <PutOnRecord />
-                </div>
-                <Sending />
-                <KeptLate sheet={walk.late} />
+        <>
+          <StateLine walk={walk} view={view} />
+          <div className={css.bench}>
+            <Standing walk={walk} view={view} />
+            <div>
+              <Verdicts />
+              <NextProbe view={view} walk={walk} />
+              <Left view={view} />
+              {view.below && <p className="mute">{view.below}</p>}
+              <Enter walk={walk} />
+              <ReadingList
+                view={tools.answer?.view ?? view}
+                zone={zone}
+                onUndo={tools.may ? walk.undo : null}
+              />
+              <Reason />
+              <div onBlur={walk.keepNote}>
+                <Note />
               </div>
+              {walk.entries.length > 0 && <Photo />}
+              <div className="savebar">
+                {set.may !== "viewer" && mode === "new" && (
+                  <button className="btn-line" onClick={() => setEditing(true)}>
+                    {view.confirmed ? "Edit circuit" : "Confirm or edit circuit"}
+                  </button>
+                )}
+                <PutOnRecord />
+              </div>
+              <Sending />
+              <KeptLate sheet={walk.late} />
             </div>
-            {record === null && walk.entries.length > 0 && acts && <Leaving walk={walk} />}
-          </>
-        )
+          </div>
+          {record === null && walk.entries.length > 0 && acts && <Leaving walk={walk} />}
+        </>
       )}
     </Bench>
   );

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { added, removed, renamed, tapped, untapped, viewOf, type Circuit } from "./edited";
+import { added, bareView, removed, renamed, tapped, untapped, viewOf, type Circuit } from "./edited";
 import { fieldAt, layoutOf, newestAt, step, type Reading } from "./layout";
 import { wrapped } from "./Ladder";
 
@@ -78,6 +78,20 @@ describe("the ladder", () => {
   });
   it("breaks a long name into lines", () => {
     expect(wrapped("Plug or terminal strip", 12)).toEqual(["Plug or", "terminal", "strip"]);
+  });
+});
+
+describe("a ladder that nobody judged yet", () => {
+  it("stands as its circuit says, with nothing said of what is open", () => {
+    const bare = bareView(CIRCUIT);
+    expect([bare.contactor, bare.motor, bare.ground, bare.next, bare.leftovers]).toEqual([
+      true,
+      true,
+      false,
+      null,
+      [],
+    ]);
+    expect(bare.stands.contactor).toBe("out");
   });
 });
 

@@ -81,6 +81,32 @@ export function viewOf(
   };
 }
 
+/** The whole drawing of a circuit of which nothing is judged yet: no answer has come, or nobody can be reached. */
+export function bareView(circuit: Circuit): View {
+  const drawn = viewOf(circuit);
+  const contactor = circuit.elements.some((e) => ["contactor", "relay"].includes(e.kind));
+  return {
+    ...drawn,
+    title: "",
+    supply: null,
+    below: "",
+    confirmed: true,
+    contactor,
+    reverses: circuit.elements.some((e) => e.crossing),
+    motor: circuit.elements.at(-1)?.kind === "motor",
+    left: 0,
+    total: 0,
+    headline: null,
+    leftovers: [],
+    more: 0,
+    others: null,
+    cannot: [],
+    signs: [],
+    next: null,
+    stands: { contactor: contactor ? "out" : "in", motor: "standing", leads: "on", meter: "low" },
+  };
+}
+
 /** An id that no element and no tap has yet. */
 function freeId(circuit: Circuit, letter: string): string {
   const held = new Set(circuit.elements.flatMap((e) => [e.id, ...(e.taps ?? []).map((t) => t.id)]));

@@ -14,6 +14,7 @@ import {
 } from "../../base";
 import { useSaving } from "../../logbook";
 import type { Given, Own } from "../../safety";
+import { bareView, type Circuit } from "./edited";
 import { GROUND, legOf, rungOf, type View } from "./layout";
 
 export type Body = EntryBody<"circuit">;
@@ -36,6 +37,11 @@ interface Draft {
   stands: Partial<Stands>;
   begun: string;
   reason: string;
+}
+/** The set's circuit as this device knows it, until the core has drawn it. */
+function bareOf(given: Given): View | null {
+  const [kept] = (given.case.extras?.circuit ?? []) as { circuit: Circuit }[];
+  return kept ? bareView(kept.circuit) : null;
 }
 const EMPTY: Draft = { quantity: "volts", figures: {}, probes: null, stands: {}, begun: "", reason: "" };
 export const QUANTITIES: [Quantity, string][] = [
@@ -76,7 +82,7 @@ export function useWalk(given: Given) {
   const typed = figures[quantity];
   const text = typed?.text.trim() ?? "";
   // What the core said last decides where the probes are while nobody moved them.
-  const [said, setSaid] = useState<View | null>(null);
+  const [said, setSaid] = useState<View | null>(() => bareOf(given));
   const stands = { ...(said?.stands as unknown as Stands | undefined), ...draft.value.stands } as Stands;
   const probes = draft.value.probes ?? placed(said);
   const reading = useMemo(
@@ -131,10 +137,19 @@ export function useWalk(given: Given) {
     sheet.done();
     draft.done(EMPTY);
   };
+  const noted = [...sheet.entries].reverse().find((e) => e.body.note)?.body.note ?? "";
+  const [note, setNote] = useState<string | null>(null);
   const writes = mode !== "pencil" && set.may !== "viewer";
   const save = async () => {
     if (!writes || live.length === 0) return;
     const entries = live.map((e) => (e.uuid.startsWith("typed") ? { ...e, uuid: crypto.randomUUID() } : e));
+    if (note !== null && note !== noted)
+      entries.push({
+        uuid: crypto.randomUUID(),
+        taken_at: new Date(Math.max(now().getTime(), afterLast() + 1)).toISOString(),
+        device: deviceName(),
+        body: { kind: "said", note },
+      });
     const request = {
       set_id: set.id,
       sheet: sheet.sheet,
@@ -145,8 +160,6 @@ export function useWalk(given: Given) {
     };
     await saving.put("circuit", request, `${set.tag} circuit`, `${sheet.sheet}-record`, over);
   };
-  const noted = [...sheet.entries].reverse().find((e) => e.body.note)?.body.note ?? "";
-  const [note, setNote] = useState<string | null>(null);
   const own: Own<View> = {
     order: [quantity],
     entered: (name) => figures[name as Quantity],
