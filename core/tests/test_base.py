@@ -386,5 +386,6 @@ def test_core_needs_only_pydantic() -> None:
         "insulation",
         "make_safe",
         "running_check",
+        "shaft",
         "vibration",
     ]

@@ -335,6 +335,10 @@ def test_every_template_is_used_somewhere() -> None:
         "circuit.reads_",
         "circuit.t_",
         "safety.caution_",
+        "shaft.binds_",
+        "shaft.motor_",
+        "shaft.pump_",
+        "shaft.whole_",
         "safety.stands_",
     )  # named by data files
     unused = [

@@ -214,7 +214,7 @@ def test_the_register_file_carries_the_kind_of_circuit_and_takes_it_back(
     text = ada("GET", path)[1]
     assert "circuit" in text.splitlines()[0].split(",")
     assert ada("POST", path, {"text": text, "write": False})[1]["same"] == 1
-    row = f"service,tag,kind,circuit\nCOLD,{pump_set.tag},base_mounted,reversing\n"
+    row = f"service,tag,name,kind,circuit\nCOLD,{pump_set.tag},Cold 1,base_mounted,reversing\n"
     said = ada("POST", path, {"text": row, "write": True})[1]
     assert (said["changes"], said["rows"][0]["says"]) == (1, "circuit")
     told = ada("GET", f"/sets/{pump_set.pk}/circuit")[1]

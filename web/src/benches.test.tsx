@@ -12,7 +12,15 @@ const Page = ({ word }: { word: string }) => <p>the page says {word}</p>;
 describe("the benches of the rooms", () => {
   it("are found by the folder they stand in, each once", () => {
     const names = BENCHES.map((b) => b.bench);
-    expect(names.toSorted()).toEqual(["alignment", "circuit", "insulation", "make_safe", "running_check", "vibration"]);
+    expect(names.toSorted()).toEqual([
+      "alignment",
+      "circuit",
+      "insulation",
+      "make_safe",
+      "running_check",
+      "shaft",
+      "vibration",
+    ]);
     expect(benchDef("alignment")?.recorded).toBeTypeOf("function");
     expect(benchDef("nothing")).toBeUndefined();
   });

@@ -4,11 +4,12 @@ from .entry import RunningCheckEntry
 from .circuit import CIRCUIT_BENCH
 from .insulation import INSULATION, MARKS_S
 from .running_check import RUNNING_CHECK
+from .shaft import SHAFT
 from . import circuit as circuit, series as series
 from .derating import derating
 from .formulas import closes_triangle, extra_rise_pct, true_unbalance_pct, unbalance_pct
 
-BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH)
+BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH, SHAFT)
 
 __all__ = [
     "BENCHES",
@@ -16,6 +17,7 @@ __all__ = [
     "INSULATION",
     "MARKS_S",
     "RUNNING_CHECK",
+    "SHAFT",
     "RunningCheckEntry",
     "closes_triangle",
     "derating",

@@ -4,7 +4,7 @@ person and the machine.
 
 from .bench import MAKE_SAFE, check_back_due
 from .entry import SINGLE_PHASE, THREE_PHASE, MakeSafeEntry, make_safe_entry
-from .gates import GATES, OFFERS, Act, Answer, SafetyFacts, Waiver, ask, check_waiver
+from .gates import GATES, OFFERS, Act, Answer, SafetyFacts, Waiver, ask, check_waiver, stood_too_long
 from .stops import ENDS, STARTS_WITHIN, StandingStop, StopWords, TrialRun, check_trial, released, stop_words
 from .guarding import (
     DEAD_STATES,
@@ -120,6 +120,7 @@ __all__ = [
     "check_list",
     "check_trial",
     "check_waiver",
+    "stood_too_long",
     "deferral_title",
     "deferral_words",
     "energy_seen",

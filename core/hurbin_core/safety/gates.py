@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable, Sequence
 from datetime import datetime
 from typing import Literal, get_args
 
-from ..base import RULEBOOK, RULES, HurbinError, Limits, Model, Rule, by_id, known
+from ..base import RULEBOOK, RULES, HurbinError, Limits, Model, Rule, by_id, exceeds, known
 from ..plant import KINDS
 from .isolation import Isolation
 from .sources import SCOPES, ScopeId
@@ -68,7 +68,8 @@ class SafetyFacts(Model):
     """What is on record of a set, as far as gates ask for it. What is not known blocks.
 
     stops: the stops that stand. trials: what a lead has released. worker: who asks, by sign-in. resets: of
-    the overload since it tripped; not known counts as one.
+    the overload since it tripped; not known counts as one. stood_too_long: it was last seen running longer
+    ago than a shaft may stand unturned, and nobody has turned it by hand since (`stood_too_long`).
     """
 
     isolation: Isolation = Isolation()
@@ -82,6 +83,7 @@ class SafetyFacts(Model):
     looked_at_since_reset: bool = False
     checked_below_fuse: bool = False
     waivers: list[Waiver] = []
+    stood_too_long: bool = False
     as_of: datetime | None = None
 
 
@@ -137,6 +139,19 @@ UNKNOWN_ACT = Shut(
     asks="This step is not known here: nothing says that it may be done.",
     life=True,
 )
+
+
+def stood_too_long(
+    ran_at: datetime | None, turned_at: datetime | None, as_of: datetime, limits: Limits
+) -> bool:
+    """Has this shaft stood longer than it may without being turned by hand? Where it was never seen running
+    nobody knows for how long: that is for the first start's own steps.
+    """
+    most = limits.value("safety.idle")
+    seen = [at for at in (ran_at, turned_at) if at is not None]
+    if ran_at is None:
+        return False
+    return exceeds((as_of - max(seen)).total_seconds() / 86400, most)
 
 
 def check_waiver(gate_id: str, reason: str, until: datetime, as_of: datetime) -> None:
@@ -230,6 +245,7 @@ _CHECKS: dict[str, Callable[[str, SafetyFacts], bool]] = {
     "reset_looked_at": _reset_looked_at,
     "checked_below": lambda _, f: f.checked_below_fuse,
     "no_changes": lambda _, f: not f.changes,
+    "turned": lambda _, f: not f.stood_too_long,
 }
 
 

@@ -6,13 +6,15 @@ from datetime import datetime
 
 from django.db import transaction
 
+from hurbin_core.base import Limits
 from hurbin_core.logbook import Offer
 from hurbin_core.plant import KINDS
-from hurbin_core.safety import Act, Isolation, SafetyFacts, Waiver, ask, check_waiver
+from hurbin_core.safety import Act, Isolation, SafetyFacts, Waiver, ask, check_waiver, stood_too_long
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
+from hurbin_server.logbook.services.casing import overrides_for
 from hurbin_server.plant.access import hold_set, set_for
 from hurbin_server.plant.known import fitted_now
 from hurbin_server.plant.models import PumpSet
@@ -20,7 +22,7 @@ from hurbin_server.plant.services.parts import plate_of
 
 from ..models import GateWaiver
 from . import hanging
-from .standing import isolation_now
+from .standing import isolation_now, last_check
 from .trying import released_on, stops_on
 
 
@@ -42,8 +44,15 @@ def facts_for(pump_set: PumpSet, iso: Isolation | None = None, worker: str = "")
             Waiver(gate=w.gate, reason=w.reason, by=w.by.full_name, until=w.until)
             for w in hanging.waivers_on(pump_set)
         ],
+        stood_too_long=_stood(pump_set),
         as_of=now(),
     )
+
+
+def _stood(pump_set: PumpSet) -> bool:
+    at = now()
+    ran, turned = (last_check(pump_set, at, of) for of in ("restart", "turn"))
+    return stood_too_long(ran, turned, at, Limits(overrides_for(pump_set)))
 
 
 def offers_of(pump_set: PumpSet, user: User, acts: list[str]) -> dict[str, Offer]:

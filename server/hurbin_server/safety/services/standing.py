@@ -140,11 +140,11 @@ def limits_of(d: Deferral) -> list[InterimLimit]:
     return [InterimLimit.model_validate({**x, "id": f"{d.uuid}/{i}"}) for i, x in enumerate(d.limits)]
 
 
-def last_check(pump_set: PumpSet, known_at: datetime) -> datetime | None:
-    """The newest record that proves a restart and was on record then: it may be younger than the last word on
-    the sheet.
+def last_check(pump_set: PumpSet, known_at: datetime, of: str = "restart") -> datetime | None:
+    """The newest record that proves a restart (or what is meant) and was on record then: it may be younger
+    than the last word on the sheet.
     """
-    proves = tuple(b.name for b in benches() if "restart" in b.evidence)
+    proves = tuple(b.name for b in benches() if of in b.evidence)
     found = ask(_CHECKED, [pump_set.pk, proves, known_at])
     return found[0][0] if found else None
 

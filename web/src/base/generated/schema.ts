@@ -548,6 +548,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/benches/shaft/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["shaft_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/shaft/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["shaft_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/shaft/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["shaft_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/shaft/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["shaft_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/benches/vibration/case/{set_id}": {
         parameters: {
             query?: never;
@@ -5266,7 +5334,7 @@ export interface components {
             /** Entries */
             entries: string[];
             /** Evaluation */
-            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationRunningCheckView"];
+            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
             /** Id */
             id: number;
             /**
@@ -6107,6 +6175,134 @@ export interface components {
             parts: components["schemas"]["PartOut"][];
             verdict: components["schemas"]["Verdict"];
         };
+        /** ShaftCase */
+        ShaftCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["ShaftEntryIn"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offer"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * ShaftEntry
+         * @description One shaft turned by hand. A set without a coupling has one shaft: only the first is asked.
+         */
+        ShaftEntry: {
+            /** Coupled, turned by hand */
+            coupled?: ("even" | "heavy" | "rough" | "locked") | null;
+            /** Coupling gap */
+            gap?: components["schemas"]["Entered"] | null;
+            /** Motor half, uncoupled */
+            motor_half?: ("even" | "heavy" | "rough" | "locked") | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Pump half, uncoupled */
+            pump_half?: ("even" | "heavy" | "rough" | "locked") | null;
+            /** Turned with */
+            tool?: ("hand" | "strap" | "slot") | null;
+            /** Full turns made */
+            turns?: components["schemas"]["Entered"] | null;
+        };
+        /** ShaftEntryIn */
+        ShaftEntryIn: {
+            body: components["schemas"]["ShaftEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** ShaftEvaluateIn */
+        ShaftEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["ShaftEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** ShaftSaveIn */
+        ShaftSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["ShaftEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** ShaftSaveOut */
+        ShaftSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationHandTurnedView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
         /**
          * SheetOut
          * @description A sheet with the entries of all devices. `record`: set once it is saved as a record.
@@ -6331,6 +6527,43 @@ export interface components {
             /** Waiting */
             waiting: string[];
         };
+        /** ShownEvaluationHandTurnedView */
+        ShownEvaluationHandTurnedView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownHandTurnedView"];
+            /** Waiting */
+            waiting: string[];
+        };
         /** ShownEvaluationInsulationView */
         ShownEvaluationInsulationView: {
             /** Bench */
@@ -6536,6 +6769,23 @@ export interface components {
             /** Title */
             title: string;
             total: components["schemas"]["ShownQuantity"];
+        };
+        /**
+         * ShownHandTurnedView
+         * @description What is drawn: each half as it turned, whether there are two, where it binds (empty: nowhere known).
+         */
+        ShownHandTurnedView: {
+            /** Binds */
+            binds: string;
+            /** Coupled */
+            coupled: string;
+            gap: components["schemas"]["ShownQuantity"] | null;
+            /** Halves */
+            halves: boolean;
+            /** Motor */
+            motor: string;
+            /** Pump */
+            pump: string;
         };
         /**
          * ShownInsulationView
@@ -11377,6 +11627,431 @@ export interface operations {
         };
     };
     running_check_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    shaft_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShaftCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    shaft_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShaftEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationHandTurnedView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    shaft_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShaftSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShaftSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShaftSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    shaft_schema: {
         parameters: {
             query?: never;
             header?: never;
