@@ -116,6 +116,9 @@ def test_one_question_of_one_subject_is_answered_once() -> None:
 def test_an_entry_tells_by_its_kind_what_it_is_and_the_field_says_with_what_it_is_kept() -> None:
     assert type(entry_of(InsulationEntry, {"kind": "start"})).__name__ == "TestLeg"
     assert type(entry_of(InsulationEntry, {})).__name__ == "TestSetup"
+    for kind in ({}, [], 7, None, "nothing"):
+        with pytest.raises(ValidationError):
+            entry_of(InsulationEntry, {"kind": kind})
     kept = kept_fields(InsulationEntry)
     assert kept["winding"].kept is Kept.VISIT
     assert "ohms" not in kept

@@ -72,7 +72,7 @@ def entry_union(*models: type[BaseModel]) -> Any:
 
     def told(raw: Any) -> str:
         kind = raw.get("kind", first) if isinstance(raw, Mapping) else getattr(raw, "kind", first)
-        return tags.get(kind, str(kind))
+        return tags.get(kind, kind) if isinstance(kind, str) else ""
 
     _TAGS.update(tags.values())
     tagged = tuple(Annotated[m, Tag(kinds_of(m)[0])] for m in models)
