@@ -32,7 +32,8 @@ from .rows import EVERY, judge_rows, open_file
 
 State = ReadingsImport.State
 LEASE = timedelta(seconds=45)
-TRIES = 3
+# A file that ends its worker every time is given up; a database that is gone now and then is no fault of it.
+TRIES = 8
 
 
 class Cancelled(Exception):
@@ -77,7 +78,7 @@ def import_for(user: User, job_id: int, at_least: str = "technician") -> Reading
 
 def reap(job: ReadingsImport) -> None:
     """A worker that was killed leaves its work lying: once its lease has run out the work is queued again,
-    three times at most.
+    eight times at most.
     """
     if job.state not in (State.CHECKING, State.WRITING) or job.lease_until is None or job.lease_until > now():
         return
@@ -90,7 +91,7 @@ def reap(job: ReadingsImport) -> None:
         _end(
             job.pk,
             State.FAILED,
-            error="Import failed three times. Nothing was saved. Import the file again.",
+            error="Import failed eight times. Nothing was saved. Import the file again.",
         )
     else:
         _queue(job)
