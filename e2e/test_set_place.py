@@ -80,7 +80,7 @@ def test_a_part_fills_the_panel_and_the_address_keeps_it(open_as: Opener, stack:
         "aria-label", re.compile(r"0\.077\smm over limit")
     )
     expect(panel.locator("[data-figure=align_offset_v]")).to_contain_text("vertical offset")
-    expect(panel.get_by_text("Blocked: Work and dead tests only after proving dead")).to_be_visible()
+    expect(panel.get_by_text("Blocked: Work and dead tests only after proving dead").first).to_be_visible()
     expect(page.locator("[data-measurand]")).to_have_count(1)
     expect(page.locator("[data-small]")).to_have_count(3)
     page.locator("[data-small=align_angle_v]").click()

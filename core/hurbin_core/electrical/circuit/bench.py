@@ -21,11 +21,11 @@ from ...base import (
 from ...logbook import AnyCase, Entry
 from ...safety import guarded, live_evidence
 from .drawn import drawn
-from .entry import CircuitEntry, Walk, circuit_entry, fold, state_of
+from .entry import CircuitEntry, Walk, circuit_entry, fold
 from .judging import findings, found_in, lacking
 from .kinds import CIRCUIT, KeptCircuit, usual_circuit
 from .naming import Search
-from .parts import Circuit, leg_of
+from .parts import Circuit
 from .suspects import State
 from .view import LadderView
 
@@ -157,4 +157,4 @@ CIRCUIT_BENCH = Bench(
     files=None,
 )
 
-__all__ = ["CIRCUIT_BENCH", "kept_circuit", "leg_of", "search_of", "state_of"]
+__all__ = ["CIRCUIT_BENCH", "kept_circuit", "search_of"]

@@ -11,7 +11,7 @@ from .evidence import between_open_and_closed, contactor_between
 from .judging import Found, counts, leftovers, share_of
 from .kinds import CIRCUIT_KINDS, KeptCircuit
 from .parts import ENDS, Circuit, leg_of, rung_of, rungs, spans
-from .suspects import FIGURES, SOUND, State, to_ground
+from .suspects import FIGURES, SIGNS, SOUND, State, to_ground
 from .view import (
     BranchView,
     ElementView,
@@ -253,7 +253,7 @@ def _signs(found: Found) -> list[Phrase]:
             at.setdefault((t.state, rung_of(t.pair.one)), {})[a, b] = share
     for (state, rung), read in at.items():
         out += _pattern(circuit, state, rung, read)
-    if abs(walk.scale - 1) > 0.04:
+    if 100 * abs(walk.scale - 1) > SIGNS.supply:
         stands = amount(100 * walk.scale, "%")
         out.append(phrase("circuit.sign_supply", share=stands))
     double = _double(found)
@@ -272,7 +272,7 @@ def _pattern(circuit: Circuit, state: State, rung: str, read: dict[tuple[int, in
     if len(lines) == 3 and len(parts) == 2 and max(lines.values()) > full:
         if state.motor == "turning":
             out.append(phrase("circuit.sign_propped"))
-        elif all(abs(v - 50) < 10 for v in parts):
+        elif all(abs(v - 50) < SIGNS.half for v in parts):
             out.append(phrase("circuit.sign_half", rung=rung_title(circuit, rung)))
     return out
 
@@ -286,7 +286,8 @@ def _double(found: Found) -> Phrase | None:
     for legs in amps.values():
         if len(legs) == 3:
             low, middle, high = sorted(legs.values())
-            if low > 0 and middle / low < 1.3 and 1.6 <= high / middle <= 2.4:
+            alike = low > 0 and middle / low < SIGNS.even
+            if alike and SIGNS.double_least <= high / middle <= SIGNS.double_most:
                 return phrase("circuit.sign_double")
     return None
 

@@ -27,7 +27,7 @@ from ...base import (
 from ...logbook import Entry, SheetState, read_or, replay
 from .naming import Search
 from .parts import Circuit, known_point, rung_of
-from .suspects import Probe, State
+from .suspects import SIGNS, Probe, State
 
 
 class CircuitReading(Model):
@@ -147,7 +147,7 @@ def state_of(body: CircuitReading, circuit: Circuit) -> State:
         closed=closed,
         reverse=body.contactor == "reverse" and circuit.reverses,
         motor="off" if body.leads == "off" or not circuit.has_motor else "turning" if turning else "standing",
-        load=0.7 if turning else 1.0,
+        load=SIGNS.load if turning else 1.0,
         meter=body.meter or "low",
     )
 

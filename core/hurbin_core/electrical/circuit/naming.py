@@ -64,11 +64,6 @@ class Left(Model):
     against: list[tuple[int, int]] = []
     unexplained: bool = False
 
-    @property
-    def out(self) -> set[int]:
-        """The readings that are not used."""
-        return {i for pair in self.against for i in pair}
-
 
 def fits(expected: Outcome, percent: float) -> bool:
     """Can this reading be, where this was worked out? Percent of what is right there. A ghost is anything up

@@ -69,11 +69,24 @@ class _Figures(Model):
     certainty: str
 
 
+class _Signs(Model):
+    supply: float
+    half: float
+    even: float
+    double_least: float
+    double_most: float
+    load: float
+    source: str
+    certainty: str
+
+
 class _File(Model):
     figures: _Figures
+    signs: _Signs
 
 
-FIGURES = RULEBOOK.section("electrical/circuit/suspects.toml", _File).figures
+_data = RULEBOOK.section("electrical/circuit/suspects.toml", _File)
+FIGURES, SIGNS = _data.figures, _data.signs
 
 
 def suspects(circuit: Circuit) -> list[Suspect]:

@@ -1,7 +1,7 @@
 /** The ladder: legs from the source down, every element as it stands, what was read at its place, and suspicion as ink. */
 import { memo } from "react";
 import { Figures } from "./Figures";
-import { GROUND, legOf, rungOf, type Element, type Layout, type Span, type View } from "./layout";
+import { GROUND, rungOf, type Element, type Layout, type Span, type View } from "./layout";
 import { Symbol } from "./symbols";
 import css from "./drawing.module.scss";
 
@@ -189,4 +189,3 @@ function GroundSign({ layout }: { layout: Layout }) {
     </g>
   );
 }
-export { legOf };
