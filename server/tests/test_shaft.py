@@ -51,6 +51,17 @@ def test_a_locked_shaft_is_a_stop_and_no_start_is_offered(api: Door, pump_set: P
     assert offered(tia, pump_set, "run")
 
 
+def test_a_record_that_answers_nothing_or_half_of_it_is_no_turn(api: Door, pump_set: PumpSet) -> None:
+    tia = api("tia")
+    assert tia("POST", "/benches/running_check/records", sheet(pump_set, days_ago=60))[0] == 201
+    assert turned(tia, pump_set, coupled=None)[1]["code"] == "sheet_empty"
+    assert not offered(tia, pump_set, "run")
+    assert turned(tia, pump_set, turns={"text": "0.5", "unit": "turns"})[0] == 201
+    assert not offered(tia, pump_set, "run")
+    assert turned(tia, pump_set, coupled=None, motor_half="even", pump_half="even")[0] == 201
+    assert not offered(tia, pump_set, "run")
+
+
 def test_a_lead_lets_a_shaft_stand_longer_here(api: Door, pump_set: PumpSet) -> None:
     tia, leo = api("tia"), api("leo")
     tia("POST", "/benches/running_check/records", sheet(pump_set, days_ago=60))

@@ -25,7 +25,7 @@ def kept(row: CircuitVersion) -> KeptCircuit:
     return KeptCircuit(
         circuit=Circuit.model_validate(row.circuit),
         version=row.version,
-        at=row.at.isoformat(),
+        at=row.at,
         by=row.by.full_name,
     )
 

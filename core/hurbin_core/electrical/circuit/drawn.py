@@ -74,6 +74,7 @@ def drawn(found: Found, kept: KeptCircuit) -> LadderView:
         signs=_signs(found),
         next=_next(found, now, ahead) if ahead is not None else None,
         stands=_stands(now, circuit),
+        proved=walk.proved,
     )
 
 
@@ -149,7 +150,7 @@ def _reading(found: Found, i: int, t: Taken, kept: KeptCircuit) -> ReadingView:
     reads, word, notes = _reads(found, t)
     if i in found.unused:
         notes.append(phrase("circuit.n_contradicts"))
-    if kept.at and t.entry.taken_at.isoformat() < kept.at:
+    if kept.at is not None and t.entry.taken_at < kept.at:
         notes.append(phrase("circuit.n_edited"))
     return ReadingView(
         uuid=t.entry.uuid,

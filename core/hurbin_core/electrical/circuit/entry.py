@@ -102,6 +102,15 @@ class Walk(SheetState):
         return self.ladder.circuit
 
     @property
+    def proved(self) -> str:
+        """When was the meter proved? A word that it was after is none of the readings that came later."""
+        word = self.words.get("proved")
+        if word is None:
+            return ""
+        last = max((t.entry.taken_at for t in self.taken), default=word.entry.taken_at)
+        return "before" if word.value == "both" and word.entry.taken_at < last else str(word.value)
+
+    @property
     def scale(self) -> float:
         """How high the supply stands against the voltage that was entered for it: the highest voltage between
         two legs at one place, where that lies within what a supply may be off; else as entered.

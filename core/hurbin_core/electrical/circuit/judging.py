@@ -211,7 +211,7 @@ def lacking(found: Found, kept: KeptCircuit) -> dict[str, Phrase | None]:
     """Which grounds are wanting?"""
     wanting = {
         "circuit.confirmed": kept.version == 0,
-        "circuit.meter_proved": found.walk.said("proved") != "both",
+        "circuit.meter_proved": found.walk.proved != "both",
         "circuit.one_visit": _apart_by(
             [t.entry.taken_at for t in found.walk.taken], "circuit.visit", found.walk
         ),

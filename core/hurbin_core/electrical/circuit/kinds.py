@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Literal
 
 from ...base import RULEBOOK, HurbinError, Model, by_id
@@ -39,7 +40,7 @@ class KeptCircuit(Model):
 
     circuit: Circuit
     version: int = 0
-    at: str = ""
+    at: datetime | None = None
     by: str = ""
 
 

@@ -109,7 +109,8 @@ class LadderView(Model):
 
     confirmed: somebody said that this is its circuit. left, total: how many single faults are left, of how
     many. cannot: what no probe in this state parts, and what would. signs: what the readings look like, by
-    name. stands: the state that a reading is of while nobody says otherwise.
+    name. stands: the state that a reading is of while nobody says otherwise. proved: when the meter
+    was: before, or before and after these readings.
     """
 
     title: str = ""
@@ -135,3 +136,4 @@ class LadderView(Model):
     signs: list[Phrase] = []
     next: NextView | None = None
     stands: dict[str, str] = {}
+    proved: str = ""

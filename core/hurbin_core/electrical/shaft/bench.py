@@ -145,6 +145,8 @@ def _findings(body: ShaftEntry, halves: bool) -> list[Finding]:
     out: list[Finding] = []
     if body.coupled is not None:
         out.append(_whole(body, body.coupled, halves))
+    elif body.motor_half or body.pump_half:
+        out.append(_not_coupled())
     for half in HALVES:
         feel: Feel | None = getattr(body, f"{half}_half")
         if feel is None:
@@ -161,6 +163,19 @@ def _findings(body: ShaftEntry, halves: bool) -> list[Finding]:
             )
         )
     return out
+
+
+def _not_coupled() -> Finding:
+    """Each half by itself says nothing of the two together."""
+    return Finding(
+        question="turns_by_hand",
+        part="coupling",
+        verdict=Verdict.UNKNOWN,
+        unknown=Unknown.INCOMPLETE,
+        by=By.NOW,
+        rule="turns_by_hand",
+        reason=phrase("shaft.not_coupled"),
+    )
 
 
 def _whole(body: ShaftEntry, feel: Feel, halves: bool) -> Finding:

@@ -22,7 +22,7 @@ from hurbin_server.plant.services.parts import plate_of
 
 from ..models import GateWaiver
 from . import hanging
-from .standing import isolation_now, last_check
+from .standing import isolation_now, last_check, last_turned
 from .trying import released_on, stops_on
 
 
@@ -51,7 +51,7 @@ def facts_for(pump_set: PumpSet, iso: Isolation | None = None, worker: str = "")
 
 def _stood(pump_set: PumpSet) -> bool:
     at = now()
-    ran, turned = (last_check(pump_set, at, of) for of in ("restart", "turn"))
+    ran, turned = last_check(pump_set, at), last_turned(pump_set)
     return stood_too_long(ran, turned, at, Limits(overrides_for(pump_set)))
 
 

@@ -140,14 +140,27 @@ def limits_of(d: Deferral) -> list[InterimLimit]:
     return [InterimLimit.model_validate({**x, "id": f"{d.uuid}/{i}"}) for i, x in enumerate(d.limits)]
 
 
-def last_check(pump_set: PumpSet, known_at: datetime, of: str = "restart") -> datetime | None:
-    """The newest record that proves a restart (or what is meant) and was on record then: it may be younger
-    than the last word on the sheet.
+def last_check(pump_set: PumpSet, known_at: datetime) -> datetime | None:
+    """The newest record that proves a restart and was on record then: it may be younger than the last word on
+    the sheet.
     """
-    proves = tuple(b.name for b in benches() if of in b.evidence)
+    proves = tuple(b.name for b in benches() if "restart" in b.evidence)
     found = ask(_CHECKED, [pump_set.pk, proves, known_at])
+    return found[0][0] if found else None
+
+
+def last_turned(pump_set: PumpSet) -> datetime | None:
+    """When was its shaft last turned by hand, with nothing on that record unknown or against it? A record
+    that answers nothing is no turn.
+    """
+    proves = tuple(b.name for b in benches() if "turn" in b.evidence)
+    found = ask(_TURNED, [pump_set.pk, proves]) if proves else []
     return found[0][0] if found else None
 
 
 _CHECKED = """SELECT taken_at FROM logbook_record WHERE pump_set_id = %s AND bench IN %s AND live = 1
 AND saved_at <= %s ORDER BY taken_at DESC LIMIT 1"""
+_TURNED = """SELECT r.taken_at FROM logbook_record r
+JOIN logbook_finding f ON f.record_id = r.id AND f.live = 1
+WHERE r.pump_set_id = %s AND r.bench IN %s AND r.live = 1 GROUP BY r.id, r.taken_at
+HAVING SUM(f.verdict NOT IN ('good', 'watch')) = 0 ORDER BY r.taken_at DESC LIMIT 1"""

@@ -6802,7 +6802,8 @@ export interface components {
          *
          *     confirmed: somebody said that this is its circuit. left, total: how many single faults are left, of how
          *     many. cannot: what no probe in this state parts, and what would. signs: what the readings look like, by
-         *     name. stands: the state that a reading is of while nobody says otherwise.
+         *     name. stands: the state that a reading is of while nobody says otherwise. proved: when the meter
+         *     was: before, or before and after these readings.
          */
         ShownLadderView: {
             /** Below */
@@ -6832,6 +6833,8 @@ export interface components {
             next: components["schemas"]["ShownNextView"] | null;
             /** Others */
             others: string | null;
+            /** Proved */
+            proved: string;
             /** Readings */
             readings: components["schemas"]["ShownReadingView"][];
             /** Reverses */

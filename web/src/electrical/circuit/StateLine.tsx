@@ -97,7 +97,7 @@ export function StateLine({ walk, view }: { walk: Walk; view: View }) {
       . Meter proved on a live source{" "}
       <Pick
         label="Meter proved on a live source"
-        value={walk.proved ?? ""}
+        value={view.proved}
         options={[
           ["", "not yet"],
           ["before", "before"],

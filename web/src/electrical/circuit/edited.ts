@@ -104,6 +104,7 @@ export function bareView(circuit: Circuit): View {
     signs: [],
     next: null,
     stands: { contactor: contactor ? "out" : "in", motor: "standing", leads: "on", meter: "low" },
+    proved: "",
   };
 }
 

@@ -197,7 +197,6 @@ export function useWalk(given: Given) {
     text,
     late: sheet.late,
     entries: sheet.entries,
-    proved: [...sheet.entries].reverse().find((e) => e.body.proved)?.body.proved ?? "",
     others:
       sheet.by && sheet.by !== me.full_name && sheet.entries.length > 0
         ? `${sheet.by} started this walk. Your readings go to the same one.`
