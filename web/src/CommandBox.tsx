@@ -1,7 +1,7 @@
 /** A set by three letters of its tag, place or nickname; a page by its name. */
 import { useCombobox } from "downshift";
 import { matchSorter } from "match-sorter";
-import { useEffect, useState } from "react";
+import { useEffect, useState, type KeyboardEvent } from "react";
 import Modal from "react-bootstrap/Modal";
 import { useNavigate } from "react-router";
 import {
@@ -97,6 +97,11 @@ function Finder({ close, setId }: Props) {
   const [text, setText] = useState("");
   const go = useNavigate();
   const rows = useRows(setId, text);
+  const take = (row: Row | null | undefined) => {
+    if (!row) return;
+    close();
+    void go(row.to);
+  };
   const list = useCombobox<Row>({
     items: rows,
     isOpen: true,
@@ -106,18 +111,18 @@ function Finder({ close, setId }: Props) {
     menuId: "found",
     getItemId: (i) => `found-${i}`,
     itemToString: (row) => row?.word ?? "",
-    onSelectedItemChange: ({ selectedItem }) => {
-      if (!selectedItem) return;
-      close();
-      void go(selectedItem.to);
-    },
+    onSelectedItemChange: ({ selectedItem }) => take(selectedItem),
   });
+  // A mouse that merely lies where the list grew takes the highlight away: Enter means the first all the same.
+  const onKeyDown = (e: KeyboardEvent) => {
+    if (e.key === "Enter" && list.highlightedIndex < 0) take(rows[0]);
+  };
   return (
     <Modal.Body>
       <div className="field">
         <label {...list.getLabelProps()}>Tag, location, nickname, part, note, call or page</label>
         <input
-          {...list.getInputProps({ onChange: (e) => setText(e.currentTarget.value) })}
+          {...list.getInputProps({ onKeyDown, onChange: (e) => setText(e.currentTarget.value) })}
           autoFocus
           autoComplete="off"
         />
