@@ -153,7 +153,7 @@ class Series(models.Model):
     pump_set = models.ForeignKey(PumpSet, null=True, on_delete=models.PROTECT, related_name="series")
     component = models.ForeignKey(Component, null=True, on_delete=models.PROTECT, related_name="series")
     measurand = models.CharField(max_length=40, db_collation=EXACT)
-    leg = models.CharField(max_length=10, blank=True, db_collation=EXACT)
+    leg = models.CharField(max_length=100, blank=True, db_collation=EXACT)
     conditions = models.CharField(max_length=200, blank=True, db_collation=EXACT)
     unit = models.CharField(max_length=12, db_collation=EXACT)
     # Long enough that its days are kept in one row each (`services.rolling`).
