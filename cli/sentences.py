@@ -58,9 +58,16 @@ FIGURES = {
     "vibration": (3.1, "mm/s"),
     "height": (1200.0, "m"),
     "turns": (0.25, "turns"),
+    "low_resistance": (2.46, "ohm"),
+    "capacitance": (24.6, "uF"),
+    "diode_voltage": (0.46, "V_diode"),
+    "voltage_drop": (46.0, "mV_drop"),
+    "heat": (2.6, "W"),
 }
 # What stands for the words that a sentence takes, by their names in it.
 WORDS = {
+    "pair": "L1-L2",
+    "e": "0.3",
     "name": "Fuses",
     "legs": "L1-L2",
     "upper": "Fuses, line side",

@@ -18,7 +18,17 @@ _WATCH = """(() => { window.moved = []; window.drawn = 0;
   addEventListener('DOMContentLoaded', () => watch.observe(document.body, all)); })()"""
 _FIRST = "performance.getEntriesByName('first-contentful-paint')[0].startTime"
 SITE = ("/", "/call", "/hand-over", "/vans", "/readings", "/register", "/rules")
-BENCHES = ("/running-check", "/insulation", "/vibration", "/alignment", "/circuit", "/shaft", "/make-safe")
+BENCHES = (
+    "/running-check",
+    "/insulation",
+    "/vibration",
+    "/alignment",
+    "/circuit",
+    "/shaft",
+    "/ohms",
+    "/joints",
+    "/make-safe",
+)
 OF_A_SET = ("", "?part=motor", "/parts", *BENCHES)
 
 

@@ -50,6 +50,16 @@ _ALL = (
     Unit("Ohm", "Ω", "resistance", 1e-6, decimals=3, aliases=("ω", "ohms", "ohm")),
     Unit("kOhm", "kΩ", "resistance", 1e-3, decimals=3, aliases=("k", "kω", "kohm")),
     Unit("GOhm", "GΩ", "resistance", 1e3, decimals=3, aliases=("g", "gω", "gohm")),
+    # Windings, leads and contacts: ohms as a meter shows them, never the megohms of an insulation test.
+    Unit("ohm", "Ω", "low_resistance", 1.0, decimals=4, aliases=("ohms", "r")),
+    Unit("mohm", "mΩ", "low_resistance", 1e-3, decimals=2),
+    Unit("kohm", "kΩ", "low_resistance", 1e3, decimals=2, aliases=("k",)),
+    Unit("megohm", "MΩ", "low_resistance", 1e6, decimals=2, aliases=("M", "meg")),
+    Unit("uF", "µF", "capacitance", 1.0, decimals=1, aliases=("uf", "μf", "mfd")),
+    Unit("mV_drop", "mV", "voltage_drop", 1.0, decimals=1),
+    Unit("V_diode", "V", "diode_voltage", 1.0, decimals=3, aliases=("volt", "volts")),
+    Unit("mV_diode", "mV", "diode_voltage", 1e-3, decimals=0),
+    Unit("W", "W", "heat", 1.0, decimals=2),
     Unit("V", "V", "voltage", 1.0, decimals=1, aliases=("volt", "volts")),
     Unit("mV", "mV", "voltage", 1e-3, decimals=1),
     Unit("kV", "kV", "voltage", 1e3, decimals=3),
@@ -112,6 +122,9 @@ def find_unit(text: str, dimension: str) -> Unit | None:
     low = wanted.lower()
     if dimension == "resistance" and wanted in ("m", "mΩ", "mω", "mOhm", "mohm"):
         return None
+    for u in choices:
+        if wanted in u.aliases:
+            return u
     for u in choices:
         if low in (u.code.lower(), u.symbol.lower(), *u.aliases):
             return u

@@ -3,19 +3,23 @@
 from .entry import RunningCheckEntry
 from .circuit import CIRCUIT_BENCH
 from .insulation import INSULATION, MARKS_S
+from .joints import JOINTS
+from .ohms import OHMS
 from .running_check import RUNNING_CHECK
 from .shaft import SHAFT
 from . import circuit as circuit, series as series
 from .derating import derating
 from .formulas import closes_triangle, extra_rise_pct, true_unbalance_pct, unbalance_pct
 
-BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH, SHAFT)
+BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH, SHAFT, OHMS, JOINTS)
 
 __all__ = [
     "BENCHES",
     "CIRCUIT_BENCH",
     "INSULATION",
+    "JOINTS",
     "MARKS_S",
+    "OHMS",
     "RUNNING_CHECK",
     "SHAFT",
     "RunningCheckEntry",

@@ -1,6 +1,8 @@
 """Simulated physics and instruments for demo, stand-ins, tests and trainer. Shares no formula with a rule."""
 
+from .coils import Bridge, Coils
 from .coupling import Coupling
+from .heat import Joints
 from .insulation import InsulationTester, Winding, WindingLife
 from .ladder import Ladder
 from .meter import Meter
@@ -9,6 +11,9 @@ from .running import Machine, Supply, read_running
 from .tester import TwoPoleTester
 
 __all__ = [
+    "Bridge",
+    "Coils",
+    "Joints",
     "Coupling",
     "Ladder",
     "Machine",

@@ -1,12 +1,16 @@
-"""Circuits: thin."""
+"""Circuits, and thermal pictures as tables: thin."""
 
 from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
+from ninja import File, UploadedFile
 
+from hurbin_core.base import HurbinError
+from hurbin_core.electrical.joints import Grid, read_grid
 from hurbin_server.base.described import media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
+from hurbin_server.base.reencoding import MOST
 
 from . import querysets as q, schemas as s
 from .services import describing
@@ -39,3 +43,16 @@ def out(request: HttpRequest, set_id: int) -> HttpResponse:
         content_type=JSON,
         headers={"Content-Disposition": 'attachment; filename="circuit.json"'},
     )
+
+
+@router.post("/joints/grid", response={200: Grid, **ERRORS}, operation_id="joints_grid")
+def grid(request: HttpRequest, file: File[UploadedFile]) -> Grid:
+    raw = file.read(MOST + 1)
+    if len(raw) > MOST:
+        raise HurbinError(
+            "file_too_large",
+            "This file is too large. Export it in the camera's own resolution.",
+            field="file",
+            right=f"up to {MOST // 1024 // 1024} MB",
+        )
+    return read_grid(raw)

@@ -29,6 +29,7 @@ from .circuit_life import CircuitLife
 from .coupling_life import CouplingLife, bring_vans
 from .people import PASSWORD, PEOPLE
 from .safety_life import SERVES, SafetyLife
+from .starter_life import StarterLife
 
 HERE = Path(__file__).parent / "demo"
 DAYS = 1095
@@ -92,6 +93,7 @@ class Loader:
         here = {s.tag: s for s in chosen}
         SafetyLife(self.as_of, users, here).happen()
         CircuitLife(self.as_of, users, here).happen()
+        StarterLife(self.as_of, users, here).happen()
         return site
 
     def _people(self) -> dict[str, User]:

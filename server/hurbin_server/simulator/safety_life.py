@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import tomllib
 import uuid
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from pathlib import Path
@@ -14,7 +14,7 @@ from random import Random
 from typing import Any
 
 from hurbin_core.catalogue import bench
-from hurbin_core.safety import DeferralIn, IsolationSource, SetFacts, needed, proposed
+from hurbin_core.safety import SOURCES, DeferralIn, IsolationSource, SetFacts, needed, proposed
 from hurbin_core.simulator import TwoPoleTester
 from hurbin_server.base.models import User
 from hurbin_server.logbook.services.casing import case_for
@@ -123,20 +123,10 @@ class SafetyLife:
         one's comes off.
         """
         row, rng = self.sets[x["tag"]], Random(f"safe/{x['tag']}")
-        lines = next(y["lines"] for y in _DATA["list"] if y["tag"] == x["tag"])
+        lines = self._lines(row)
         at = self.as_of - timedelta(hours=x["hours"])
-        change = self.as_of - timedelta(hours=x["shift_change_hours"])
-        sheet, first, second, third = (
-            _key("sheet", x["tag"]),
-            self.users[x["first"]],
-            self.users[x["second"]],
-            self.users[x["taken_over_by"]],
-        )
-        must = [
-            n.source.id
-            for n in needed([IsolationSource.model_validate(y) for y in lines], [x["scope"]])
-            if n.must
-        ]
+        sheet, first = _key("sheet", x["tag"]), self.users[x["first"]]
+        must = [n.source for n in needed(lines, [x["scope"]]) if n.must]
 
         def say(who: User, when: datetime, n: str, **body: Any) -> None:
             entry = {
@@ -148,35 +138,41 @@ class SafetyLife:
             append_entries(who, row.pk, bench("make_safe"), sheet, [entry])
 
         minutes = iter(at + timedelta(minutes=m) for m in range(0, 200, 2))
-        say(first, next(minutes), "open", kind="open", scope=x["scope"], sources=lines)
+        said = [line.model_dump(mode="json", exclude_defaults=True) for line in lines]
+        say(first, next(minutes), "open", kind="open", scope=x["scope"], sources=said)
         say(first, next(minutes), "told", kind="told", to=x["told"])
         say(first, next(minutes), "stopped", kind="stopped")
         for s in must:
-            say(
-                first,
-                next(minutes),
-                f"shut {s}",
-                kind="shut",
-                source=s,
-                seen="off, seen" if s.startswith("q") else "",
-            )
-        for who in (first, second):
+            seen = "off, seen" if s.kind == "supply" else ""
+            say(first, next(minutes), f"shut {s.id}", kind="shut", source=s.id, seen=seen)
+        for who in (first, *([self.users[x["second"]]] if x["second"] else [])):
             for s in must:
-                say(who, next(minutes), f"lock {s}", kind="lock", source=s)
+                say(who, next(minutes), f"lock {s.id}", kind="lock", source=s.id)
+        for s in (m for m in must if SOURCES[m.kind].read):
+            left = {"text": f"{rng.uniform(2, 9):.1f}", "unit": "V"}
+            say(first, next(minutes), f"bled {s.id}", kind="released", source=s.id, reading=left)
         for n, body in enumerate(self._proof(x, TwoPoleTester(x["tester"]), rng)):
             say(first, next(minutes), f"proof {n}", kind="proof", tester=x["tester"], **body)
         say(first, next(minutes), "tried", kind="tried", moved=False)
+        if x["taken_over_by"]:
+            self._taken_over(x, [s.id for s in must], say)
+
+    def _taken_over(self, x: dict[str, Any], must: list[str], say: Callable[..., None]) -> None:
+        change = self.as_of - timedelta(hours=x["shift_change_hours"])
+        first, third = self.users[x["first"]], self.users[x["taken_over_by"]]
         say(first, change, "handover", kind="handover", to=third.full_name)
         for n, s in enumerate(must):
             say(third, change + timedelta(minutes=2 + n), f"lock {s}", kind="lock", source=s)
         for n, s in enumerate(must):
-            say(
-                first,
-                change + timedelta(minutes=12 + n),
-                f"unlock {s}",
-                kind="unlock",
-                lock=_key(x["tag"], first.username, f"lock {s}"),
-            )
+            lock = _key(x["tag"], first.username, f"lock {s}")
+            say(first, change + timedelta(minutes=12 + n), f"unlock {s}", kind="unlock", lock=lock)
+
+    def _lines(self, row: PumpSet) -> list[IsolationSource]:
+        """The isolation list of this set: its own where it has one, else what somebody made of it."""
+        own = next((y["lines"] for y in _DATA["list"] if y["tag"] == row.tag), None)
+        if own is None:
+            return _usual_list(row, self.as_of)
+        return [IsolationSource.model_validate(y) for y in own]
 
     def _proof(self, x: dict[str, Any], tester: TwoPoleTester, rng: Random) -> Iterator[dict[str, Any]]:
         live = {"live_volts": {"text": tester.shows(x["supply_volts"], rng), "unit": "V"}}

@@ -55,8 +55,8 @@ def drawn(found: Found, kept: KeptCircuit) -> LadderView:
         ),
         below=kind.below if kind is not None else "",
         legs=[leg_word(circuit, leg) for leg in circuit.legs],
-        elements=[_element(circuit, i, now) for i in range(len(circuit.elements))],
-        rungs=[_rung(circuit, r) for r in rungs(circuit)],
+        elements=[drawn_element(circuit, i, now) for i in range(len(circuit.elements))],
+        rungs=[drawn_rung(circuit, r) for r in rungs(circuit)],
         spans=_spans(found),
         readings=[_reading(found, i, t, kept) for i, t in enumerate(walk.taken)],
         confirmed=kept.version > 0,
@@ -100,7 +100,7 @@ def _stands(now: State, circuit: Circuit) -> dict[str, str]:
     }
 
 
-def _element(circuit: Circuit, i: int, now: State) -> ElementView:
+def drawn_element(circuit: Circuit, i: int, now: State) -> ElementView:
     e = circuit.elements[i]
     return ElementView(
         id=e.id,
@@ -116,7 +116,7 @@ def _element(circuit: Circuit, i: int, now: State) -> ElementView:
     )
 
 
-def _rung(circuit: Circuit, rung: str) -> RungView:
+def drawn_rung(circuit: Circuit, rung: str) -> RungView:
     id_, _, side = rung.rpartition(".")
     e = next(x for x in circuit.elements if x.id == id_)
     place = "only" if e.kind == "source" or e.kind in ENDS else "line" if side == "in" else "load"

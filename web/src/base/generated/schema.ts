@@ -378,6 +378,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/benches/joints/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["joints_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/joints/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["joints_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/joints/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["joints_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/joints/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["joints_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/benches/make_safe/case/{set_id}": {
         parameters: {
             query?: never;
@@ -474,6 +542,74 @@ export interface paths {
         put?: never;
         /** Append */
         post: operations["make_safe_append"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/ohms/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["ohms_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/ohms/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["ohms_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/ohms/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["ohms_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/ohms/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["ohms_schema"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -815,6 +951,23 @@ export interface paths {
         get: operations["health"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/joints/grid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Grid */
+        post: operations["joints_grid"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2996,6 +3149,19 @@ export interface components {
             what: string;
         };
         /**
+         * DiodeView
+         * @description One diode of the bridge, by its field, and what it is: sound, short, open, odd; empty: not read.
+         */
+        DiodeView: {
+            /** Field */
+            field: string;
+            /**
+             * State
+             * @default
+             */
+            state: string;
+        };
+        /**
          * DueOut
          * @description When a kind of check is due again; `at` none: it was never done here.
          */
@@ -3265,6 +3431,17 @@ export interface components {
              * @default
              */
             seen: string;
+        };
+        /**
+         * Grid
+         * @description A thermal picture as read, and how many points its file has.
+         */
+        Grid: {
+            /** Columns */
+            columns: number;
+            picture: components["schemas"]["Picture"];
+            /** Rows */
+            rows: number;
         };
         /** HandOverOut */
         HandOverOut: {
@@ -3716,6 +3893,175 @@ export interface components {
              * @default
              */
             try_out: string;
+        };
+        /**
+         * JointSpot
+         * @description One place of the circuit. at: a point ("F.in.1") for a temperature, a span ("F.1") for a drop across
+         *     it. x, y: where it is in the thermal picture, 0 to 1.
+         */
+        JointSpot: {
+            /**
+             * Place
+             * @default
+             */
+            at: string;
+            /** Bare metal */
+            bare?: boolean | null;
+            /** Voltage drop across it */
+            drop?: components["schemas"]["Entered"] | null;
+            /** Joint temperature */
+            temp?: components["schemas"]["Entered"] | null;
+            /** Place in the picture, across */
+            x?: number | null;
+            /** Place in the picture, down */
+            y?: number | null;
+        };
+        /** JointsCase */
+        JointsCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["JointsEntryIn"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offer"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * JointsEntry
+         * @description One scan of a set's joints under load. Every field may be missing.
+         */
+        JointsEntry: {
+            /** Ambient in the enclosure */
+            ambient?: components["schemas"]["Entered"] | null;
+            /** Current L1 */
+            amps_1?: components["schemas"]["Entered"] | null;
+            /** Current L2 */
+            amps_2?: components["schemas"]["Entered"] | null;
+            /** Current L3 */
+            amps_3?: components["schemas"]["Entered"] | null;
+            /** Distance */
+            distance?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Thermal picture */
+            picture?: components["schemas"]["Picture"] | null;
+            /** Lowest terminal rating, °C */
+            rating?: ("60" | "75" | "90") | null;
+            /** Distance to spot, to 1 */
+            ratio?: components["schemas"]["Entered"] | null;
+            /** Read with */
+            reader?: ("camera" | "spot") | null;
+            /** Seen at the joints */
+            seen?: ("nothing" | "charred" | "climbing" | "smell") | null;
+            /**
+             * Places read
+             * @default []
+             */
+            spots: components["schemas"]["JointSpot"][];
+            /** Load steady for 30 min */
+            steady?: ("yes" | "no") | null;
+            /** Surface that was read */
+            surface?: ("tape" | "paint" | "bare") | null;
+            /** Joint width */
+            width?: components["schemas"]["Entered"] | null;
+        };
+        /** JointsEntryIn */
+        JointsEntryIn: {
+            body: components["schemas"]["JointsEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** JointsEvaluateIn */
+        JointsEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["JointsEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** JointsSaveIn */
+        JointsSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["JointsEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** JointsSaveOut */
+        JointsSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationJointsView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
         };
         /**
          * Kind
@@ -4504,6 +4850,236 @@ export interface components {
             /** Word */
             word: string;
         };
+        /** OhmsCase */
+        OhmsCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["OhmsEntryIn"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offer"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * OhmsEntry
+         * @description Ohms of one thing, dead. Every field may be missing; only those of what was measured count.
+         */
+        OhmsEntry: {
+            /** Measured at */
+            at?: ("motor" | "starter") | null;
+            /** R reversed, to both rails */
+            back_r?: ("open" | "not") | null;
+            /** S reversed, to both rails */
+            back_s?: ("open" | "not") | null;
+            /** T reversed, to both rails */
+            back_t?: ("open" | "not") | null;
+            /** U reversed, to both rails */
+            back_u?: ("open" | "not") | null;
+            /** V reversed, to both rails */
+            back_v?: ("open" | "not") | null;
+            /** W reversed, to both rails */
+            back_w?: ("open" | "not") | null;
+            /** Marked tolerance, ±% */
+            band?: ("6" | "10") | null;
+            /** Bleed resistor */
+            bleeder?: ("none" | "lifted" | "on") | null;
+            /** Input bridge */
+            bridge?: ("diodes" | "half") | null;
+            /** DC bus now */
+            bus?: components["schemas"]["Entered"] | null;
+            /** Time between both */
+            bus_between?: components["schemas"]["Entered"] | null;
+            /** DC bus, earlier reading */
+            bus_first?: components["schemas"]["Entered"] | null;
+            /** Current through it, in service */
+            cap_amps?: components["schemas"]["Entered"] | null;
+            /** Voltage across it, in service */
+            cap_volts?: components["schemas"]["Entered"] | null;
+            /** Common to run */
+            common_run?: components["schemas"]["Entered"] | null;
+            /** Common to start */
+            common_start?: components["schemas"]["Entered"] | null;
+            /** Drive and electronics disconnected */
+            drive_off?: boolean | null;
+            /** Terminals to ground */
+            earth?: ("open" | "fades" | "steady") | null;
+            /** L1 to ground */
+            ground_1?: components["schemas"]["Entered"] | null;
+            /** L2 to ground */
+            ground_2?: components["schemas"]["Entered"] | null;
+            /** L3 to ground */
+            ground_3?: components["schemas"]["Entered"] | null;
+            /** Supply frequency, Hz */
+            hertz?: ("50" | "60") | null;
+            /** Windings */
+            joined?: ("wye" | "delta" | "apart") | null;
+            /** Test leads */
+            lead_way?: ("subtract" | "zeroed" | "four_wire") | null;
+            /** Test leads together */
+            leads?: components["schemas"]["Entered"] | null;
+            /** Resistance R-S */
+            line_rs?: components["schemas"]["Entered"] | null;
+            /** Resistance S-T */
+            line_st?: components["schemas"]["Entered"] | null;
+            /** Resistance T-R */
+            line_tr?: components["schemas"]["Entered"] | null;
+            /** Case */
+            looks?: ("sound" | "bulged" | "oil") | null;
+            /** Marked capacitance */
+            marked?: components["schemas"]["Entered"] | null;
+            /** DC− to R */
+            minus_r?: components["schemas"]["Entered"] | null;
+            /** DC− to S */
+            minus_s?: components["schemas"]["Entered"] | null;
+            /** DC− to T */
+            minus_t?: components["schemas"]["Entered"] | null;
+            /** DC− to U */
+            minus_u?: components["schemas"]["Entered"] | null;
+            /** DC− to V */
+            minus_v?: components["schemas"]["Entered"] | null;
+            /** DC− to W */
+            minus_w?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Measured on */
+            of?: ("winding" | "single_phase" | "contacts" | "capacitor" | "drive") | null;
+            /** Resistance L1-L2 */
+            pair_12?: components["schemas"]["Entered"] | null;
+            /** Resistance L2-L3 */
+            pair_23?: components["schemas"]["Entered"] | null;
+            /** Resistance L3-L1 */
+            pair_31?: components["schemas"]["Entered"] | null;
+            /** R to DC+ */
+            plus_r?: components["schemas"]["Entered"] | null;
+            /** S to DC+ */
+            plus_s?: components["schemas"]["Entered"] | null;
+            /** T to DC+ */
+            plus_t?: components["schemas"]["Entered"] | null;
+            /** U to DC+ */
+            plus_u?: components["schemas"]["Entered"] | null;
+            /** V to DC+ */
+            plus_v?: components["schemas"]["Entered"] | null;
+            /** W to DC+ */
+            plus_w?: components["schemas"]["Entered"] | null;
+            /** Pole 1, closed */
+            pole_1?: components["schemas"]["Entered"] | null;
+            /** Pole 2, closed */
+            pole_2?: components["schemas"]["Entered"] | null;
+            /** Pole 3, closed */
+            pole_3?: components["schemas"]["Entered"] | null;
+            /** DC+ to DC− */
+            rails?: ("climbs" | "steady" | "short") | null;
+            /** Measured capacitance */
+            read_uf?: components["schemas"]["Entered"] | null;
+            /** Capacitor */
+            role?: ("run" | "start") | null;
+            /** Run to start */
+            run_start?: components["schemas"]["Entered"] | null;
+            /** Continuity tone only */
+            tone?: boolean | null;
+            /** Motor to the touch */
+            warm?: ("cold" | "hot") | null;
+            /** Winding temperature */
+            winding?: components["schemas"]["Entered"] | null;
+        };
+        /** OhmsEntryIn */
+        OhmsEntryIn: {
+            body: components["schemas"]["OhmsEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** OhmsEvaluateIn */
+        OhmsEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["OhmsEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** OhmsSaveIn */
+        OhmsSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["OhmsEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** OhmsSaveOut */
+        OhmsSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationOhmsView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
         /**
          * Opening
          * @description open: made safe for this scope, by this list. list: the list as it stands now.
@@ -4972,6 +5548,23 @@ export interface components {
             /** Username */
             username: string;
         };
+        /**
+         * Picture
+         * @description A thermal picture made small: the hottest point of each of its cells, in tenths of °C, row by row, two
+         *     bytes each, the low one first. low, high: the lowest and the highest of them, °C.
+         */
+        Picture: {
+            /** Cells */
+            cells: string;
+            /** Height */
+            height: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Width */
+            width: number;
+        };
         /** PlantOut */
         PlantOut: {
             /**
@@ -5334,7 +5927,7 @@ export interface components {
             /** Entries */
             entries: string[];
             /** Evaluation */
-            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
+            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
             /** Id */
             id: number;
             /**
@@ -6391,6 +6984,20 @@ export interface components {
             shafts: components["schemas"]["ShownShaftView"][];
         };
         /**
+         * ShownBandView
+         * @description A capacitor against its mark: where the band begins and ends and the value stands, 0 to 1.
+         */
+        ShownBandView: {
+            high: components["schemas"]["ShownQuantity"];
+            /** High At */
+            high_at: number;
+            low: components["schemas"]["ShownQuantity"];
+            /** Low At */
+            low_at: number;
+            /** Value At */
+            value_at: number | null;
+        };
+        /**
          * ShownBoltView
          * @description Bolts in the order in which they are drawn up, and the torque of each round.
          */
@@ -6456,6 +7063,19 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * ShownDropView
+         * @description One drop: across which span, the heat it makes, its resistance, and its verdict.
+         */
+        ShownDropView: {
+            /** At */
+            at: string;
+            drop: components["schemas"]["ShownQuantity"];
+            heat: components["schemas"]["ShownQuantity"] | null;
+            ohms: components["schemas"]["ShownQuantity"] | null;
+            /** Verdict */
+            verdict: string;
         };
         /**
          * ShownDue
@@ -6601,6 +7221,43 @@ export interface components {
             /** Waiting */
             waiting: string[];
         };
+        /** ShownEvaluationJointsView */
+        ShownEvaluationJointsView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownJointsView"];
+            /** Waiting */
+            waiting: string[];
+        };
         /** ShownEvaluationLadderView */
         ShownEvaluationLadderView: {
             /** Bench */
@@ -6672,6 +7329,43 @@ export interface components {
             };
             verdict: components["schemas"]["Verdict"];
             view: components["schemas"]["NoView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationOhmsView */
+        ShownEvaluationOhmsView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownOhmsView"];
             /** Waiting */
             waiting: string[];
         };
@@ -6795,6 +7489,44 @@ export interface components {
             /** Clocks */
             clocks: components["schemas"]["RunClock"][];
             paper: components["schemas"]["ShownCurvePaper"] | null;
+        };
+        /**
+         * ShownJointView
+         * @description One joint: its temperature, what it is over its like at full load, and its verdict.
+         */
+        ShownJointView: {
+            /** At */
+            at: string;
+            /** Bare */
+            bare: boolean;
+            over: components["schemas"]["ShownQuantity"] | null;
+            temp: components["schemas"]["ShownQuantity"];
+            /** Verdict */
+            verdict: string;
+        };
+        /**
+         * ShownJointsView
+         * @description The ladder and what was read at it. spots: places by point for a temperature; spans: for a drop.
+         */
+        ShownJointsView: {
+            /** Confirmed */
+            confirmed: boolean;
+            /** Drops */
+            drops: components["schemas"]["ShownDropView"][];
+            /** Elements */
+            elements: components["schemas"]["ShownElementView"][];
+            /** Joints */
+            joints: components["schemas"]["ShownJointView"][];
+            /** Legs */
+            legs: string[];
+            load: components["schemas"]["ShownQuantity"] | null;
+            /** Rungs */
+            rungs: components["schemas"]["ShownRungView"][];
+            /** Spans */
+            spans: components["schemas"]["SpanView"][];
+            spot: components["schemas"]["ShownQuantity"] | null;
+            /** Title */
+            title: string;
         };
         /**
          * ShownLadderView
@@ -6937,6 +7669,24 @@ export interface components {
             waits: string | null;
             /** Why */
             why: string;
+        };
+        /**
+         * ShownOhmsView
+         * @description choices: what can be measured on this set. of: what is. wait: how long the bus still needs.
+         */
+        ShownOhmsView: {
+            band: components["schemas"]["ShownBandView"] | null;
+            /** Choices */
+            choices: string[];
+            /** Diodes */
+            diodes: components["schemas"]["DiodeView"][];
+            /** Joined */
+            joined: string;
+            /** Of */
+            of: string;
+            wait: components["schemas"]["ShownQuantity"] | null;
+            /** Windings */
+            windings: components["schemas"]["ShownWindingView"][];
         };
         /**
          * ShownPackPiece
@@ -7179,6 +7929,19 @@ export interface components {
             overridden: boolean;
             /** Shown */
             shown: string;
+        };
+        /**
+         * ShownWindingView
+         * @description One winding behind the terminals. where: its terminals. odd: it is the one furthest off.
+         */
+        ShownWindingView: {
+            /** Odd */
+            odd: boolean;
+            ohms: components["schemas"]["ShownQuantity"] | null;
+            /** Open */
+            open: boolean;
+            /** Where */
+            where: string;
         };
         /**
          * Shut
@@ -10672,6 +11435,431 @@ export interface operations {
             };
         };
     };
+    joints_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JointsCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    joints_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JointsEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationJointsView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    joints_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JointsSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JointsSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JointsSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    joints_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     make_safe_case: {
         parameters: {
             query?: never;
@@ -11222,6 +12410,431 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    ohms_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OhmsCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    ohms_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OhmsEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationOhmsView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    ohms_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OhmsSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OhmsSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OhmsSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    ohms_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
                 };
             };
             /** @description Bad Request */
@@ -13442,6 +15055,117 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    joints_grid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Grid"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Service Unavailable */

@@ -251,7 +251,9 @@ export function TrendDrawn({ trend, zone, height = 158 }: { trend: Trend; zone: 
         <span>
           <strong>{trend.title}</strong>{" "}
           <span className="mute">
-            {[trend.symbol, trend.leg].filter(Boolean).join(", ")}; {trend.conditions}
+            {[[trend.symbol, trend.leg].filter(Boolean).join(", "), trend.conditions]
+              .filter(Boolean)
+              .join("; ")}
           </span>
         </span>
         <span className="mono" aria-live="off">

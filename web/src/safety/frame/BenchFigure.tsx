@@ -60,8 +60,11 @@ export function NamedFigure({ name, label, bare }: { name: string; label?: strin
   const { given } = useTools();
   return (
     <span className="dimfield">
-      <label htmlFor={fieldId(name)}>{label || given.rules[name]?.label.toLowerCase()}</label>
+      <label htmlFor={fieldId(name)}>{label || within(given.rules[name]?.label ?? "")}</label>
       <BenchFigure name={name} {...(bare ? { bare } : {})} />
     </span>
   );
 }
+/** A label as it stands within a line: "Coupling gap" begins small, "DC bus" and "L1" stay as they are. */
+const within = (label: string) =>
+  /^[A-Z][a-z]/.test(label) ? label[0]!.toLowerCase() + label.slice(1) : label;

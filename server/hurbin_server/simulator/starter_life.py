@@ -1,0 +1,103 @@
+"""What was measured at the demo's starters and drives: scans under load, ohms on what is isolated; read off
+the simulator's own contacts, windings and diodes, by the doors that people use.
+"""
+
+from __future__ import annotations
+
+import tomllib
+import uuid
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from pathlib import Path
+from random import Random
+from typing import Any
+
+from hurbin_core.simulator import Bridge, Coils, Joints
+from hurbin_server.base.models import User
+from hurbin_server.logbook.services.saving import save_record
+from hurbin_server.plant.models import PumpSet
+
+_DATA = tomllib.loads((Path(__file__).parent / "demo" / "starters.toml").read_text())
+_NAMESPACE = uuid.UUID("0c5e1f9a-52f0-4cc9-9a53-7b1d4a6a9e34")
+_PAIRS = {"pair_12": (0, 1), "pair_23": (1, 2), "pair_31": (2, 0)}
+_SCANNED = (("D.out", "temp"), ("F.in", "temp"), ("F.out", "temp"), ("K.in", "temp"), ("K.out", "temp"))
+
+
+def _figure(text: str, unit: str) -> dict[str, str]:
+    return {"text": text, "unit": unit}
+
+
+@dataclass(slots=True)
+class StarterLife:
+    """Everything that was scanned and measured by `as_of`, of the sets that are there."""
+
+    as_of: datetime
+    users: dict[str, User]
+    sets: dict[str, PumpSet]
+
+    def happen(self) -> None:
+        for x in _DATA["scan"]:
+            if x["tag"] in self.sets:
+                for n, day in enumerate(x["days"]):
+                    self._scanned(self.sets[x["tag"]], x, n, day)
+        for x in _DATA["winding"]:
+            if x["tag"] in self.sets:
+                self._record(x, "ohms", self._winding(x), x["hours"] / 24)
+        for x in _DATA["drive"]:
+            if x["tag"] in self.sets:
+                self._record(x, "ohms", self._drive(x), x["hours"] / 24)
+
+    def _scanned(self, row: PumpSet, x: dict[str, Any], n: int, day: float) -> None:
+        rng = Random(f"scan/{x['tag']}/{n}")
+        worn = {(j["place"], j["leg"]): j["microhm"][n] for j in x["tired"]}
+        joints = Joints(ambient_c=x["ambient"][n], tired=worn)
+        amps = [a * rng.gauss(1, 0.004) for a in x["amps"]]
+        spots: list[dict[str, Any]] = [
+            {"at": f"{place}.{leg}", "temp": _figure(joints.temp(place, leg, amps[leg - 1], rng), "degC")}
+            for place, _ in _SCANNED
+            for leg in (1, 2, 3)
+        ]
+        spots += [
+            {"at": f"{e}.{leg}", "drop": _figure(joints.millivolts(e, leg, amps[leg - 1], rng), "mV_drop")}
+            for e in x["drops"]
+            for leg in (1, 2, 3)
+        ]
+        said = {f"amps_{i + 1}": _figure(f"{a:.1f}", "A") for i, a in enumerate(amps)}
+        said |= {"ambient": _figure(f"{x['ambient'][n]:.0f}", "degC")}
+        how = x["how"]
+        said |= {k: _figure(how[k], u) for k, u in (("distance", "mm"), ("ratio", "1"), ("width", "mm"))}
+        words = {k: how[k] for k in ("surface", "reader", "rating")} | {"steady": "yes", "seen": "nothing"}
+        self._record(x, "joints", {**said, **words, "spots": spots}, day, n)
+
+    def _winding(self, x: dict[str, Any]) -> dict[str, Any]:
+        rng = Random(f"winding/{x['tag']}")
+        coils = Coils(ohms_20=tuple(x["ohms_20"]))
+        body: dict[str, Any] = {
+            n: _figure(coils.pair(a, b, x["temp"], rng), "ohm") for n, (a, b) in _PAIRS.items()
+        }
+        body |= {"of": "winding", "at": x["at"], "joined": x["joined"], "lead_way": "subtract"}
+        body |= {"leads": _figure(coils.leads(rng), "ohm"), "winding": _figure(f"{x['temp']:.0f}", "degC")}
+        return body | {"ground_1": _figure("OL", "megohm"), "warm": "cold"}
+
+    def _drive(self, x: dict[str, Any]) -> dict[str, Any]:
+        rng, bridge = Random(f"drive/{x['tag']}"), Bridge()
+        body: dict[str, Any] = {
+            f"{rail}_{leg}": _figure(bridge.forward(leg, rng), "V_diode")
+            for leg in "rstuvw"
+            for rail in ("minus", "plus")
+        }
+        body |= {f"back_{leg}": "open" for leg in "rstuvw"}
+        body |= {"of": "drive", "drive_off": True, "bus": _figure(f"{rng.uniform(1.5, 6):.1f}", "V")}
+        return body | {"rails": "climbs", "earth": "open"}
+
+    def _record(self, x: dict[str, Any], bench: str, body: dict[str, Any], days: float, n: int = 0) -> None:
+        who, at = self.users[x["by"]], self.as_of - timedelta(days=days)
+        key = f"{bench}/{x['tag']}/{n}"
+        entry = {
+            "uuid": str(uuid.uuid5(_NAMESPACE, f"entry/{key}")),
+            "taken_at": at,
+            "device": f"{who.username}'s phone",
+            "body": body,
+        }
+        sheet = str(uuid.uuid5(_NAMESPACE, f"sheet/{key}"))
+        save_record(who, self.sets[x["tag"]].pk, bench, sheet, [entry])

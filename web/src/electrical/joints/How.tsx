@@ -1,0 +1,92 @@
+/** How the scan was made, as a sentence: the load, the surface, what it was read with, what was seen. */
+import { FigureInput } from "../../base";
+import { useFigure, useTools } from "../../safety";
+import type { Body } from "./sheet";
+
+type Name = "steady" | "surface" | "rating" | "reader" | "seen";
+const CHOICES: Record<Name, [string, [string, string][]]> = {
+  steady: [
+    "Load steady for 30 min",
+    [
+      ["", "choose"],
+      ["yes", "steady for 30 min"],
+      ["no", "not steady"],
+    ],
+  ],
+  surface: [
+    "Surface that was read",
+    [
+      ["", "choose"],
+      ["tape", "tape"],
+      ["paint", "paint"],
+      ["bare", "bare metal"],
+    ],
+  ],
+  rating: [
+    "Lowest terminal rating",
+    [
+      ["", "choose"],
+      ["60", "60 °C (140 °F)"],
+      ["75", "75 °C (167 °F)"],
+      ["90", "90 °C (194 °F)"],
+    ],
+  ],
+  reader: [
+    "Read with",
+    [
+      ["", "choose"],
+      ["camera", "a thermal camera"],
+      ["spot", "a spot thermometer"],
+    ],
+  ],
+  seen: [
+    "Seen at the joints",
+    [
+      ["", "choose"],
+      ["nothing", "nothing"],
+      ["charred", "charring"],
+      ["climbing", "a joint that climbs"],
+      ["smell", "a burnt smell"],
+    ],
+  ],
+};
+interface Props {
+  body: Body;
+  say: (more: Partial<Body>) => void;
+}
+export function How({ body, say }: Props) {
+  const { may } = useTools();
+  const word = (name: Name) => {
+    const [label, options] = CHOICES[name];
+    return (
+      <select
+        className="inline-select"
+        aria-label={label}
+        disabled={!may}
+        value={body[name] ?? ""}
+        onChange={(e) => say({ [name]: e.target.value || null } as Partial<Body>)}
+      >
+        {options.map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+    );
+  };
+  return (
+    <p className="statesentence">
+      Load {word("steady")}, ambient <Inline name="ambient" />. Read on {word("surface")} with{" "}
+      {word("reader")} from <Inline name="distance" />, distance to spot <Inline name="ratio" /> to 1, joint
+      width <Inline name="width" />. Lowest rating {word("rating")}. Seen: {word("seen")}.
+    </p>
+  );
+}
+function Inline({ name }: { name: string }) {
+  const { props, refused } = useFigure(name);
+  return (
+    <span className={refused ? "refused" : ""}>
+      <FigureInput {...props} className="inline-input mono short" />
+    </span>
+  );
+}
