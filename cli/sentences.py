@@ -61,12 +61,14 @@ FIGURES = {
     "low_resistance": (2.46, "ohm"),
     "capacitance": (24.6, "uF"),
     "diode_voltage": (0.46, "V_diode"),
+    "fault_current": (18.0, "kA"),
     "voltage_drop": (46.0, "mV_drop"),
     "heat": (2.6, "W"),
 }
 # What stands for the words that a sentence takes, by their names in it.
 WORDS = {
     "pair": "L1-L2",
+    "verdict": "unknown",
     "e": "0.3",
     "name": "Fuses",
     "legs": "L1-L2",

@@ -27,6 +27,7 @@ BENCHES = (
     "/shaft",
     "/ohms",
     "/joints",
+    "/fuses",
     "/make-safe",
 )
 OF_A_SET = ("", "?part=motor", "/parts", *BENCHES)

@@ -59,6 +59,7 @@ _ALL = (
     Unit("mV_drop", "mV", "voltage_drop", 1.0, decimals=1),
     Unit("V_diode", "V", "diode_voltage", 1.0, decimals=3, aliases=("volt", "volts")),
     Unit("mV_diode", "mV", "diode_voltage", 1e-3, decimals=0),
+    Unit("kA", "kA", "fault_current", 1.0, decimals=1),
     Unit("W", "W", "heat", 1.0, decimals=2),
     Unit("V", "V", "voltage", 1.0, decimals=1, aliases=("volt", "volts")),
     Unit("mV", "mV", "voltage", 1e-3, decimals=1),

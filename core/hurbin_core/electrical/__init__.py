@@ -2,6 +2,7 @@
 
 from .entry import RunningCheckEntry
 from .circuit import CIRCUIT_BENCH
+from .fuses import FUSES
 from .insulation import INSULATION, MARKS_S
 from .joints import JOINTS
 from .ohms import OHMS
@@ -11,11 +12,12 @@ from . import circuit as circuit, series as series
 from .derating import derating
 from .formulas import closes_triangle, extra_rise_pct, true_unbalance_pct, unbalance_pct
 
-BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH, SHAFT, OHMS, JOINTS)
+BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH, SHAFT, OHMS, JOINTS, FUSES)
 
 __all__ = [
     "BENCHES",
     "CIRCUIT_BENCH",
+    "FUSES",
     "INSULATION",
     "JOINTS",
     "MARKS_S",

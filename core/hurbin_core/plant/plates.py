@@ -47,6 +47,16 @@ class ControlPlate(Model):
     overload_setting: Entered | None = entered_field("Overload setting", "current", high=5000)
     rated_amps: Entered | None = entered_field("Rated current", "current", high=5000)
     current_limit: Entered | None = entered_field("Drive current limit", "current", high=5000)
+    overload_multiplier: Entered | None = entered_field(
+        "Overload, trip ÷ setting", "ratio", low=1.0, high=2.0
+    )
+    trip_class: Literal["", "10A", "10", "20", "30"] = Field(default="", title="Trip class")
+    fuse_class: Literal["", "J", "RK1", "RK5", "CC", "T", "H", "gG", "aM", "aR"] = Field(
+        default="", title="Fuse class, per drawing"
+    )
+    fuse_delay: Literal["", "delay", "fast"] = Field(default="", title="Fuse delay, per drawing")
+    fuse_amps: Entered | None = entered_field("Fuse rating, per drawing", "current", high=5000)
+    fuse_volts: Entered | None = entered_field("Fuse voltage, per drawing", "voltage", high=20000)
     note: str = Field(default="", max_length=400, title="Note")
 
 

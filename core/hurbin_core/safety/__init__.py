@@ -37,6 +37,7 @@ from .matters import (
     threat,
 )
 from .proving import ProofStep, acts
+from .ready import FAULT, READY, Answered, ReadyFacts, ReadyLine, ready
 from .serving import Carrier, Served, ran, served
 from .sources import (
     Proposed,
@@ -58,6 +59,12 @@ from .tagging import deferral_title, deferral_words, interim_words, isolation_wo
 BENCHES = (MAKE_SAFE,)
 
 __all__ = [
+    "Answered",
+    "FAULT",
+    "READY",
+    "ReadyFacts",
+    "ReadyLine",
+    "ready",
     "Proposed",
     "proposed",
     "Carrier",

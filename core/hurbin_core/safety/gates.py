@@ -9,6 +9,7 @@ from typing import Literal, get_args
 from ..base import RULEBOOK, RULES, HurbinError, Limits, Model, Rule, by_id, exceeds, known
 from ..plant import KINDS
 from .isolation import Isolation
+from .ready import ReadyLine
 from .sources import SCOPES, ScopeId
 from .stops import StandingStop, TrialRun, released
 
@@ -69,7 +70,8 @@ class SafetyFacts(Model):
 
     stops: the stops that stand. trials: what a lead has released. worker: who asks, by sign-in. resets: of
     the overload since it tripped; not known counts as one. stood_too_long: it was last seen running longer
-    ago than a shaft may stand unturned, and nobody has turned it by hand since (`stood_too_long`).
+    ago than a shaft may stand unturned, and nobody has turned it by hand since (`stood_too_long`). ready:
+    what must be on record after a fault.
     """
 
     isolation: Isolation = Isolation()
@@ -84,6 +86,7 @@ class SafetyFacts(Model):
     checked_below_fuse: bool = False
     waivers: list[Waiver] = []
     stood_too_long: bool = False
+    ready: list[ReadyLine] = []
     as_of: datetime | None = None
 
 
@@ -246,6 +249,7 @@ _CHECKS: dict[str, Callable[[str, SafetyFacts], bool]] = {
     "checked_below": lambda _, f: f.checked_below_fuse,
     "no_changes": lambda _, f: not f.changes,
     "turned": lambda _, f: not f.stood_too_long,
+    "ready": lambda _, f: all(x.done for x in f.ready),
 }
 
 

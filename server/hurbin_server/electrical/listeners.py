@@ -3,10 +3,16 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Any
 
+from django.dispatch import receiver
+
+from hurbin_core.base import AnyBench
+from hurbin_core.electrical import FUSES
 from hurbin_core.electrical.circuit import CIRCUIT, KeptCircuit, circuit_of
 from hurbin_server.base.models import User
-from hurbin_server.logbook.signals import EXTRAS, Day
+from hurbin_server.logbook.signals import EXTRAS, Day, entries_coming
+from hurbin_server.plant.access import require
 from hurbin_server.plant.models import PumpSet
 from hurbin_server.plant.signals import COLUMNS, RegisterColumn
 
@@ -28,6 +34,13 @@ def _describe(user: User, pump_set: PumpSet, kind: str) -> None:
     last = newest(pump_set)
     version = last.version if last is not None else 0
     describe(user, pump_set.pk, usual_of(pump_set, kind).circuit, version)
+
+
+@receiver(entries_coming)
+def _signed(sender: Any, user: User, pump_set: PumpSet, bench: AnyBench, typed: list[Any], **_: Any) -> None:
+    """A signature that no cause of a blown fuse was found is entered by a lead, who saw who signed."""
+    if bench.name == FUSES.name and any(e.body.signed_as or e.body.signed.strip() for e in typed):
+        require(user, pump_set.site_id, "lead")
 
 
 EXTRAS[CIRCUIT] = _circuit

@@ -175,6 +175,17 @@ def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
         past=_past(row),
         stops=stop_words(facts.stops),
         trials=[_trial(t) for t in trials],
+        ready=[
+            s.ReadyOut(
+                id=x.id,
+                title=x.title,
+                done=x.done,
+                says=write(x.says, prefs),
+                bench=x.bench,
+                record=x.record,
+            )
+            for x in facts.ready
+        ],
     )
 
 

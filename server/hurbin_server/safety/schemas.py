@@ -253,6 +253,17 @@ class TimelineOut(BaseModel):
     older: bool
 
 
+class ReadyOut(BaseModel):
+    """One line of what must be on record before a set is energised after a fault."""
+
+    id: str
+    title: str
+    done: bool
+    says: str
+    bench: str
+    record: int | None
+
+
 class SetSafetyOut(BaseModel):
     """How a set stands and what is offered on it. `until`: from then on an offer may be another one, though
     nobody changes anything: a gate set aside or a trial run is over.
@@ -271,6 +282,7 @@ class SetSafetyOut(BaseModel):
     offers: list[Answer]
     stops: list[StopWords] = []
     trials: list[TrialOut] = []
+    ready: list[ReadyOut] = []
     past: list[PastOut]
 
 

@@ -77,7 +77,7 @@ class StarterLife:
         }
         body |= {"of": "winding", "at": x["at"], "joined": x["joined"], "lead_way": "subtract"}
         body |= {"leads": _figure(coils.leads(rng), "ohm"), "winding": _figure(f"{x['temp']:.0f}", "degC")}
-        return body | {"ground_1": _figure("OL", "megohm"), "warm": "cold"}
+        return body | {"ground_1": _figure("OL", "megohm"), "warm": "cold", "drive_off": True}
 
     def _drive(self, x: dict[str, Any]) -> dict[str, Any]:
         rng, bridge = Random(f"drive/{x['tag']}"), Bridge()
@@ -92,7 +92,7 @@ class StarterLife:
 
     def _record(self, x: dict[str, Any], bench: str, body: dict[str, Any], days: float, n: int = 0) -> None:
         who, at = self.users[x["by"]], self.as_of - timedelta(days=days)
-        key = f"{bench}/{x['tag']}/{n}"
+        key = f"{bench}/{x['tag']}/{body.get('of', '')}/{n}"
         entry = {
             "uuid": str(uuid.uuid5(_NAMESPACE, f"entry/{key}")),
             "taken_at": at,

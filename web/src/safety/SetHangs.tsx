@@ -3,6 +3,7 @@ import { Act, SENDING, address, Complaint, day, useMe, useSmallForm, VerdictShap
 import { useSites, type SetOut } from "../plant";
 import { MatterBox, Tags } from "./components";
 import { sentence } from "./logic";
+import { ReadyList } from "./ReadyList";
 import { Stops } from "./Stops";
 import { useSetSafety, type SetSafety } from "./queries";
 import css from "./safety.module.scss";
@@ -49,6 +50,7 @@ export function SetHangs({ set }: { set: SetOut }) {
         </section>
       )}
       <Stops set={set} safety={safety} lead={lead} />
+      <ReadyList set={set} />
       {safety.past.length > 0 && (
         <details className="spared">
           <summary>Closed items</summary>

@@ -14,6 +14,7 @@ export {
   useTimeline,
 } from "./queries";
 export { PartHung, SetHangs } from "./SetHangs";
+export { ReadyList } from "./ReadyList";
 export { SetBegin, SetOffers } from "./SetOffers";
 export { PlantCalls } from "./PlantCalls";
 export { NotToBeStarted } from "./Stops";

@@ -22,6 +22,7 @@ from hurbin_server.plant.services.parts import plate_of
 
 from ..models import GateWaiver
 from . import hanging
+from .readying import ready_of
 from .standing import isolation_now, last_check, last_turned
 from .trying import released_on, stops_on
 
@@ -45,6 +46,7 @@ def facts_for(pump_set: PumpSet, iso: Isolation | None = None, worker: str = "")
             for w in hanging.waivers_on(pump_set)
         ],
         stood_too_long=_stood(pump_set),
+        ready=ready_of(pump_set),
         as_of=now(),
     )
 

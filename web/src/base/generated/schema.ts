@@ -276,6 +276,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/benches/fuses/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["fuses_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/fuses/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["fuses_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/fuses/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["fuses_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/fuses/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["fuses_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/benches/insulation/case/{set_id}": {
         parameters: {
             query?: never;
@@ -3043,15 +3111,39 @@ export interface components {
         ControlPlate: {
             /** Drive current limit */
             current_limit?: components["schemas"]["Entered"] | null;
+            /** Fuse rating, per drawing */
+            fuse_amps?: components["schemas"]["Entered"] | null;
+            /**
+             * Fuse class, per drawing
+             * @default
+             * @enum {string}
+             */
+            fuse_class: "" | "J" | "RK1" | "RK5" | "CC" | "T" | "H" | "gG" | "aM" | "aR";
+            /**
+             * Fuse delay, per drawing
+             * @default
+             * @enum {string}
+             */
+            fuse_delay: "" | "delay" | "fast";
+            /** Fuse voltage, per drawing */
+            fuse_volts?: components["schemas"]["Entered"] | null;
             /**
              * Note
              * @default
              */
             note: string;
+            /** Overload, trip ÷ setting */
+            overload_multiplier?: components["schemas"]["Entered"] | null;
             /** Overload setting */
             overload_setting?: components["schemas"]["Entered"] | null;
             /** Rated current */
             rated_amps?: components["schemas"]["Entered"] | null;
+            /**
+             * Trip class
+             * @default
+             * @enum {string}
+             */
+            trip_class: "" | "10A" | "10" | "20" | "30";
         };
         /** CountIn */
         CountIn: {
@@ -3386,6 +3478,220 @@ export interface components {
             title: string;
             /** To */
             to: string;
+        };
+        /**
+         * FuseView
+         * @description One fuse. state: sound, blown, or empty where it was not read. unlike: what of it is not as the drawing
+         *     wants it, or not as its neighbours are.
+         */
+        FuseView: {
+            /**
+             * Clip
+             * @default
+             */
+            clip: string;
+            /** Leg */
+            leg: number;
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @default
+             */
+            state: string;
+            /**
+             * Unlike
+             * @default []
+             */
+            unlike: string[];
+        };
+        /** FusesCase */
+        FusesCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["FusesEntryIn"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offer"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * FusesEntry
+         * @description The fuses of one set. Every field may be missing.
+         */
+        FusesEntry: {
+            /** Nothing else on these fuses */
+            alone?: boolean | null;
+            /** Rating L1 */
+            amps_1?: components["schemas"]["Entered"] | null;
+            /** Rating L2 */
+            amps_2?: components["schemas"]["Entered"] | null;
+            /** Rating L3 */
+            amps_3?: components["schemas"]["Entered"] | null;
+            /** Cause */
+            cause?: ("found" | "not_found") | null;
+            /**
+             * What the cause was
+             * @default
+             */
+            cause_words: string;
+            /** Class L1 */
+            class_1?: ("J" | "RK1" | "RK5" | "CC" | "T" | "H" | "gG" | "aM" | "aR") | null;
+            /** Class L2 */
+            class_2?: ("J" | "RK1" | "RK5" | "CC" | "T" | "H" | "gG" | "aM" | "aR") | null;
+            /** Class L3 */
+            class_3?: ("J" | "RK1" | "RK5" | "CC" | "T" | "H" | "gG" | "aM" | "aR") | null;
+            /** Clip L1 */
+            clip_1?: ("tight" | "weak" | "burnt") | null;
+            /** Clip L2 */
+            clip_2?: ("tight" | "weak" | "burnt") | null;
+            /** Clip L3 */
+            clip_3?: ("tight" | "weak" | "burnt") | null;
+            /** Covers on, nobody in front, started from outside the closed door */
+            covers?: boolean | null;
+            /** Delay L1 */
+            delay_1?: ("delay" | "fast") | null;
+            /** Delay L2 */
+            delay_2?: ("delay" | "fast") | null;
+            /** Delay L3 */
+            delay_3?: ("delay" | "fast") | null;
+            /** Available fault current here */
+            fault_ka?: components["schemas"]["Entered"] | null;
+            /** Interrupting rating L1 */
+            ka_1?: components["schemas"]["Entered"] | null;
+            /** Interrupting rating L2 */
+            ka_2?: components["schemas"]["Entered"] | null;
+            /** Interrupting rating L3 */
+            ka_3?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Fuse L1, out of circuit */
+            ohms_1?: components["schemas"]["Entered"] | null;
+            /** Fuse L2, out of circuit */
+            ohms_2?: components["schemas"]["Entered"] | null;
+            /** Fuse L3, out of circuit */
+            ohms_3?: components["schemas"]["Entered"] | null;
+            /** Nameplate current of another motor on them, 1 */
+            others_1?: components["schemas"]["Entered"] | null;
+            /** Nameplate current of another motor on them, 2 */
+            others_2?: components["schemas"]["Entered"] | null;
+            /** Nameplate current of another motor on them, 3 */
+            others_3?: components["schemas"]["Entered"] | null;
+            /** Each taken out and read by ohms */
+            out?: boolean | null;
+            /**
+             * Signed by
+             * @default
+             */
+            signed: string;
+            /** Signed as */
+            signed_as?: ("licensed" | "manufacturer") | null;
+            /** Rated voltage L1 */
+            volts_1?: components["schemas"]["Entered"] | null;
+            /** Rated voltage L2 */
+            volts_2?: components["schemas"]["Entered"] | null;
+            /** Rated voltage L3 */
+            volts_3?: components["schemas"]["Entered"] | null;
+            /** Fuses as */
+            when?: ("found" | "fitted") | null;
+        };
+        /** FusesEntryIn */
+        FusesEntryIn: {
+            body: components["schemas"]["FusesEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** FusesEvaluateIn */
+        FusesEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["FusesEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** FusesSaveIn */
+        FusesSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["FusesEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** FusesSaveOut */
+        FusesSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationFusesView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
         };
         /**
          * Ghost
@@ -5881,6 +6187,24 @@ export interface components {
             /** Stages */
             stages?: number | null;
         };
+        /**
+         * ReadyOut
+         * @description One line of what must be on record before a set is energised after a fault.
+         */
+        ReadyOut: {
+            /** Bench */
+            bench: string;
+            /** Done */
+            done: boolean;
+            /** Id */
+            id: string;
+            /** Record */
+            record: number | null;
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+        };
         /** RecordBrief */
         RecordBrief: {
             /** Bench */
@@ -5927,7 +6251,7 @@ export interface components {
             /** Entries */
             entries: string[];
             /** Evaluation */
-            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
+            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationFusesView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
             /** Id */
             id: number;
             /**
@@ -6709,6 +7033,11 @@ export interface components {
             offers: components["schemas"]["Answer"][];
             /** Past */
             past: components["schemas"]["PastOut"][];
+            /**
+             * Ready
+             * @default []
+             */
+            ready: components["schemas"]["ReadyOut"][];
             /** Set Id */
             set_id: number;
             /**
@@ -7147,6 +7476,43 @@ export interface components {
             /** Waiting */
             waiting: string[];
         };
+        /** ShownEvaluationFusesView */
+        ShownEvaluationFusesView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownFusesView"];
+            /** Waiting */
+            waiting: string[];
+        };
         /** ShownEvaluationHandTurnedView */
         ShownEvaluationHandTurnedView: {
             /** Bench */
@@ -7463,6 +7829,24 @@ export interface components {
             /** Title */
             title: string;
             total: components["schemas"]["ShownQuantity"];
+        };
+        /**
+         * ShownFusesView
+         * @description The fuses, what the drawing wants of them, and how much hangs on them. signs: a second one blew
+         *     without a cause: somebody has to sign.
+         */
+        ShownFusesView: {
+            /** Classes */
+            classes: {
+                [key: string]: string;
+            };
+            /** Fuses */
+            fuses: components["schemas"]["FuseView"][];
+            load: components["schemas"]["ShownQuantity"] | null;
+            /** Signs */
+            signs: boolean;
+            /** Wanted */
+            wanted: string;
         };
         /**
          * ShownHandTurnedView
@@ -10715,6 +11099,431 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    fuses_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FusesCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    fuses_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FusesEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationFusesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    fuses_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FusesSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FusesSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FusesSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    fuses_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
                 };
             };
             /** @description Bad Request */

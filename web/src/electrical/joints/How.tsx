@@ -1,6 +1,5 @@
 /** How the scan was made, as a sentence: the load, the surface, what it was read with, what was seen. */
-import { FigureInput } from "../../base";
-import { useFigure, useTools } from "../../safety";
+import { Choose, Inline } from "../words";
 import type { Body } from "./sheet";
 
 type Name = "steady" | "surface" | "rating" | "reader" | "seen";
@@ -55,24 +54,9 @@ interface Props {
   say: (more: Partial<Body>) => void;
 }
 export function How({ body, say }: Props) {
-  const { may } = useTools();
   const word = (name: Name) => {
     const [label, options] = CHOICES[name];
-    return (
-      <select
-        className="inline-select"
-        aria-label={label}
-        disabled={!may}
-        value={body[name] ?? ""}
-        onChange={(e) => say({ [name]: e.target.value || null } as Partial<Body>)}
-      >
-        {options.map(([value, words]) => (
-          <option key={value} value={value}>
-            {words}
-          </option>
-        ))}
-      </select>
-    );
+    return <Choose name={name} label={label} options={options} body={body} say={say} />;
   };
   return (
     <p className="statesentence">
@@ -80,13 +64,5 @@ export function How({ body, say }: Props) {
       {word("reader")} from <Inline name="distance" />, distance to spot <Inline name="ratio" /> to 1, joint
       width <Inline name="width" />. Lowest rating {word("rating")}. Seen: {word("seen")}.
     </p>
-  );
-}
-function Inline({ name }: { name: string }) {
-  const { props, refused } = useFigure(name);
-  return (
-    <span className={refused ? "refused" : ""}>
-      <FigureInput {...props} className="inline-input mono short" />
-    </span>
   );
 }

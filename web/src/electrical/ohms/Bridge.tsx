@@ -2,7 +2,7 @@
 import { NamedFigure, useTools } from "../../safety";
 import { Spot, type Schemas } from "../../base";
 import { Placed } from "./Placed";
-import { Choose } from "./words";
+import { Choose } from "../words";
 import { LEGS, LINES, type Body } from "./sheet";
 import css from "./drawing.module.scss";
 
@@ -103,8 +103,8 @@ export function Bridge({ view, width, body, say }: Props) {
         ))}
       </Spot>
       <p className="mute">
-        Diode mode, volts: + lead on DC−, − lead on the terminal below; + lead on the terminal, − lead on DC+
-        above. At each letter: both reversed.
+        Diode mode: + lead on DC−, − lead on the terminal below; + lead on the terminal, − lead on DC+ above.
+        At each letter: both reversed.
       </p>
       <p className="statesentence">
         DC+ to DC− <Choose name="rails" label="DC+ to DC−" options={RAILS} body={body} say={say} />; terminals

@@ -18,7 +18,7 @@ import { Bridge } from "./Bridge";
 import { Capacitor, Poles } from "./Parts";
 import { ALL, figuresOf, GROUNDS, NAMES, type Body, type Of } from "./sheet";
 import { SingleTerminals, Terminals } from "./Terminals";
-import { Choose, Inline, Tick } from "./words";
+import { Choose, Inline, Tick } from "../words";
 import css from "./drawing.module.scss";
 
 type View = Schemas["ShownOhmsView"];

@@ -79,6 +79,44 @@ const CHOICES: Record<string, Choice[]> = {
       ],
     },
   ],
+  control: [
+    {
+      name: "trip_class",
+      label: "Trip class",
+      options: [
+        ["", "—"],
+        ["10A", "10A"],
+        ["10", "10"],
+        ["20", "20"],
+        ["30", "30"],
+      ],
+    },
+    {
+      name: "fuse_class",
+      label: "Fuse class, per drawing",
+      options: [
+        ["", "—"],
+        ["J", "J"],
+        ["RK1", "RK1"],
+        ["RK5", "RK5"],
+        ["CC", "CC"],
+        ["T", "T"],
+        ["H", "H or K"],
+        ["gG", "gG"],
+        ["aM", "aM"],
+        ["aR", "aR or gR"],
+      ],
+    },
+    {
+      name: "fuse_delay",
+      label: "Fuse delay, per drawing",
+      options: [
+        ["", "—"],
+        ["delay", "time-delay"],
+        ["fast", "fast-acting"],
+      ],
+    },
+  ],
 };
 const WORDS: Record<string, [string, string][]> = {
   motor: [

@@ -1,18 +1,18 @@
-/** What is said of the measurement: choices in a sentence, figures in a sentence. */
-import { FigureInput } from "../../base";
-import { useFigure, useTools } from "../../safety";
-import type { Body } from "./sheet";
+/** What is said on a bench of this room: choices and figures in a sentence, a word that is confirmed. */
+import { FigureInput } from "../base";
+import { useFigure, useTools } from "../safety";
 
-type Say = (more: Partial<Body>) => void;
-interface Props {
-  name: keyof Body & string;
+interface Said<B> {
+  body: B;
+  say: (more: Partial<B>) => void;
   label: string;
+}
+interface Props<B> extends Said<B> {
+  name: keyof B & string;
   options: readonly (readonly [string, string])[];
-  body: Body;
-  say: Say;
   className?: string;
 }
-export function Choose({ name, label, options, body, say, className = "inline-select" }: Props) {
+export function Choose<B>({ name, label, options, body, say, className = "inline-select" }: Props<B>) {
   const { may } = useTools();
   return (
     <select
@@ -20,7 +20,7 @@ export function Choose({ name, label, options, body, say, className = "inline-se
       aria-label={label}
       disabled={!may}
       value={(body[name] as string | null | undefined) ?? ""}
-      onChange={(e) => say({ [name]: e.target.value || null } as Partial<Body>)}
+      onChange={(e) => say({ [name]: e.target.value || null } as Partial<B>)}
     >
       {options.map(([value, words]) => (
         <option key={value} value={value}>
@@ -30,25 +30,15 @@ export function Choose({ name, label, options, body, say, className = "inline-se
     </select>
   );
 }
-export function Tick({
-  name,
-  label,
-  body,
-  say,
-}: {
-  name: "tone" | "drive_off";
-  label: string;
-  body: Body;
-  say: Say;
-}) {
+export function Tick<B>({ name, label, body, say }: Said<B> & { name: keyof B & string }) {
   const { may } = useTools();
   return (
     <label className="confirm">
       <input
         type="checkbox"
         disabled={!may}
-        checked={body[name] ?? false}
-        onChange={(e) => say({ [name]: e.target.checked || null })}
+        checked={Boolean(body[name])}
+        onChange={(e) => say({ [name]: e.target.checked || null } as Partial<B>)}
       />{" "}
       {label}
     </label>

@@ -1,0 +1,162 @@
+/** The fuses of a set: each as it is between its clips, what hangs on them, why they blew, and what power waits for. */
+import type { Schemas } from "../../base";
+import {
+  Bench,
+  NamedFigure,
+  Note,
+  NotToBeStarted,
+  Photo,
+  PutOnRecord,
+  ReadyList,
+  Reason,
+  Sending,
+  useBench,
+  useOneEntry,
+  useTools,
+  Verdicts,
+  type Given,
+} from "../../safety";
+import { Choose, Tick } from "../words";
+import { Fuse, type Body } from "./Fuse";
+import css from "./drawing.module.scss";
+
+type View = Schemas["ShownFusesView"];
+const LEGS = [1, 2, 3];
+const FIGURES = ["ohms", "amps", "volts", "ka"].flatMap((what) => LEGS.map((n) => `${what}_${n}`));
+const MORE = ["fault_ka", "others_1", "others_2", "others_3"];
+const EMPTY: View = {
+  fuses: LEGS.map((leg) => ({ leg, name: `L${leg}`, state: "", clip: "", unlike: [] })),
+  wanted: "",
+  classes: {},
+  load: null,
+  signs: false,
+};
+const WHEN = [
+  ["", "choose"],
+  ["found", "found"],
+  ["fitted", "fitted, new"],
+] as const;
+const CAUSE = [
+  ["", "choose"],
+  ["found", "found"],
+  ["not_found", "not found"],
+] as const;
+const SIGNED = [
+  ["", "choose"],
+  ["licensed", "a licensed person"],
+  ["manufacturer", "the manufacturer"],
+] as const;
+
+export function Drawing({ given }: { given: Given }) {
+  const sheet = useOneEntry<"fuses">(given, { figures: [...FIGURES, ...MORE], kept: ["fault_ka"] });
+  const tools = useBench<View>(given, {
+    ...sheet.own,
+    order: [...FIGURES, ...MORE],
+    any:
+      sheet.own.any || sheet.body.covers !== undefined || Boolean(sheet.body.cause ?? sheet.body.signed_as),
+  });
+  const view = tools.answer?.view ?? EMPTY;
+  const said = { body: sheet.body, say: sheet.change };
+  return (
+    <Bench tools={tools} before={given.mode === "new" && <NotToBeStarted set={given.set} />}>
+      <p className="statesentence">
+        Fuses as <Choose name="when" label="Fuses as" options={WHEN} {...said} />.{" "}
+        <Tick name="out" label="Each taken out and read by ohms" {...said} />
+      </p>
+      <div className={css.bench}>
+        <div>
+          <div className={css.three}>
+            {view.fuses.map((f) => (
+              <Fuse key={f.leg} fuse={f} classes={view.classes} {...said} />
+            ))}
+          </div>
+          <p className={css.wanted}>
+            Per drawing: <strong>{view.wanted || "not entered on the starter's nameplate"}</strong>
+          </p>
+          <div className={css.row}>
+            <NamedFigure name="fault_ka" label="available fault current here, kA" />
+          </div>
+          <OnThem body={sheet.body} say={sheet.change} load={view.load?.shown ?? ""} />
+        </div>
+        <div>
+          <Verdicts />
+          <Cause body={sheet.body} say={sheet.change} signs={view.signs} />
+          <p>
+            <Tick
+              name="covers"
+              label="Covers on, nobody in front, started from outside the closed door"
+              {...said}
+            />
+          </p>
+          {given.mode === "new" && <ReadyList set={given.set} />}
+          <Reason />
+          <Note>
+            <Photo />
+          </Note>
+          <div className="savebar">
+            <PutOnRecord />
+          </div>
+          <Sending />
+        </div>
+      </div>
+    </Bench>
+  );
+}
+/** What else is fed through these fuses: other motors by their nameplate current, or nothing. */
+function OnThem({ body, say, load }: { body: Body; say: (more: Partial<Body>) => void; load: string }) {
+  const others = MORE.slice(1);
+  const first = others.findIndex((n) => !(body as Record<string, unknown>)[n]);
+  const shown = first < 0 ? others : others.slice(0, first + 1);
+  return (
+    <>
+      <p>
+        <Tick name="alone" label="Nothing else on these fuses" body={body} say={say} />
+      </p>
+      {!body.alone && (
+        <div className={css.row}>
+          {shown.map((n, i) => (
+            <NamedFigure key={n} name={n} label={`another motor on them, ${i + 1}`} />
+          ))}
+        </div>
+      )}
+      {load && (
+        <p className="mute">
+          On them, the largest a quarter more: <span className="mono">{load}</span>
+        </p>
+      )}
+    </>
+  );
+}
+/** Why they blew; after a second time without a cause, who signed. */
+function Cause({ body, say, signs }: { body: Body; say: (more: Partial<Body>) => void; signs: boolean }) {
+  const { may } = useTools();
+  const words = (name: "cause_words" | "signed", label: string, most: number) => (
+    <div className="field">
+      <label htmlFor={name}>{label}</label>
+      <input
+        id={name}
+        maxLength={most}
+        readOnly={!may}
+        value={body[name] ?? ""}
+        onChange={(e) => say({ [name]: e.target.value })}
+      />
+    </div>
+  );
+  return (
+    <>
+      <p className="statesentence">
+        Cause <Choose name="cause" label="Cause" options={CAUSE} body={body} say={say} />
+      </p>
+      {body.cause === "found" && words("cause_words", "What the cause was", 300)}
+      {signs && (
+        <>
+          <p className="statesentence">
+            No cause found, tests passed: signed as{" "}
+            <Choose name="signed_as" label="Signed as" options={SIGNED} body={body} say={say} />
+          </p>
+          {words("signed", "Signed by (entered by a lead)", 120)}
+        </>
+      )}
+    </>
+  );
+}
