@@ -68,6 +68,7 @@ FIGURES = {
 # What stands for the words that a sentence takes, by their names in it.
 WORDS = {
     "pair": "L1-L2",
+    "va": "3.0",
     "verdict": "unknown",
     "e": "0.3",
     "name": "Fuses",

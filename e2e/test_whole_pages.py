@@ -28,6 +28,7 @@ BENCHES = (
     "/ohms",
     "/joints",
     "/fuses",
+    "/control",
     "/make-safe",
 )
 OF_A_SET = ("", "?part=motor", "/parts", *BENCHES)

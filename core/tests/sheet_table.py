@@ -19,6 +19,7 @@ from cases import case
 from hurbin_core.base import Evaluation, entry_of, field_rules
 from hurbin_core.catalogue import bench
 from hurbin_core.electrical.circuit import circuit_of
+from hurbin_core.electrical.control.parts import usual_control
 from hurbin_core.logbook import AnyCase, Entry
 from hurbin_core.plant import ControlPlate, MotorPlate
 
@@ -123,6 +124,10 @@ def _circuit(told: dict[str, Any]) -> dict[str, Any]:
     made["taps_known"] = told.get("taps_known", True)
     for e in made["elements"]:
         e["taps"] = told.get("taps", {}).get(e["id"], [])
+    if told.get("control"):
+        made["control"] = usual_control().model_dump() | told.get("ladder", {})
+        for e in made["control"]["elements"]:
+            e.update(told.get("elements", {}).get(e["id"], {}))
     return {"circuit": made, "version": told.get("version", 1)}
 
 

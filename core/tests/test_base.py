@@ -383,6 +383,7 @@ def test_core_needs_only_pydantic() -> None:
     assert [b.name for b in benches()] == [
         "alignment",
         "circuit",
+        "control",
         "fuses",
         "insulation",
         "joints",

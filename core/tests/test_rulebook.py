@@ -336,6 +336,7 @@ def test_every_template_is_used_somewhere() -> None:
         "circuit.t_",
         "safety.caution_",
         "fuses.says_",
+        "control.prove_",
         "ready.field_",
         "fuses.clip_",
         "joints.seen_",

@@ -15,6 +15,7 @@ describe("the benches of the rooms", () => {
     expect(names.toSorted()).toEqual([
       "alignment",
       "circuit",
+      "control",
       "fuses",
       "insulation",
       "joints",

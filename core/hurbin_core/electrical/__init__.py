@@ -2,6 +2,7 @@
 
 from .entry import RunningCheckEntry
 from .circuit import CIRCUIT_BENCH
+from .control import CONTROL_BENCH
 from .fuses import FUSES
 from .insulation import INSULATION, MARKS_S
 from .joints import JOINTS
@@ -12,11 +13,12 @@ from . import circuit as circuit, series as series
 from .derating import derating
 from .formulas import closes_triangle, extra_rise_pct, true_unbalance_pct, unbalance_pct
 
-BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH, SHAFT, OHMS, JOINTS, FUSES)
+BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH, SHAFT, OHMS, JOINTS, FUSES, CONTROL_BENCH)
 
 __all__ = [
     "BENCHES",
     "CIRCUIT_BENCH",
+    "CONTROL_BENCH",
     "FUSES",
     "INSULATION",
     "JOINTS",

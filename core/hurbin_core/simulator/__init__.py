@@ -1,5 +1,6 @@
 """Simulated physics and instruments for demo, stand-ins, tests and trainer. Shares no formula with a rule."""
 
+from .chain import Chain
 from .coils import Bridge, Coils
 from .coupling import Coupling
 from .heat import Joints
@@ -12,6 +13,7 @@ from .tester import TwoPoleTester
 
 __all__ = [
     "Bridge",
+    "Chain",
     "Coils",
     "Joints",
     "Coupling",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from hurbin_core.electrical.circuit import CIRCUIT_KINDS, Circuit, KeptCircuit, circuit_of, usual_circuit
+from hurbin_core.electrical.control.parts import usual_control
 from hurbin_core.plant import MotorPlate, motor_facts
 from hurbin_server.base.models import User
 from hurbin_server.plant.access import require, set_for
@@ -58,6 +59,7 @@ def circuit_for(user: User, set_id: int) -> s.CircuitOut:
         at=row.at if row is not None else None,
         by=stands.by,
         may=role != "viewer",
+        usual_control=usual_control(),
         usual=[
             s.UsualCircuit(id=k.id, title=k.title, below=k.below, circuit=usual_of(pump_set, k.id).circuit)
             for k in CIRCUIT_KINDS.values()

@@ -7,6 +7,7 @@ from datetime import datetime
 from pydantic import BaseModel, ConfigDict, Field
 
 from hurbin_core.electrical.circuit import Circuit
+from hurbin_core.electrical.circuit.control import Control
 
 
 class CircuitIn(BaseModel):
@@ -33,3 +34,4 @@ class CircuitOut(BaseModel):
     by: str
     may: bool
     usual: list[UsualCircuit]
+    usual_control: Control

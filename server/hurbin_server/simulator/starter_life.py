@@ -12,8 +12,11 @@ from pathlib import Path
 from random import Random
 from typing import Any
 
-from hurbin_core.simulator import Bridge, Coils, Joints
+from hurbin_core.electrical.circuit import Circuit
+from hurbin_core.simulator import Bridge, Chain, Coils, Joints
 from hurbin_server.base.models import User
+from hurbin_server.electrical.querysets import circuit_for
+from hurbin_server.electrical.services.describing import describe
 from hurbin_server.logbook.services.saving import save_record
 from hurbin_server.plant.models import PumpSet
 
@@ -46,6 +49,34 @@ class StarterLife:
         for x in _DATA["drive"]:
             if x["tag"] in self.sets:
                 self._record(x, "ohms", self._drive(x), x["hours"] / 24)
+
+        for x in _DATA["control"]:
+            if x["tag"] in self.sets:
+                self._control(self.sets[x["tag"]], x)
+
+    def _control(self, row: PumpSet, x: dict[str, Any]) -> None:
+        """Somebody said how its control ladder is; later the last shift walked down it."""
+        who = self.users[x["described_by"]]
+        told = circuit_for(who, row.pk)
+        control = told.usual_control.model_dump()
+        for e in control["elements"]:
+            if e["id"] == x["interlock"]["id"]:
+                e.update(x["interlock"])
+        circuit = Circuit.model_validate(told.circuit.model_dump() | {"control": control})
+        at = self.as_of - timedelta(days=x["described_days"])
+        describe(who, row.pk, circuit, told.version, at=at)
+        rng = Random(f"control/{x['tag']}")
+        chain = Chain(
+            volts=control["volts"] * rng.uniform(0.98, 1.03),
+            names=[e["id"] for e in control["elements"]],
+            open_at=frozenset({x["open"]}),
+        )
+        spots: list[dict[str, Any]] = [
+            {"at": place, "volts": _figure(chain.to_common(place, rng), "V")} for place in x["read"]
+        ]
+        spots[-1]["value"] = _figure(f"{x['value']}", "1")
+        said = {"selector": "auto", "called": True, "pulled": "out", "proved": True, "wires": "two"}
+        self._record(x, "control", {**said, "spots": spots, "note": x["note"]}, x["hours"] / 24)
 
     def _scanned(self, row: PumpSet, x: dict[str, Any], n: int, day: float) -> None:
         rng = Random(f"scan/{x['tag']}/{n}")

@@ -40,7 +40,7 @@ def _search(circuit: str) -> Search:
 
 def search_of(circuit: Circuit) -> Search:
     """The search of this circuit."""
-    return _search(circuit.model_dump_json())
+    return _search(circuit.model_dump_json(exclude={"control"}))
 
 
 def kept_circuit(case: AnyCase) -> KeptCircuit:

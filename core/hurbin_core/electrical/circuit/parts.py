@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from ...base import HurbinError, Model
+from .control import Control
 
 Leg = Literal[1, 2, 3]
 LEGS: tuple[Leg, ...] = (1, 2, 3)
@@ -87,7 +88,8 @@ class Circuit(Model):
     """The legs of a set from its source to its end: every element in the order of the current.
 
     kind: which of the usual ones it was made from. taps_known: nothing else hangs beneath than what is drawn.
-    shared_by: how many pumps hang on the fuse. Refuses what is no ladder: it begins with a source, ends with
+    shared_by: how many pumps hang on the fuse. control: its control ladder,
+    once somebody said how it is. Refuses what is no ladder: it begins with a source, ends with
     one end, and no two things have one name.
     """
 
@@ -97,6 +99,7 @@ class Circuit(Model):
     taps_known: bool = False
     shared_by: int = Field(default=1, ge=1, le=50)
     elements: list[Element] = Field(min_length=2, max_length=14)
+    control: Control | None = None
 
     @model_validator(mode="after")
     def _whole(self) -> Circuit:

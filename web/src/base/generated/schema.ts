@@ -276,6 +276,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/benches/control/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["control_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/control/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["control_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/control/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["control_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/control/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["control_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/benches/fuses/case/{set_id}": {
         parameters: {
             query?: never;
@@ -2746,7 +2814,8 @@ export interface components {
          * @description The legs of a set from its source to its end: every element in the order of the current.
          *
          *     kind: which of the usual ones it was made from. taps_known: nothing else hangs beneath than what is drawn.
-         *     shared_by: how many pumps hang on the fuse. Refuses what is no ladder: it begins with a source, ends with
+         *     shared_by: how many pumps hang on the fuse. control: its control ladder,
+         *     once somebody said how it is. Refuses what is no ladder: it begins with a source, ends with
          *     one end, and no two things have one name.
          */
         Circuit: {
@@ -2756,6 +2825,7 @@ export interface components {
              * @enum {integer}
              */
             conductors: 2 | 3;
+            control?: components["schemas"]["Control"] | null;
             /** Elements */
             elements: components["schemas"]["Element"][];
             /**
@@ -2909,6 +2979,7 @@ export interface components {
             may: boolean;
             /** Usual */
             usual: components["schemas"]["UsualCircuit"][];
+            usual_control: components["schemas"]["Control"];
             /** Version */
             version: number;
         };
@@ -3105,6 +3176,188 @@ export interface components {
             twin?: components["schemas"]["Twin"] | null;
         };
         /**
+         * Control
+         * @description A control ladder: its voltage, and every element in the order of the current. It has one coil.
+         */
+        Control: {
+            /**
+             * Dc
+             * @default false
+             */
+            dc: boolean;
+            /** Elements */
+            elements: components["schemas"]["ControlElement"][];
+            /**
+             * Volts
+             * @default 110
+             */
+            volts: number;
+        };
+        /** ControlCase */
+        ControlCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["ControlEntryIn"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offer"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * ControlElement
+         * @description One thing in series. opens: an interlock opens above or below its set point; within `band` either is
+         *     right. unit: of the set point, in words. auto_only: in hand it is bypassed.
+         */
+        ControlElement: {
+            /**
+             * Auto Only
+             * @default false
+             */
+            auto_only: boolean;
+            /**
+             * Band
+             * @default 0
+             */
+            band: number;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fuse" | "estop" | "stop" | "start" | "selector" | "interlock" | "trip" | "overload" | "coil" | "other_coil";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Opens
+             * @default
+             * @enum {string}
+             */
+            opens: "" | "above" | "below";
+            /** Set Point */
+            set_point?: number | null;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
+        /**
+         * ControlEntry
+         * @description One control ladder as it was read. Every field may be missing.
+         */
+        ControlEntry: {
+            /** Conductor, mm² */
+            area?: components["schemas"]["Entered"] | null;
+            /** Control cable, one way */
+            cable_m?: components["schemas"]["Entered"] | null;
+            /** Called to run */
+            called?: boolean | null;
+            /** Supply frequency, Hz */
+            hertz?: ("50" | "60") | null;
+            /** Coil inrush, VA */
+            inrush?: components["schemas"]["Entered"] | null;
+            /**
+             * Jumper fitted at
+             * @default
+             */
+            jumper: string;
+            /**
+             * Wire lifted at
+             * @default
+             */
+            lifted: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Voltage at the other coil */
+            other_coil?: components["schemas"]["Entered"] | null;
+            /** Meter proved before and after */
+            proved?: boolean | null;
+            /** Contactor */
+            pulled?: ("in" | "out" | "chatters") | null;
+            /** Selector */
+            selector?: ("hand" | "off" | "auto") | null;
+            /**
+             * Places read
+             * @default []
+             */
+            spots: components["schemas"]["ControlSpot"][];
+            /** Stays in with its contact open */
+            stays?: boolean | null;
+            /** After a power cut */
+            wires?: ("two" | "three") | null;
+        };
+        /** ControlEntryIn */
+        ControlEntryIn: {
+            body: components["schemas"]["ControlEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** ControlEvaluateIn */
+        ControlEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["ControlEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /**
          * ControlPlate
          * @description What starts the motor: a direct starter, a soft starter or a drive (told by the component's kind).
          */
@@ -3144,6 +3397,54 @@ export interface components {
              * @enum {string}
              */
             trip_class: "" | "10A" | "10" | "20" | "30";
+        };
+        /** ControlSaveIn */
+        ControlSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["ControlEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** ControlSaveOut */
+        ControlSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationControlView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
+        /**
+         * ControlSpot
+         * @description One place: an element's load side (or the source) to the common, across it, its process value.
+         */
+        ControlSpot: {
+            /** Voltage across it */
+            across?: components["schemas"]["Entered"] | null;
+            /**
+             * Place
+             * @default
+             */
+            at: string;
+            /** Process value */
+            value?: components["schemas"]["Entered"] | null;
+            /** Voltage to the common */
+            volts?: components["schemas"]["Entered"] | null;
         };
         /** CountIn */
         CountIn: {
@@ -6251,7 +6552,7 @@ export interface components {
             /** Entries */
             entries: string[];
             /** Evaluation */
-            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationFusesView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
+            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationControlView"] | components["schemas"]["ShownEvaluationFusesView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
             /** Id */
             id: number;
             /**
@@ -7349,6 +7650,51 @@ export interface components {
             weight: number;
         };
         /**
+         * ShownControlElementView
+         * @description One element. reads: full, part, zero, or empty, at its load side. share: of the suspicion, 0 to 1.
+         *     stands: by its process value open, closed or either; empty: not known. bypassed: by the selector.
+         */
+        ShownControlElementView: {
+            /** Bypassed */
+            bypassed: boolean;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Named */
+            named: boolean;
+            /** Reads */
+            reads: string;
+            /** Set Point */
+            set_point: string;
+            /** Share */
+            share: number;
+            /** Stands */
+            stands: string;
+            volts: components["schemas"]["ShownQuantity"] | null;
+        };
+        /**
+         * ShownControlView
+         * @description The ladder from its source to its common.
+         */
+        ShownControlView: {
+            /** Confirmed */
+            confirmed: boolean;
+            /** Elements */
+            elements: components["schemas"]["ShownControlElementView"][];
+            /** Left */
+            left: number;
+            /** Next */
+            next: string;
+            /** Source Reads */
+            source_reads: string;
+            volts: components["schemas"]["ShownQuantity"] | null;
+            /** Why */
+            why: string | null;
+        };
+        /**
          * ShownCurve
          * @description One line on the paper. `before` counts back from the newest earlier test (0: this one); `differs`
          *     crosses it out.
@@ -7473,6 +7819,43 @@ export interface components {
             };
             verdict: components["schemas"]["Verdict"];
             view: components["schemas"]["ShownAlignmentView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationControlView */
+        ShownEvaluationControlView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownControlView"];
             /** Waiting */
             waiting: string[];
         };
@@ -11099,6 +11482,431 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    control_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ControlCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    control_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ControlEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationControlView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    control_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ControlSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ControlSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ControlSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    control_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
                 };
             };
             /** @description Bad Request */

@@ -211,7 +211,12 @@ function Supply({
           value={circuit.kind ?? ""}
           onChange={(e) => {
             const next = usual.find((k) => k.id === e.target.value);
-            if (next) onForm({ circuit: next.circuit, volts: String(next.circuit.supply.volts) });
+            // Another starter, the same control ladder.
+            if (next)
+              onForm({
+                circuit: { ...next.circuit, control: circuit.control ?? null },
+                volts: String(next.circuit.supply.volts),
+              });
           }}
         >
           {usual.map((k) => (

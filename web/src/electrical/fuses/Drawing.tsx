@@ -47,13 +47,19 @@ const SIGNED = [
   ["manufacturer", "the manufacturer"],
 ] as const;
 
+/** Clips, marks, covers and causes are said, with no figure. */
+const savable = (body: Body): boolean =>
+  Boolean(body.covers ?? body.cause ?? body.signed_as ?? body.clip_1 ?? body.clip_2 ?? body.clip_3);
+
 export function Drawing({ given }: { given: Given }) {
-  const sheet = useOneEntry<"fuses">(given, { figures: [...FIGURES, ...MORE], kept: ["fault_ka"] });
+  const sheet = useOneEntry<"fuses">(given, {
+    figures: [...FIGURES, ...MORE],
+    kept: ["fault_ka"],
+    also: savable,
+  });
   const tools = useBench<View>(given, {
     ...sheet.own,
     order: [...FIGURES, ...MORE],
-    any:
-      sheet.own.any || sheet.body.covers !== undefined || Boolean(sheet.body.cause ?? sheet.body.signed_as),
   });
   const view = tools.answer?.view ?? EMPTY;
   const said = { body: sheet.body, say: sheet.change };

@@ -17,21 +17,10 @@ import {
   type Given,
 } from "../../safety";
 import { bareView, type Circuit } from "../circuit/edited";
+import { changed, fieldOf, placeOf, withFigure } from "../spots";
 import { How } from "./How";
 import { Rows } from "./Rows";
-import {
-  changed,
-  fieldOf,
-  placeOf,
-  placesOf,
-  rowsOf,
-  rulesOf,
-  SAID,
-  withFigure,
-  type Body,
-  type Kind,
-  type View,
-} from "./sheet";
+import { placesOf, rowsOf, rulesOf, READ, SAID, type Body, type Kind, type View } from "./sheet";
 import { Thermal } from "./Thermal";
 import css from "./drawing.module.scss";
 
@@ -45,10 +34,14 @@ function bareOf(given: Given): View | null {
   return { title, legs, elements, rungs, spans, confirmed, joints: [], drops: [], load: null, spot: null };
 }
 
+/** Something was read at a place, or seen. */
+const savable = (body: Body): boolean => Boolean(body.spots?.length) || Boolean(body.seen);
+
 export function Drawing({ given }: { given: Given }) {
   const sheet = useOneEntry<"joints">(given, {
     figures: SAID,
     kept: ["surface", "rating", "ratio", "reader"],
+    also: savable,
   });
   const [bare] = useState(() => bareOf(given));
   const view = (sheet.own.told.answer?.view as View | undefined) ?? bare;
@@ -73,7 +66,7 @@ function Scan({ given, sheet, view, kind, setKind, rows, setRows }: ScanProps) {
   const row = rows[kind] ?? first;
   const here = placesOf(row, view.legs.length).map((at) => fieldOf(kind, at));
   const figure = (name: string) => {
-    const place = placeOf(name);
+    const place = placeOf(name, READ);
     return place ? spots.find((s) => s.at === place[1])?.[place[0]] : sheet.own.entered(name);
   };
   const focusOn = (name: string) => setTimeout(() => document.getElementById(`f-${name}`)?.focus());
@@ -85,13 +78,12 @@ function Scan({ given, sheet, view, kind, setKind, rows, setRows }: ScanProps) {
     { ...given, rules: rulesOf(given.rules, view) },
     {
       ...sheet.own,
-      any: sheet.own.any || spots.length > 0 || Boolean(sheet.body.seen),
       order: [...here, ...SAID],
       entered: figure,
       put: (name, next) => {
-        const place = placeOf(name);
+        const place = placeOf(name, READ);
         if (!place) sheet.own.put(name, next);
-        else sheet.change({ spots: withFigure(spots, ...place, next) });
+        else sheet.change({ spots: withFigure(spots, READ, ...place, next) });
       },
       onNext: (name) => {
         const i = here.indexOf(name);

@@ -5,7 +5,8 @@ import { Ladder } from "../circuit/Ladder";
 import { layoutOf, type View as LadderView } from "../circuit/layout";
 import { useTools } from "../../safety";
 import { Placed } from "./Placed";
-import { fieldOf, placesOf, rowsOf, type Kind, type View } from "./sheet";
+import { fieldOf } from "../spots";
+import { placesOf, rowsOf, type Kind, type View } from "./sheet";
 import css from "./drawing.module.scss";
 
 interface Props {

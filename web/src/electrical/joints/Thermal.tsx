@@ -2,7 +2,8 @@
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { Complaint, sendFile, Spot } from "../../base";
 import { useTools } from "../../safety";
-import { changed, placesOf, shownAt, tenthsOf, unplaced, type Body, type Picture, type View } from "./sheet";
+import { changed } from "../spots";
+import { placesOf, shownAt, tenthsOf, unplaced, type Body, type Picture, type View } from "./sheet";
 import css from "./drawing.module.scss";
 
 interface Props {

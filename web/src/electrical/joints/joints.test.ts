@@ -1,16 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { EnteredRule } from "../../base";
-import {
-  changed,
-  fieldOf,
-  placeOf,
-  rowsOf,
-  rulesOf,
-  shownAt,
-  unplaced,
-  withFigure,
-  type Spot,
-} from "./sheet";
+import { changed, fieldOf, placeOf, withFigure } from "../spots";
+import { READ, rowsOf, rulesOf, shownAt, unplaced, type Spot } from "./sheet";
 
 const RUNGS = [
   { id: "S.out", element: "S", side: "only", title: "Source" },
@@ -33,17 +24,17 @@ describe("a scan as it is typed", () => {
   it("calls each field by its place, and takes the place from its name", () => {
     const rules = rulesOf({ temp: { label: "Joint temperature" } as EnteredRule }, VIEW);
     expect(rules["temp:F.in.2"]?.label).toBe("Fuses, line side, L2");
-    expect(placeOf(fieldOf("drop", "F.3"))).toEqual(["drop", "F.3"]);
-    expect(placeOf("ambient")).toBeNull();
+    expect(placeOf(fieldOf("drop", "F.3"), READ)).toEqual(["drop", "F.3"]);
+    expect(placeOf("ambient", READ)).toBeNull();
   });
   it("keeps one figure per place, and a place only while something was read there", () => {
-    const one = withFigure([], "temp", "F.in.1", typed("46"));
-    const two = withFigure(one, "temp", "F.in.2", typed("61"));
+    const one = withFigure<Spot, "temp" | "drop">([], READ, "temp", "F.in.1", typed("46"));
+    const two = withFigure(one, READ, "temp", "F.in.2", typed("61"));
     expect(two.map((s) => s.at)).toEqual(["F.in.1", "F.in.2"]);
-    expect(withFigure(two, "temp", "F.in.1", typed("47"))[0]?.temp?.text).toBe("47");
-    expect(withFigure(two, "temp", "F.in.1", null).map((s) => s.at)).toEqual(["F.in.2"]);
+    expect(withFigure(two, READ, "temp", "F.in.1", typed("47"))[0]?.temp?.text).toBe("47");
+    expect(withFigure(two, READ, "temp", "F.in.1", null).map((s) => s.at)).toEqual(["F.in.2"]);
     const bare = changed(two, "F.in.2", { bare: true });
-    expect(withFigure(bare, "temp", "F.in.2", typed("62"))[1]?.bare).toBe(true);
+    expect(withFigure(bare, READ, "temp", "F.in.2", typed("62"))[1]?.bare).toBe(true);
   });
   it("takes every place off a picture that is gone, and no figure with it", () => {
     const spots = [{ at: "F.in.1", temp: typed("46"), x: 0.2, y: 0.4 }] as Spot[];

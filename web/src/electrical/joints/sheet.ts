@@ -1,5 +1,6 @@
 /** A scan as the web keeps it: one figure per place, and the places that are read together. */
-import type { Entered, EntryBody, EnteredRule, Schemas } from "../../base";
+import type { EntryBody, EnteredRule, Schemas } from "../../base";
+import { fieldOf } from "../spots";
 
 export type Body = EntryBody<"joints">;
 export type Spot = NonNullable<Body["spots"]>[number];
@@ -8,11 +9,7 @@ export type Kind = "temp" | "drop";
 export type Picture = Schemas["Picture"];
 
 export const SAID = ["amps_1", "amps_2", "amps_3", "ambient", "distance", "ratio", "width"] as const;
-export const fieldOf = (kind: Kind, at: string): string => `${kind}:${at}`;
-export const placeOf = (name: string): [Kind, string] | null => {
-  const [kind, at] = name.split(":");
-  return at !== undefined && (kind === "temp" || kind === "drop") ? [kind, at] : null;
-};
+export const READ = ["temp", "drop"] as const;
 
 /** The places across the legs that one row of the ladder reads: a rung for temperatures, an element for drops. */
 export function rowsOf(view: Pick<View, "rungs" | "elements">, kind: Kind): string[] {
@@ -23,16 +20,6 @@ export function rowsOf(view: Pick<View, "rungs" | "elements">, kind: Kind): stri
 }
 export const placesOf = (row: string, legs: number): string[] =>
   Array.from({ length: legs }, (_, i) => `${row}.${i + 1}`);
-
-/** A place's figure changed; a place of which nothing is left is not on the sheet. */
-export function withFigure(spots: readonly Spot[], kind: Kind, at: string, value: Entered | null): Spot[] {
-  return changed(spots, at, { [kind]: value }).filter((s) => s.temp || s.drop);
-}
-export function changed(spots: readonly Spot[], at: string, more: Partial<Spot>): Spot[] {
-  const known = spots.some((s) => s.at === at);
-  const next = known ? [...spots] : [...spots, { at } as Spot];
-  return next.map((s) => (s.at === at ? { ...s, ...more } : s));
-}
 
 /** What each field of a row takes: as the figure of one place, called by where it is. */
 export function rulesOf(

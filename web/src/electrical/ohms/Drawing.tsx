@@ -54,12 +54,14 @@ const WARM = [
   ["hot", "hot"],
 ] as const;
 
+/** A tone heard, a case looked at, rails tried: said, with no figure. */
+const savable = (body: Body): boolean => Boolean(body.tone ?? body.rails ?? body.earth ?? body.looks);
+
 export function Drawing({ given }: { given: Given }) {
-  const sheet = useOneEntry<"ohms">(given, { figures: ALL, kept: ["at", "joined"] });
+  const sheet = useOneEntry<"ohms">(given, { figures: ALL, kept: ["at", "joined"], also: savable });
   const tools = useBench<View>(given, {
     ...sheet.own,
     order: figuresOf(sheet.body.of ?? (sheet.own.told.answer?.view.of as Of | undefined) ?? "winding"),
-    any: sheet.own.any || Boolean(sheet.body.tone || sheet.body.rails || sheet.body.looks),
   });
   const narrow = useNarrow();
   const view = tools.answer?.view ?? EMPTY;

@@ -30,6 +30,8 @@ interface Sheet {
   figures: readonly string[];
   /** What is as it was last time until somebody says otherwise. */
   kept: readonly string[];
+  /** What else makes it worth it: something said, or read at places of a drawing. */
+  also?: (body: Loose) => boolean;
 }
 type Loose = Record<string, unknown>;
 const textOf = (value: unknown): string => (value as Entered | null | undefined)?.text ?? "";
@@ -53,7 +55,7 @@ export const hasFigures = (body: object, figures: readonly string[]): boolean =>
   figures.some((name) => textOf((body as Loose)[name]).trim() !== "");
 
 /** N: the bench, by whose address its entry, its answer and what is put on record are typed. */
-export function useOneEntry<N extends BenchName>(given: Given, { figures, kept }: Sheet) {
+export function useOneEntry<N extends BenchName>(given: Given, { figures, kept, also }: Sheet) {
   type B = EntryBody<N> & { note?: string | null };
   const { set, mode, record } = given;
   const bench = given.bench.name as N;
@@ -81,7 +83,7 @@ export function useOneEntry<N extends BenchName>(given: Given, { figures, kept }
         carried: (d.carried ?? []).filter((c) => !(c in more)),
       };
     });
-  const any = hasFigures(body, figures);
+  const any = hasFigures(body, figures) || Boolean(also?.(body));
   const save = async () => {
     if (mode === "pencil" || set.may === "viewer" || !any) return;
     const d = draft.value;
