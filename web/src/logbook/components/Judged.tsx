@@ -43,12 +43,16 @@ export function Judged({
         </div>
       ))}
       {loud.map((f) => (
-        <FindingBox key={f.question} finding={f} />
+        <FindingBox key={`${f.question}/${f.subject}`} finding={f} />
       ))}
       {good.length > 0 && (
         <div className={css.goodlist}>
           {good.map((f) => (
-            <FindingBox key={f.question} finding={f} quiet={loud.length > 0 && good.length > 1} />
+            <FindingBox
+              key={`${f.question}/${f.subject}`}
+              finding={f}
+              quiet={loud.length > 0 && good.length > 1}
+            />
           ))}
         </div>
       )}

@@ -5,7 +5,12 @@ import type { Shown } from "../../base";
 const REST_MS = 700;
 type Told = Map<string, string>;
 const told = (answer: Shown): Told =>
-  new Map(answer.findings.map((f) => [f.question, `${f.title}: ${f.unknown ? "unknown" : f.verdict}`]));
+  new Map(
+    answer.findings.map((f) => [
+      `${f.question}/${f.subject}`,
+      `${f.title}: ${f.unknown ? "unknown" : f.verdict}`,
+    ]),
+  );
 
 /** Each answer that is new or says otherwise than before; each that is not there any more. */
 export function newsOf(before: Told, now: Told): string[] {

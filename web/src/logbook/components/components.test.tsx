@@ -130,6 +130,19 @@ describe("a whole judgement", () => {
     expect(screen.getByTestId("judged").getAttribute("aria-busy")).toBe("true");
     expect(document.body.textContent).toContain("for the previous figures");
   });
+  it("keeps two answers to one question apart, each of its own place, as they change", () => {
+    const warned = vi.spyOn(console, "error").mockImplementation(() => undefined);
+    const at = (question: string, subject: string) =>
+      finding({ question, subject, reason: `${question} at ${subject}` });
+    const all = [at("joint", "F"), at("rating", "F"), at("joint", "K"), at("rating", "K")];
+    const { rerender } = render(<Judged answer={answer({ findings: all })} />);
+    rerender(<Judged answer={answer({ findings: [all[3]!, all[0]!] })} />);
+    const said = [...document.querySelectorAll("[data-question]")].map((x) => x.textContent);
+    expect(said).toHaveLength(2);
+    expect(said[0]).toContain("rating at K");
+    expect(warned).not.toHaveBeenCalled();
+    warned.mockRestore();
+  });
   it("says what a repair will and will not change, what it asks and what it waits for", () => {
     render(
       <Judged
