@@ -194,6 +194,8 @@ def _both(ladder: Ladder) -> Finding | None:
         return _answer("two_coils", Verdict.STOP, phrase("control.two_coils"))
     if coil.id not in ladder.across:
         return _answer("two_coils", Verdict.UNKNOWN, phrase("control.two_coils_unread"))
+    if not exceeds(other, live) and not exceeds(mine, live):
+        return _answer("two_coils", Verdict.UNKNOWN, phrase("control.no_coil"))
     return _answer("two_coils", Verdict.GOOD, phrase("control.one_coil"))
 
 

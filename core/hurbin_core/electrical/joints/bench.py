@@ -59,7 +59,7 @@ def judge(scan: Scan, case: AnyCase) -> Evaluation[JointsView]:
         verdict=verdict,
         beside=beside,
         findings=found,
-        settled=["joint_seen"] if scan.body.seen == "nothing" else [],
+        settled=["joint_seen"] if scan.body.seen == "nothing" and _judged_well(found) else [],
         points=_points(scan),
         cautions=[] if raw else [phrase("joints.caution"), phrase("safety.codes")],
         waiting=_beside(scan, case, found),
@@ -67,6 +67,12 @@ def judge(scan: Scan, case: AnyCase) -> Evaluation[JointsView]:
         missing=_missing(scan, raw),
         view=_drawn(scan, found),
     )
+
+
+def _judged_well(found: list[Finding]) -> bool:
+    """Was a place judged on its ground, at a load that shows something? Only then is nothing seen a word."""
+    told = [f for f in found if f.question == "hot_joint" and not f.lacks]
+    return any(f.verdict in (Verdict.GOOD, Verdict.WATCH) for f in told)
 
 
 def _points(scan: Scan) -> list[SeriesPoint]:

@@ -105,7 +105,9 @@ def _asked(m: Measured, case: AnyCase) -> tuple[list[Finding], dict[str, Phrase 
         case "contacts":
             return contact_findings(m), dead
         case "capacitor":
-            return capacitor_findings(m), dead | capacitor_lacking(m)
+            # What it draws in service is read live; out of circuit it is read dead.
+            metered = m.read_any(("read_uf",))
+            return capacitor_findings(m), (dead if metered else {}) | capacitor_lacking(m)
         case "drive":
             return drive_findings(m), dead | drive_lacking(m)
         case _:
