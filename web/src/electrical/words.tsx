@@ -53,3 +53,26 @@ export function Inline({ name }: { name: string }) {
     </span>
   );
 }
+
+/** A line of words under its label. */
+export function WordsField<B>({
+  name,
+  label,
+  most,
+  body,
+  say,
+}: Said<B> & { name: keyof B & string; most: number }) {
+  const { may } = useTools();
+  return (
+    <div className="field">
+      <label htmlFor={name}>{label}</label>
+      <input
+        id={name}
+        maxLength={most}
+        readOnly={!may}
+        value={(body[name] as string | null | undefined) ?? ""}
+        onChange={(e) => say({ [name]: e.target.value } as Partial<B>)}
+      />
+    </div>
+  );
+}

@@ -32,6 +32,7 @@ export {
   Photo,
   PutOnRecord,
   Reason,
+  RecordEnd,
   Sending,
   standIn,
   TakenUp,

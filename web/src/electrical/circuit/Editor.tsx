@@ -16,6 +16,7 @@ import {
   useSmallForm,
   type Schemas,
 } from "../../base";
+import { Stale } from "../Stale";
 import type { SetOut } from "../../plant";
 import {
   added,
@@ -113,22 +114,13 @@ function Editing({ set, zone, onDone, got }: Props & { got: Out }) {
         <Supply form={form.v} usual={got.usual} onForm={form.set} />
         <Chosen circuit={circuit} id={chosen} onCircuit={put} onChoose={setChosen} />
         {stale && (
-          <p className="notice">
-            <button
-              className="linklike"
-              onClick={() => {
-                if (stale.circuit) put(stale.circuit);
-                form.set({ version: stale.version });
-              }}
-            >
-              Show theirs
-            </button>{" "}
-            or{" "}
-            <button className="linklike" onClick={() => form.set({ version: stale.version })}>
-              keep mine
-            </button>
-            , then save.
-          </p>
+          <Stale
+            onTheirs={() => {
+              if (stale.circuit) put(stale.circuit);
+              form.set({ version: stale.version });
+            }}
+            onMine={() => form.set({ version: stale.version })}
+          />
         )}
         <Complaint error={form.error} />
         {wrong && <p className="notice bad">{wrong}</p>}

@@ -4,20 +4,15 @@ import { RadioGroup } from "../../base";
 import {
   Bench,
   NamedFigure,
-  Note,
   NotToBeStarted,
-  Photo,
-  PutOnRecord,
-  Reason,
-  Sending,
+  RecordEnd,
   useBench,
   useOneEntry,
-  useTools,
   Verdicts,
   type Given,
 } from "../../safety";
 import { fieldOf, placeOf, withFigure } from "../spots";
-import { Choose, Tick } from "../words";
+import { Choose, Tick, WordsField } from "../words";
 import { Editor } from "./Editor";
 import { Rail } from "./Rail";
 import { KINDS, placesOf, READ, rulesOf, SAID, type Body, type Kind, type View } from "./sheet";
@@ -126,19 +121,16 @@ export function Drawing({ given }: { given: Given }) {
                 </p>
               )}
               <More body={sheet.body} say={sheet.change} />
-              <Reason />
-              <Note>
-                <Photo />
-              </Note>
-              <div className="savebar">
-                {given.set.may !== "viewer" && given.mode === "new" && (
-                  <button className="btn-line" onClick={() => setEditing(true)}>
-                    {view.confirmed ? "Edit control circuit" : "Confirm or edit control circuit"}
-                  </button>
-                )}
-                <PutOnRecord />
-              </div>
-              <Sending />
+              <RecordEnd
+                beside={
+                  given.set.may !== "viewer" &&
+                  given.mode === "new" && (
+                    <button className="btn-line" onClick={() => setEditing(true)}>
+                      {view.confirmed ? "Edit control circuit" : "Confirm or edit control circuit"}
+                    </button>
+                  )
+                }
+              />
             </div>
           </div>
         </>
@@ -148,19 +140,6 @@ export function Drawing({ given }: { given: Given }) {
 }
 /** What is asked only where it is seen: two coils, a coil that stays, a far coil, what happens after a power cut. */
 function More({ body, say }: { body: Body; say: (more: Partial<Body>) => void }) {
-  const { may } = useTools();
-  const words = (name: "lifted" | "jumper", label: string) => (
-    <div className="field">
-      <label htmlFor={name}>{label}</label>
-      <input
-        id={name}
-        maxLength={80}
-        readOnly={!may}
-        value={body[name] ?? ""}
-        onChange={(e) => say({ [name]: e.target.value })}
-      />
-    </div>
-  );
   return (
     <>
       <p className="statesentence">
@@ -168,8 +147,8 @@ function More({ body, say }: { body: Body; say: (more: Partial<Body>) => void })
         <Choose name="wires" label="After a power cut" options={WIRES} body={body} say={say} />.
       </p>
       <div className={css.row}>
-        {words("lifted", "Wire lifted at")}
-        {words("jumper", "Jumper fitted at")}
+        <WordsField name="lifted" label="Wire lifted at" most={80} body={body} say={say} />
+        <WordsField name="jumper" label="Jumper fitted at" most={80} body={body} say={say} />
       </div>
       <details>
         <summary>Coil and cable</summary>

@@ -10,6 +10,7 @@ import {
   useSmallForm,
   type Schemas,
 } from "../../base";
+import { Stale } from "../Stale";
 import type { SetOut } from "../../plant";
 import { Drawn, ROW } from "./Rail";
 import { addedBelow, ELEMENTS, type Control, type Made } from "./sheet";
@@ -118,24 +119,15 @@ function Editing({ set, onDone, got }: Props & { got: Out }) {
         ))}
       </ol>
       {stale && (
-        <p className="notice">
-          <button
-            className="linklike"
-            onClick={() =>
-              form.set({
-                version: stale.version,
-                ...(stale.circuit?.control ? { control: stale.circuit.control } : {}),
-              })
-            }
-          >
-            Show theirs
-          </button>{" "}
-          or{" "}
-          <button className="linklike" onClick={() => form.set({ version: stale.version })}>
-            keep mine
-          </button>
-          , then save.
-        </p>
+        <Stale
+          onTheirs={() =>
+            form.set({
+              version: stale.version,
+              ...(stale.circuit?.control ? { control: stale.circuit.control } : {}),
+            })
+          }
+          onMine={() => form.set({ version: stale.version })}
+        />
       )}
       <Complaint error={error} />
       <div className="savebar">

@@ -3,20 +3,15 @@ import type { Schemas } from "../../base";
 import {
   Bench,
   NamedFigure,
-  Note,
   NotToBeStarted,
-  Photo,
-  PutOnRecord,
   ReadyList,
-  Reason,
-  Sending,
+  RecordEnd,
   useBench,
   useOneEntry,
-  useTools,
   Verdicts,
   type Given,
 } from "../../safety";
-import { Choose, Tick } from "../words";
+import { Choose, Tick, WordsField } from "../words";
 import { Fuse, type Body } from "./Fuse";
 import css from "./drawing.module.scss";
 
@@ -95,14 +90,7 @@ export function Drawing({ given }: { given: Given }) {
             />
           </p>
           {given.mode === "new" && <ReadyList set={given.set} />}
-          <Reason />
-          <Note>
-            <Photo />
-          </Note>
-          <div className="savebar">
-            <PutOnRecord />
-          </div>
-          <Sending />
+          <RecordEnd />
         </div>
       </div>
     </Bench>
@@ -135,32 +123,21 @@ function OnThem({ body, say, load }: { body: Body; say: (more: Partial<Body>) =>
 }
 /** Why they blew; after a second time without a cause, who signed. */
 function Cause({ body, say, signs }: { body: Body; say: (more: Partial<Body>) => void; signs: boolean }) {
-  const { may } = useTools();
-  const words = (name: "cause_words" | "signed", label: string, most: number) => (
-    <div className="field">
-      <label htmlFor={name}>{label}</label>
-      <input
-        id={name}
-        maxLength={most}
-        readOnly={!may}
-        value={body[name] ?? ""}
-        onChange={(e) => say({ [name]: e.target.value })}
-      />
-    </div>
-  );
   return (
     <>
       <p className="statesentence">
         Cause <Choose name="cause" label="Cause" options={CAUSE} body={body} say={say} />
       </p>
-      {body.cause === "found" && words("cause_words", "What the cause was", 300)}
+      {body.cause === "found" && (
+        <WordsField name="cause_words" label="What the cause was" most={300} body={body} say={say} />
+      )}
       {signs && (
         <>
           <p className="statesentence">
             No cause found, tests passed: signed as{" "}
             <Choose name="signed_as" label="Signed as" options={SIGNED} body={body} say={say} />
           </p>
-          {words("signed", "Signed by (entered by a lead)", 120)}
+          <WordsField name="signed" label="Signed by (entered by a lead)" most={120} body={body} say={say} />
         </>
       )}
     </>

@@ -4,12 +4,8 @@ import { RadioGroup } from "../../base";
 import {
   Bench,
   NamedFigure,
-  Note,
   NotToBeStarted,
-  Photo,
-  PutOnRecord,
-  Reason,
-  Sending,
+  RecordEnd,
   useBench,
   useOneEntry,
   useTools,
@@ -138,14 +134,7 @@ function Scan({ given, sheet, view, kind, setKind, rows, setRows }: ScanProps) {
         </div>
         <div>
           <Verdicts />
-          <Reason />
-          <Note>
-            <Photo />
-          </Note>
-          <div className="savebar">
-            <PutOnRecord />
-          </div>
-          <Sending />
+          <RecordEnd />
         </div>
       </div>
     </Bench>

@@ -3,12 +3,8 @@ import { useNarrow, type Schemas } from "../../base";
 import {
   Bench,
   NamedFigure,
-  Note,
   NotToBeStarted,
-  Photo,
-  PutOnRecord,
-  Reason,
-  Sending,
+  RecordEnd,
   useBench,
   useOneEntry,
   Verdicts,
@@ -108,14 +104,7 @@ export function Drawing({ given }: { given: Given }) {
               <Tick name="tone" label="Only a continuity tone" {...said} />
             </p>
           )}
-          <Reason />
-          <Note>
-            <Photo />
-          </Note>
-          <div className="savebar">
-            <PutOnRecord />
-          </div>
-          <Sending />
+          <RecordEnd />
         </div>
       </div>
     </Bench>

@@ -3,12 +3,8 @@ import { RadioGroup, Spot, type Schemas } from "../../base";
 import {
   Bench,
   NamedFigure,
-  Note,
   NotToBeStarted,
-  Photo,
-  PutOnRecord,
-  Reason,
-  Sending,
+  RecordEnd,
   useBench,
   useOneEntry,
   useTools,
@@ -83,14 +79,7 @@ export function Drawing({ given }: { given: Given }) {
         </div>
         <div>
           <Verdicts />
-          <Reason />
-          <Note>
-            <Photo />
-          </Note>
-          <div className="savebar">
-            <PutOnRecord />
-          </div>
-          <Sending />
+          <RecordEnd />
         </div>
       </div>
     </Bench>

@@ -124,6 +124,22 @@ export function PutOnRecord() {
     </Act>
   );
 }
+/** How a sheet of one entry ends: why it is corrected, remarks and a photo, the save, what became of it. */
+export function RecordEnd({ beside }: { beside?: ReactNode }) {
+  return (
+    <>
+      <Reason />
+      <Note>
+        <Photo />
+      </Note>
+      <div className="savebar">
+        {beside}
+        <PutOnRecord />
+      </div>
+      <Sending />
+    </>
+  );
+}
 /** What became of putting it on record. */
 export function Sending() {
   const { sending, refusal } = useTools();
