@@ -41,6 +41,20 @@ def test_a_note_a_part_and_a_change_are_found_by_their_words(open_as: Opener, st
     expect(page.get_by_text("No match.")).to_be_visible()
 
 
+def test_enter_opens_the_first_match_wherever_the_mouse_lies(open_as: Opener, stack: Stack) -> None:
+    page = open_as("jun", "/")
+    page.locator("[class*=_lane_]").first.wait_for()
+    page.mouse.move(640, 420)
+    page.keyboard.press("/")
+    page.keyboard.type("OZON-72")
+    expect(page.get_by_role("option").filter(has_text="Part").first).to_be_visible()
+    page.get_by_role("option").last.hover()
+    page.mouse.move(20, 700)
+    expect(page.locator("#find")).to_have_attribute("aria-activedescendant", "")
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/sets/*")
+
+
 def test_on_a_phone_everything_is_under_the_thumb_and_a_started_sheet_one_tap_away(
     open_as: Opener, stack: Stack
 ) -> None:
