@@ -228,7 +228,8 @@ def control_lacking(ladder: Ladder) -> dict[str, Phrase | None]:
         "control.confirmed": not ladder.confirmed,
         "control.proved": not body.proved,
         "control.selector": body.selector is None,
-        "control.called": body.called is None,
+        "control.called": not body.called,
+        "control.off_in": body.selector == "off" and body.pulled == "in",
         "control.jumpered": bool(body.jumper.strip()),
     }
     return {g: None for g, lacks in wanting.items() if lacks}

@@ -121,12 +121,9 @@ def search(ladder: Ladder) -> Left:
         return Left({"source": 1.0}, named="source", dead=source == "zero")
     if full and zero and zero[0] < full[-1]:
         return Left({}, against=(line[zero[0]].id, line[full[-1]].id))
-    whole = [
-        e
-        for e in line
-        if 100 * ladder.across.get(e.id, 0.0) / ladder.scale > ladder.limits.value("control.full")
-    ]
-    open_ones = [e for e in whole if e.kind != "coil"]
+    least = ladder.limits.value("control.full")
+    across = {e.id: 100 * ladder.across.get(e.id, 0.0) / ladder.scale for e in line if e.kind != "coil"}
+    open_ones = [e for e in line if e.id in across and exceeds(across[e.id], least)]
     if open_ones:
         return Left(
             {e.id: 1 / len(open_ones) for e in open_ones},

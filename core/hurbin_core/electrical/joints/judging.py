@@ -69,6 +69,7 @@ def compared(scan: Scan, rung: str) -> Compared | None:
     full, mild = None, None
     current, plate = amps[worst], scan.motor.amps_a
     if current and plate:
+        # Read over nameplate current it is never scaled down.
         share = min(1.0, current / plate)
         full, mild = (
             at_full_load_k(over[worst], share, scan.limits.value(f"joints.n_{x}"))
@@ -260,7 +261,7 @@ def rung_lacks(scan: Scan, rung: str) -> dict[str, Phrase | None]:
         "joints.spot_wide": scan.spot is not None and wide is not None and exceeds(scan.spot, wide),
         "joints.unlike": any(rung_of(p) == rung for p in scan.unlike),
         "joints.cold": scan.ambient is not None
-        and any(exceeds(scan.ambient - 2.0, t) for t in temps.values()),
+        and any(exceeds(scan.ambient - scan.limits.value("joints.colder"), t) for t in temps.values()),
     }
     out: dict[str, Phrase | None] = {g: None for g, lacks in wanting.items() if lacks}
     if bare and scan.ambient is not None:
