@@ -150,6 +150,10 @@ WORDS = {
     "reason": "no spare until Thursday",
     "words": "the keeper on duty",
     "why": "by class F on the nameplate",
+    "instrument": "Meter 3",
+    "category": "CAT III",
+    "typed": "812 V",
+    "was": "12.0 A on L2 is 60.0 % of nameplate current.",
     "said": "12.0 A on L2 is 60.0 % of nameplate current.",
     "lacks": "Enter the valve position. Without it the reading compares with no other.",
 }

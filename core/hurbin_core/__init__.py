@@ -7,6 +7,7 @@ __version__ = "0.6.0"
 ROOMS = (
     "base",
     "plant",
+    "instruments",
     "logbook",
     "safety",
     "stores",

@@ -85,6 +85,8 @@ def drive_box(read: str | None) -> Isolation:
 # act, how the set stands, is it offered
 TABLE = [
     ("live_test", "nothing", True),
+    ("running_test", "nothing", True),
+    ("running_test", "isolated", False),
     ("live_test", "isolated", False),
     ("live_test", "proved", False),
     ("live_test", "live", False),
@@ -125,7 +127,8 @@ TABLE = [
 
 @pytest.mark.parametrize(("act", "what", "offered"), TABLE)
 def test_what_is_offered(act: Any, what: str, offered: bool) -> None:
-    answer = ask(act, SafetyFacts(isolation=standing(what), kind="base_mounted", worker="ada"))
+    facts = SafetyFacts(isolation=standing(what), kind="base_mounted", worker="ada", qualified=["live_tests"])
+    answer = ask(act, facts)
     assert answer.offered is offered
     assert all(s.asks for s in answer.shut)
 

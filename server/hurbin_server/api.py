@@ -16,6 +16,7 @@ from hurbin_server.base.api import router as base_router
 from hurbin_server.base.described import DescribedAPI, Json
 from hurbin_server.base.errors import Refused, answer, database_gone, refusal
 from hurbin_server.electrical.api import router as electrical_router
+from hurbin_server.instruments.api import router as instruments_router
 from hurbin_server.logbook.api import router as logbook_router
 from hurbin_server.logbook.attachments_api import router as attachments_router
 from hurbin_server.logbook.bench_api import router as bench_router
@@ -25,6 +26,7 @@ from hurbin_server.plant.changes_api import router as changes_router
 from hurbin_server.plant.register_api import router as register_router
 from hurbin_server.safety.api import router as safety_router
 from hurbin_server.safety.page_api import router as page_router
+from hurbin_server.safety.qualified_api import router as qualified_router
 from hurbin_server.stores.api import router as stores_router
 
 api = DescribedAPI(
@@ -49,6 +51,8 @@ for _router in (
     readings_router,
     safety_router,
     stores_router,
+    instruments_router,
+    qualified_router,
     electrical_router,
 ):
     api.add_router("", _router)

@@ -25,6 +25,7 @@ INSTALLED_APPS = [
     "django_tasks_db",
     "hurbin_server.base",
     "hurbin_server.plant",
+    "hurbin_server.instruments",
     "hurbin_server.logbook",
     "hurbin_server.safety",
     "hurbin_server.stores",

@@ -20,6 +20,7 @@ from hurbin_server.plant.models import Membership, PumpSet, Site
 from hurbin_server.plant.services.parts import new_plate
 from hurbin_server.plant.services.people import make_user
 from hurbin_server.plant.services.places import make_service, make_set, make_site
+from hurbin_server.safety.services.qualifying import qualify
 
 WORD = "coral-and-kelp-9"
 PLATE = {
@@ -90,6 +91,10 @@ def site(people: dict[str, User]) -> Site:
     )
     for name, role in (("leo", "lead"), ("tia", "technician"), ("vic", "viewer")):
         Membership.objects.create(user=people[name], site=made, role=role)
+    today = now().date()
+    for name in ("ada", "leo", "tia"):
+        since, until = today - timedelta(days=300), today + timedelta(days=700)
+        qualify(people["ada"], made.pk, name, "live_tests", since, until)
     return made
 
 

@@ -31,11 +31,13 @@ import { benchDef, BENCHES } from "./benches";
 import { CommandBox } from "./CommandBox";
 import { PlantPage, READINGS_PAGE, RecordPage, RULES_PAGE, SET_PAGE, usePlant } from "./logbook";
 import { chosenSite, PARTS_PAGE, REGISTER_PAGE, useKinds, useSites } from "./plant";
+import { INSTRUMENTS_PAGE } from "./instruments";
 import { VANS_PAGE } from "./stores";
 import {
   BenchPage,
   CallPage,
   HAND_OVER_PAGE,
+  QUALIFIED,
   LiveOver,
   LiveStrip,
   PlantCalls,
@@ -55,6 +57,7 @@ const PLACES = [
   { to: "/", word: "Plant" },
   { to: "/register", word: "Register" },
   { to: "/vans", word: "Vans" },
+  { to: "/instruments", word: "Instruments" },
   { to: "/readings", word: "Files" },
   { to: "/rules", word: "Rules" },
 ];
@@ -82,6 +85,7 @@ function Frame() {
     { key: "o", does: "go to Shift handover", run: () => void go("/hand-over") },
     { key: "f", does: "go to Files (import, export)", run: () => void go("/readings") },
     { key: "x", does: "go to Vans (shim stock)", run: () => void go("/vans") },
+    { key: "y", does: "go to Instruments and qualifications", run: () => void go("/instruments") },
     { key: "l", does: "go to Rules and limits", run: () => void go("/rules") },
   ]);
   return (
@@ -193,6 +197,15 @@ function Pages() {
             <Route path="sets/:setId/parts" element={<Fetched load={PARTS_PAGE} with={{}} />} />
             <Route path="records/:recordId" element={<RecordPage draw={(r) => <Recorded record={r} />} />} />
             <Route path="vans" element={<Fetched load={VANS_PAGE} with={{}} />} />
+            <Route
+              path="instruments"
+              element={
+                <Fetched
+                  load={INSTRUMENTS_PAGE}
+                  with={{ people: <Fetched load={QUALIFIED} with={{}} quiet /> }}
+                />
+              }
+            />
             <Route path="register" element={<Fetched load={REGISTER_PAGE} with={{}} />} />
             <Route path="readings" element={<Fetched load={READINGS_PAGE} with={{}} />} />
             <Route path="rules" element={<Fetched load={RULES_PAGE} with={{}} />} />

@@ -460,6 +460,7 @@ ALIGNMENT = Bench(
     place=30,
     part="coupling",
     act="hands_on_coupling",
+    read_with=("length", "slope"),
     entry=AlignmentEntry,
     view=AlignmentView,
     needs=Needs(plates=("motor", "control"), earlier=12, extras=(VANS,)),

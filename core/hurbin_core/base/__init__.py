@@ -1,6 +1,6 @@
 """Quantities, units, verdicts, limits, findings, the bench registry: what every topic stands on."""
 
-from .bench import AnyBench, Bench, Filed, Needs, Series, Timed, once
+from .bench import HELD, AnyBench, Bench, Filed, Needs, Series, Timed, once
 from .dialect import decode, delimiter_of, header_of, line, plain, rows_of, table
 from .effects import DueDate, Effect, Evidence, PartEvent, StockBooked, TemporaryChange, last_seen
 from .entries import (
@@ -83,6 +83,7 @@ __all__ = [
     "Evaluation",
     "Evidence",
     "FieldRule",
+    "HELD",
     "Filed",
     "Finding",
     "GROUNDS",

@@ -87,6 +87,11 @@ class Filed:
     entries: Callable[[dict[str, Any], datetime], Authored] | None = None
 
 
+# What every bench's answer is held against besides its own rules: rooms beneath the benches add to it.
+Holding = Callable[["AnyBench", Evaluation[Any], Any, Sequence[Any]], Evaluation[Any]]
+HELD: list[Holding] = []
+
+
 def _nothing(state: Any, case: Any, recorded: bool) -> list[Effect]:
     return []
 
@@ -110,7 +115,8 @@ class Bench(Generic[S, V]):
     every set. place: where it stands among the others, lowest first. leads: it is what a set is most often
     opened for. one: a record of it, with its article. gated: what is not offered while its gates are shut,
     the whole sheet being kept back then; none: the bench itself shows what its gates keep back. seen: under
-    what words something that was read all the same is written down.
+    what words something that was read all the same is written down. read_with: the dimensions that are read
+    with an instrument here.
     """
 
     name: str
@@ -142,12 +148,17 @@ class Bench(Generic[S, V]):
     one: str = ""
     gated: str = ""
     seen: str = ""
+    read_with: tuple[str, ...] = ()
 
     def evaluate(self, case: Any, entries: Sequence[Any]) -> Evaluation[V]:
         """What do these entries say, with those that are filed already, on a set that stands like this?
         Pure: the same case and entries give the same answer.
         """
-        return self.judge(self.replay(self.together(case, entries), case), case)
+        every = self.together(case, entries)
+        answer = self.judge(self.replay(every, case), case)
+        for held in HELD:
+            answer = held(self, answer, case, every)
+        return answer
 
     def performs(self, case: Any, entries: Sequence[Any], recorded: bool) -> list[Effect]:
         """What does keeping these entries bring about besides the record?"""

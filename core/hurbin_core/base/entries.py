@@ -41,12 +41,16 @@ def said_field(
     kept: Kept = Kept.ENTRY,
     free: bool = False,
     said_in: str = "",
+    reads: str = "",
     **more: Any,
 ) -> Any:
     """A pydantic field for something said: a choice, yes or no, words. said_in: the kind of entry that it is
-    said in by itself, where the bench has several; empty: the one for what is kept like this.
+    said in by itself, where the bench has several; empty: the one for what is kept like this. reads: the
+    dimension of what an instrument read into it, where it is no typed figure.
     """
     extra: dict[str, Any] = {"x-kept": kept.value, "x-free": free}
+    if reads:
+        extra["x-reads"] = reads
     if said_in:
         extra["x-said-in"] = said_in
     return Field(default=default, title=title, json_schema_extra=extra, **more)

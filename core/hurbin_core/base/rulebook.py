@@ -144,6 +144,7 @@ class Rulebook:
 
     def _check_rule(self, rule: Rule) -> None:
         known(rule.ground, self.grounds, rule.id, "ground")
+        known(rule.read, DIMENSIONS, rule.id, "unit")
         named = [n for s in rule.steps for n in (s.limit, *((s.times,) if s.times else ()))]
         known(named, self.limits, rule.id, "limit")
         for stands, others in rule.instead.items():

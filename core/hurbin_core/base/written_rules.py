@@ -104,7 +104,8 @@ class Rule(Source):
     ground: what good stands on, by the ids of the grounds. concerns: the parts whose exchange or event closes
     the answer (none: the part the finding hangs on). goes_with: the part that takes the answer along when it
     is fitted elsewhere. ends: what ends a stop on it, besides a newer answer; trial: after a recorded repair
-    it may be tried out under watch. bars: the acts that its stop forbids besides a start. instead: limits
+    it may be tried out under watch. bars: the acts that its stop forbids besides a start. read: the
+    dimensions of the readings it stands on, where those are not all that its bench reads. instead: limits
     that stand in the place of a step's own on other machines. beyond: what is said past the last step.
     """
 
@@ -124,6 +125,7 @@ class Rule(Source):
     ends: str = ""
     trial: bool = False
     bars: list[str] = []
+    read: list[str] = []
 
 
 class Measurand(Written):

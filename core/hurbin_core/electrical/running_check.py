@@ -325,6 +325,7 @@ RUNNING_CHECK = Bench(
     title="Running check",
     part="motor",
     act="live_test",
+    read_with=("voltage", "current", "temperature"),
     entry=RunningCheckEntry,
     view=RunningCheckView,
     needs=Needs(

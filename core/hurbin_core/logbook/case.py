@@ -2,14 +2,17 @@
 
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Any, Generic, TypeVar
+from typing import Annotated, Any, Generic, TypeVar
 
-from pydantic import AwareDatetime, BaseModel, Field
+from pydantic import AwareDatetime, BaseModel, Field, StringConstraints
 
 from ..base import Model, body_of
+from ..instruments import Instrument
 from .context import Context, Moment
 
 E = TypeVar("E", bound=BaseModel)
+_Dimension = Annotated[str, StringConstraints(max_length=24)]
+_Named = Annotated[str, StringConstraints(max_length=20)]
 X = TypeVar("X", bound=BaseModel)
 
 
@@ -69,7 +72,8 @@ class Offer(Model):
 
 
 class Entry(Model, Generic[E]):
-    """One append-only entry of a sheet: made by a client with its own id and true second. `by` and `who` (the
+    """One append-only entry of a sheet: made by a client with its own id and true second. `instruments`: what
+    read it, by dimension, as the register has it. `by` and `who` (the
     person's name and sign-in) and `late` (it came when the sheet was on record already) are written by the
     server, never taken from a client.
     """
@@ -77,6 +81,7 @@ class Entry(Model, Generic[E]):
     uuid: str = Field(min_length=8, max_length=64)
     taken_at: Moment
     device: str = Field(default="", max_length=64)
+    instruments: dict[_Dimension, _Named] = Field(default={}, max_length=24)
     by: str = Field(default="", max_length=150)
     who: str = Field(default="", max_length=150)
     late: bool = False
@@ -88,7 +93,8 @@ class Case(Model, Generic[E]):
     kept.
 
     context: the set and its past. state: how it stands. offers: what its gates say, by act. filed: the
-    entries that the sheet holds already. extras: what other rooms added, by the name they registered; read by
+    entries that the sheet holds already. instruments: those of the register that measure what this bench
+    reads. extras: what other rooms added, by the name they registered; read by
     those rooms' own models.
     """
 
@@ -96,6 +102,7 @@ class Case(Model, Generic[E]):
     state: SetState = SetState()
     offers: dict[str, Offer] = {}
     filed: list[Entry[E]] = []
+    instruments: list[Instrument] = []
     extras: dict[str, Any] = {}
 
     def extra(self, name: str, model: type[X]) -> list[X]:

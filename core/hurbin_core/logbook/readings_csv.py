@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import re
 import types
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Any, Literal, Union, get_args, get_origin
@@ -36,12 +36,13 @@ from .dates import LOCAL, read_time
 
 MOST_ROWS = 250_000
 FIRST = ("tag", "taken_at")
+READ_WITH = "instruments"
 
 
 @dataclass(slots=True)
 class FileRow:
     """One row understood: whose, when, the entry bodies it makes (each with its own time and author where the
-    file says them); or why it is refused.
+    file says them); or why it is refused. instruments: what read it, by dimension, as the label says.
     """
 
     line: int
@@ -51,6 +52,7 @@ class FileRow:
     problems: list[Problem] = field(default_factory=list)
     times: list[datetime] = field(default_factory=list)
     authors: list[str] = field(default_factory=list)
+    instruments: dict[str, str] = field(default_factory=dict)
 
 
 def filed(bench: AnyBench) -> Filed:
@@ -178,6 +180,8 @@ class ReadingsFile:
             row.tag = text
         elif c.kind == "time":
             row.taken_at = read_time(text, self.zone, self.day_first)
+        elif c.kind == "read_with":
+            row.instruments = named_in(text, self.bench)
         elif c.kind == "figure":
             setup[c.name] = _entered(text, c.unit, c.name)
         elif c.kind == "timed":
@@ -199,6 +203,23 @@ class ReadingsFile:
             setup[c.name] = text.lower().replace(" ", "_")
         else:
             setup[c.name] = text
+
+
+def named_in(text: str, bench: AnyBench) -> dict[str, str]:
+    """Which instruments does a cell name, by what they read? `voltage=Meter 3; current=Clamp 2`."""
+    out: dict[str, str] = {}
+    for part in filter(None, (p.strip() for p in text.split(";"))):
+        reads, _, label = (x.strip() for x in part.partition("="))
+        if reads not in bench.read_with or not label or len(label) > 60 or reads in out:
+            raise HurbinError(
+                "instruments_wrong",
+                f"“{part[:60]}” does not name an instrument for what is read here.",
+                field=READ_WITH,
+                value=part[:60],
+                right="; ".join(f"{r}=Meter 3" for r in bench.read_with[:2]),
+            )
+        out[reads] = label
+    return out
 
 
 def _choices(entry: Any, name: str) -> list[str]:
@@ -295,6 +316,8 @@ def _column(cell: str, bench: AnyBench, kinds: dict[str, str]) -> _Column | None
         return _Column("tag", "tag")
     if name == "taken_at":
         return _Column("taken_at", "time")
+    if name == READ_WITH and bench.read_with:
+        return _Column(READ_WITH, "read_with")
     timed = filed(bench).timed
     if timed is not None:
         at = re.match(r"^(\w+)_(\d+(?:\.\d+)?)s$", name)
@@ -339,9 +362,13 @@ def _guess_order(text: str, columns: list[_Column], delimiter: str) -> bool | No
     return None if days == months else days
 
 
-def write_readings(bench: AnyBench, records: list[tuple[str, datetime, dict[str, Any]]]) -> str:
+def write_readings(
+    bench: AnyBench,
+    records: list[tuple[str, datetime, dict[str, Any]]],
+    instruments: Sequence[dict[str, str]] = (),
+) -> str:
     """(tag, UTC time, facts) as a file of this format; texts, units and bounds as typed. Reads back to the
-    same facts.
+    same facts. instruments: what read each of them, in the same order; none: nothing named any.
     """
     kinds, files = _kinds(bench), filed(bench)
     timed = files.timed
@@ -353,14 +380,15 @@ def write_readings(bench: AnyBench, records: list[tuple[str, datetime, dict[str,
         *(_header(bench, n, k) for n, k in kinds.items()),
         *(_mark(timed, places[place], m) for place, m in marked if timed is not None),
         *([f"more_readings|{timed.unit}"] if timed is not None and more else []),
+        *([READ_WITH] if any(instruments) else []),
     ]
     lines = [
-        (tag, *row)
-        for tag, when, whole in records
+        (tag, *row, instruments[i] if any(instruments) else {})
+        for i, (tag, when, whole) in enumerate(records)
         for row in (files.rows(whole, when) if files.rows is not None else [(when, whole)])
     ]
     rows = []
-    for tag, at, facts in lines:
+    for tag, at, facts, named in lines:
         body = facts.get(timed.setup, {}) if timed is not None else facts
         cells = [tag, at.astimezone(UTC).isoformat().replace("+00:00", "Z")]
         for n, k in kinds.items():
@@ -369,6 +397,8 @@ def write_readings(bench: AnyBench, records: list[tuple[str, datetime, dict[str,
             cells += [_write(timed.value_at(facts, place, m), "figure", timed.unit) for place, m in marked]
             if more:
                 cells.append("; ".join(_more_words(timed, r) for r in _rest(timed, facts, marked)))
+        if any(instruments):
+            cells.append("; ".join(f"{reads}={label}" for reads, label in named.items()))
         rows.append(cells)
     return table(header, rows)
 

@@ -14,7 +14,7 @@ from pydantic import ValidationError
 
 from ..base import AnyBench, HurbinError, Problem, body_of, entry_of, place_of
 from .dates import read_time
-from .readings_csv import MOST_ROWS, FileRow, filed
+from .readings_csv import MOST_ROWS, READ_WITH, FileRow, filed, named_in
 
 
 def looks_like_json(text: str) -> bool:
@@ -75,6 +75,7 @@ class JsonFile:
             made = filed(self.bench).entries
             parts = made(facts, row.taken_at) if made is not None else [(row.taken_at, facts, "")]
             row.bodies = [body_of(entry_of(self.bench.entry, body)) for _, body, _ in parts]
+            row.instruments = _named(item.get("instruments"), self.bench)
             row.times, row.authors = [at for at, _, _ in parts], [by for _, _, by in parts]
         except HurbinError as error:
             row.problems.append(Problem.of(error))
@@ -89,6 +90,17 @@ class JsonFile:
                 )
             )
         return row
+
+
+def _named(said: Any, bench: AnyBench) -> dict[str, str]:
+    """What read it, by dimension; nothing where it does not say."""
+    if said is None:
+        return {}
+    if not isinstance(said, dict):
+        raise HurbinError(
+            "instruments_wrong", "The instruments of a record must be an object.", field=READ_WITH
+        )
+    return named_in("; ".join(f"{k}={v}" for k, v in said.items()), bench)
 
 
 def open_json(text: str, bench: AnyBench, zone: str) -> JsonFile:

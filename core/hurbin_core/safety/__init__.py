@@ -37,6 +37,16 @@ from .matters import (
     threat,
 )
 from .proving import ProofStep, acts
+from .qualified import (
+    QUALIFICATIONS,
+    Qualification,
+    QualificationKind,
+    QualificationStands,
+    check_qualification,
+    in_date,
+    qualification_stands,
+    qualified_for,
+)
 from .ready import FAULT, READY, Answered, ReadyFacts, ReadyLine, ready
 from .serving import Carrier, Served, ran, served
 from .sources import (
@@ -61,7 +71,15 @@ BENCHES = (MAKE_SAFE,)
 __all__ = [
     "Answered",
     "FAULT",
+    "QUALIFICATIONS",
     "READY",
+    "Qualification",
+    "QualificationKind",
+    "QualificationStands",
+    "check_qualification",
+    "in_date",
+    "qualification_stands",
+    "qualified_for",
     "ReadyFacts",
     "ReadyLine",
     "ready",

@@ -9,6 +9,7 @@ from typing import Literal, get_args
 from ..base import RULEBOOK, RULES, HurbinError, Limits, Model, Rule, by_id, exceeds, known
 from ..plant import KINDS
 from .isolation import Isolation
+from .qualified import acts_of
 from .ready import ReadyLine
 from .sources import SCOPES, ScopeId
 from .stops import StandingStop, TrialRun, released
@@ -17,6 +18,7 @@ Act = Literal[
     "dead_test",
     "insulation_test",
     "live_test",
+    "running_test",
     "open_leads",
     "open_drive_box",
     "hands_on_coupling",
@@ -68,9 +70,10 @@ class Waiver(Model):
 class SafetyFacts(Model):
     """What is on record of a set, as far as gates ask for it. What is not known blocks.
 
-    stops: the stops that stand. trials: what a lead has released. worker: who asks, by sign-in. resets: of
-    the overload since it tripped; not known counts as one. stood_too_long: it was last seen running longer
-    ago than a shaft may stand unturned, and nobody has turned it by hand since (`stood_too_long`). ready:
+    stops: the stops that stand. trials: what a lead has released. worker: who asks, by sign-in. qualified:
+    for what he or she is, today. resets: of the overload since it tripped; not known counts as one.
+    stood_too_long: it was last seen running longer ago than a shaft may stand unturned, and nobody has turned
+    it by hand since (`stood_too_long`). ready:
     what must be on record after a fault.
     """
 
@@ -81,6 +84,7 @@ class SafetyFacts(Model):
     stops: list[StandingStop] = []
     trials: list[TrialRun] = []
     worker: str = ""
+    qualified: list[str] = []
     resets: int | None = None
     looked_at_since_reset: bool = False
     checked_below_fuse: bool = False
@@ -132,7 +136,7 @@ def ask(act: Act, facts: SafetyFacts) -> Answer:
             continue
         shut.append(Shut(gate=gate.id, title=gate.title, asks=gate.asks, life=gate.life))
     trials = [t for s in facts.stops if (t := released(s, facts.trials, facts.as_of)) is not None]
-    trial = trials[0] if trials and act in ("run", "energise", "live_test") else None
+    trial = trials[0] if trials and act in ("run", "energise", "live_test", "running_test") else None
     return Answer(act=act, offered=not shut, shut=shut, waived=waived, trial=trial)
 
 
@@ -249,6 +253,7 @@ _CHECKS: dict[str, Callable[[str, SafetyFacts], bool]] = {
     "checked_below": lambda _, f: f.checked_below_fuse,
     "no_changes": lambda _, f: not f.changes,
     "turned": lambda _, f: not f.stood_too_long,
+    "qualified": lambda act, f: act in acts_of(f.qualified),
     "ready": lambda _, f: all(x.done for x in f.ready),
 }
 

@@ -15,6 +15,7 @@ from hurbin_server.logbook.signals import EXTRAS, Day, entries_coming
 from hurbin_server.plant.access import require
 from hurbin_server.plant.models import PumpSet
 from hurbin_server.plant.signals import COLUMNS, RegisterColumn
+from hurbin_server.safety.services.qualifying import signs
 
 from .querysets import kept, kinds_of, newest, usual_of
 from .services.describing import describe
@@ -38,8 +39,13 @@ def _describe(user: User, pump_set: PumpSet, kind: str) -> None:
 
 @receiver(entries_coming)
 def _signed(sender: Any, user: User, pump_set: PumpSet, bench: AnyBench, typed: list[Any], **_: Any) -> None:
-    """A signature that no cause of a blown fuse was found is entered by a lead, who saw who signed."""
-    if bench.name == FUSES.name and any(e.body.signed_as or e.body.signed.strip() for e in typed):
+    """A signature that no cause of a blown fuse was found is entered by whoever is licensed, or by a lead,
+    who saw who signed.
+    """
+    if bench.name != FUSES.name or not any(e.body.signed_as or e.body.signed.strip() for e in typed):
+        return
+    own = all(e.body.signed_as != "manufacturer" for e in typed)
+    if not (own and signs(user, pump_set.site_id)):
         require(user, pump_set.site_id, "lead")
 
 

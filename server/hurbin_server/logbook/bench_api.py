@@ -167,6 +167,7 @@ def manifest(request: HttpRequest) -> list[BenchOut]:
             topic=rooms[b.name],
             part=b.part,
             act=b.act,
+            read_with=list(b.read_with),
             many=b.many,
             single=b.single,
             files=b.files is not None,

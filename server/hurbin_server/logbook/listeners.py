@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from django.dispatch import receiver
 
+from hurbin_server.instruments.models import Instrument
+from hurbin_server.instruments.signals import calibrated
 from hurbin_server.plant.models import Component, Event, PumpSet
 from hurbin_server.plant.services.events import add_event
 from hurbin_server.plant.signals import event_added, fitting_changed, plate_changed
@@ -25,6 +28,13 @@ def _plate(sender: Any, component: Component, **_: Any) -> None:
 @receiver(fitting_changed)
 def _fitted(sender: Any, pump_set: PumpSet, **_: Any) -> None:
     rejudge_newest(pump_set)
+
+
+@receiver(calibrated)
+def _calibrated(sender: Any, instrument: Instrument, since: datetime, until: datetime, **_: Any) -> None:
+    from .tasks import run_calibrated
+
+    run_calibrated.enqueue(instrument.pk, since.isoformat(), until.isoformat())
 
 
 @receiver(event_added)

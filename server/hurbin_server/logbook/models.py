@@ -39,6 +39,8 @@ class Entry(models.Model):
     clock_off_ms = models.BigIntegerField(null=True)
     received_at = models.DateTimeField()
     late = models.BooleanField(default=False)
+    # What read it, by dimension: the number of the instrument in the register.
+    instruments = models.JSONField(default=dict)
     body = models.JSONField()
 
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from hurbin_core.base import Prefs, Verdict, present, write
 from hurbin_core.catalogue import bench as find_bench
+from hurbin_core.instruments import READS
 from hurbin_core.logbook import clock_word, title_of_event
 from hurbin_server.base.asking import ask
 from hurbin_server.base.cursors import cursor, read_cursor
@@ -22,12 +23,14 @@ from .schemas import (
     EntryOut,
     EventOut,
     HistoryOut,
+    ReadWithOut,
     RecordBrief,
     RecordOut,
     SheetOut,
     StoryLineOut,
 )
 from .services.judging import evaluation_of
+from .services.read_with import every_on, labels_of
 
 _BRIEF = ("pk", "bench", "taken_at", "by__full_name", "live", "reason", "supersedes_id", "superseded_by__pk")
 
@@ -118,6 +121,7 @@ def record(user: User, record_id: int, prefs: Prefs) -> RecordOut:
             _summary(newest.evaluation, prefs),
         ),
         set_id=r.pump_set_id,
+        read_with=_read_with(r),
         body=r.body,
         conditions=r.conditions,
         evaluation=present(evaluation, prefs),
@@ -129,6 +133,17 @@ def record(user: User, record_id: int, prefs: Prefs) -> RecordOut:
         entries=list(r.sheet.entries.order_by("taken_at", "uuid").values_list("uuid", flat=True)),
         correctable=not find_bench(r.bench).single,
     )
+
+
+def _read_with(r: Record) -> list[ReadWithOut]:
+    """The instruments that this was read with."""
+    every = every_on([r.sheet_id]).get(r.sheet_id, {})
+    labels = labels_of(r.pump_set.site_id) if every else {}
+    return [
+        ReadWithOut(reads=d, word=READS.get(d, d), id=pk, name=labels.get(pk, ""))
+        for d, numbers in every.items()
+        for pk in numbers
+    ]
 
 
 def _clocks(r: Record, prefs: Prefs) -> list[str]:
@@ -170,6 +185,7 @@ def sheet_out(sheet: Sheet) -> SheetOut:
                 taken_at=e.taken_at,
                 received_at=e.received_at,
                 device=e.device,
+                instruments=e.instruments,
                 by=e.by.full_name,
                 late=e.late,
                 device_at=e.device_at,

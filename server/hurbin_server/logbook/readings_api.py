@@ -21,7 +21,7 @@ from hurbin_server.base.prefs import prefs_of
 from hurbin_server.plant.access import require, set_for
 
 from .certificate import certificate
-from .exporting import record_as_json, records_for
+from .exporting import record_as_json, records_for, rows_of
 from .labels import labels
 from .models import ImportRow, ReadingsImport
 from .schemas import ImportJobOut, ImportJobsOut, ImportRowOut, ImportRowsOut
@@ -59,8 +59,7 @@ def readings_template(request: HttpRequest, bench: str) -> HttpResponse:
 def site_csv(request: HttpRequest, site_id: int, bench: str) -> HttpResponse:
     require(request.user, site_id)
     b = find_bench(bench)
-    rows = [(r.pump_set.tag, r.taken_at, r.body) for r in records_for(site_id=site_id, bench=b.name)]
-    return _csv(write_readings(b, rows), f"{bench}.csv")
+    return _csv(write_readings(b, *rows_of(records_for(site_id=site_id, bench=b.name))), f"{bench}.csv")
 
 
 @router.get(
@@ -82,8 +81,8 @@ def site_json(request: HttpRequest, site_id: int, bench: str) -> HttpResponse:
 )
 def set_csv(request: HttpRequest, set_id: int, bench: str) -> HttpResponse:
     row, b = set_for(request.user, set_id), find_bench(bench)
-    rows = [(r.pump_set.tag, r.taken_at, r.body) for r in records_for(set_id=row.pk, bench=b.name)]
-    return _csv(write_readings(b, rows), f"{row.tag}-{bench}.csv")
+    text = write_readings(b, *rows_of(records_for(set_id=row.pk, bench=b.name)))
+    return _csv(text, f"{row.tag}-{bench}.csv")
 
 
 @router.get(

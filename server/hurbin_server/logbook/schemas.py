@@ -22,6 +22,7 @@ class BenchOut(BaseModel):
     leads there and what it does; slot: what a set must have for it, empty: nothing; leads: a set is most
     often opened for it. one: a record of it, with its article; gated: what is kept back while its gates are
     shut, empty: nothing as a whole; seen: the words under which something read all the same is written down.
+    read_with: the dimensions that are read with an instrument.
     """
 
     name: str
@@ -29,6 +30,7 @@ class BenchOut(BaseModel):
     topic: str
     part: str
     act: str
+    read_with: list[str]
     many: bool
     single: bool
     files: bool
@@ -58,6 +60,7 @@ class EntryOut(BaseModel):
     taken_at: datetime
     received_at: datetime
     device: str
+    instruments: dict[str, str]
     by: str
     late: bool
     device_at: datetime | None
@@ -139,8 +142,18 @@ class StoryLineOut(BaseModel):
     says: str
 
 
+class ReadWithOut(BaseModel):
+    """What one dimension of a record was read with: what it is called, the instrument's number and label."""
+
+    reads: str
+    word: str
+    id: str
+    name: str
+
+
 class RecordOut(RecordBrief):
     set_id: int
+    read_with: list[ReadWithOut]
     body: dict[str, Any]
     conditions: str
     evaluation: AnyShown

@@ -170,3 +170,22 @@ class TrialRun(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["pump_set", "until"])]
+
+
+class Qualification(models.Model):
+    """What a person is qualified for on a site, until when. Never deleted; withdrawn by a lead."""
+
+    user = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="qualifications")
+    kind = models.CharField(max_length=30, db_collation=EXACT)
+    number = models.CharField(max_length=60, blank=True)
+    since = models.DateTimeField()
+    until = models.DateTimeField()
+    ended = models.DateTimeField(null=True)
+    ended_by = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")
+    ended_because = models.CharField(max_length=200, blank=True)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["user", "site"])]

@@ -47,6 +47,7 @@ from .models import (
 )
 from .services import hanging
 from .services.gating import facts_for
+from .services.qualifying import qualified_until
 from .services.standing import BENCH, isolation_now
 from .services.trying import open_trials
 from .serving import services_served
@@ -150,6 +151,7 @@ def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
     trials = open_trials(row)
     case = case_for(row, bench(BENCH), now())[0]
     ends = [w.until for w in facts.waivers] + [t.until for t in trials]
+    ends += qualified_until(user, row.site_id)
     return s.SetSafetyOut(
         until=min(ends, default=None),
         set_id=row.pk,

@@ -37,6 +37,7 @@ class CircuitLife:
     as_of: datetime
     users: dict[str, User]
     sets: dict[str, PumpSet]
+    in_hand: dict[str, dict[str, str]]
 
     def happen(self) -> None:
         for x in _DATA["circuit"]:
@@ -81,6 +82,7 @@ class CircuitLife:
                 "uuid": _key(x["tag"], n),
                 "taken_at": at + timedelta(seconds=70 * n),
                 "device": f"{user.username}'s phone",
+                "instruments": self.in_hand[user.username],
                 "body": body,
             }
             for n, body in enumerate(bodies)

@@ -7,7 +7,7 @@ from __future__ import annotations
 import tomllib
 import uuid
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from functools import partial
 from pathlib import Path
@@ -27,6 +27,7 @@ from hurbin_server.plant.services.register import import_register
 
 from .circuit_life import CircuitLife
 from .coupling_life import CouplingLife, bring_vans
+from .instrument_life import InstrumentLife
 from .people import PASSWORD, PEOPLE
 from .safety_life import SERVES, SafetyLife
 from .starter_life import StarterLife
@@ -60,6 +61,7 @@ class Loader:
     days: int = DAYS
     tags: tuple[str, ...] = ()
     say: Callable[[str], None] = print
+    kit: InstrumentLife = field(init=False)
 
     def load(self) -> Site:
         users = self._people()
@@ -86,14 +88,16 @@ class Loader:
                 s.version,
                 {"note": note, "consequence": weight, "serves": SERVES[s.code]},
             )
+        self.kit = InstrumentLife(self.as_of, users, site, self.days)
+        self.kit.happen()
         self._check_all(site, users)
         chosen = PumpSet.objects.filter(
             site=site, **({"tag__in": self.tags} if self.tags else {})
         ).select_related("site", "service")
         here = {s.tag: s for s in chosen}
         SafetyLife(self.as_of, users, here).happen()
-        CircuitLife(self.as_of, users, here).happen()
-        StarterLife(self.as_of, users, here).happen()
+        CircuitLife(self.as_of, users, here, self.kit.in_hand).happen()
+        StarterLife(self.as_of, users, here, self.kit.in_hand).happen()
         return site
 
     def _people(self) -> dict[str, User]:
@@ -260,12 +264,15 @@ class Loader:
                 for s, t, u in shown
             ),
         ]
+        hand = self.kit.in_hand[who.username]
+        named = hand | {"resistance": self.kit.testers[int(tester.ceiling)]}
         key = f"insulation/{row.tag}/{day}"
         entries = [
             {
                 "uuid": str(uuid.uuid5(_NAMESPACE, f"{key}/{i}")),
                 "taken_at": at + timedelta(seconds=b.get("seconds", 0)),
                 "device": "demo",
+                "instruments": named,
                 "body": b,
             }
             for i, b in enumerate(bodies)
@@ -306,7 +313,13 @@ class Loader:
         if by_hand:
             body["note"] = life["hand_note"]
         key = f"{row.tag}/{day}"
-        entry = {"uuid": str(uuid.uuid5(_NAMESPACE, key)), "taken_at": at, "device": "demo", "body": body}
+        entry = {
+            "uuid": str(uuid.uuid5(_NAMESPACE, key)),
+            "taken_at": at,
+            "device": "demo",
+            "instruments": self.kit.in_hand[who.username],
+            "body": body,
+        }
         save_record(who, row.pk, "running_check", str(uuid.uuid5(_NAMESPACE, f"sheet/{key}")), [entry])
 
     def _change_motor(self, row: PumpSet, old: Component, at: datetime, admin: User) -> None:

@@ -37,6 +37,7 @@ class StarterLife:
     as_of: datetime
     users: dict[str, User]
     sets: dict[str, PumpSet]
+    in_hand: dict[str, dict[str, str]]
 
     def happen(self) -> None:
         for x in _DATA["scan"]:
@@ -128,6 +129,7 @@ class StarterLife:
             "uuid": str(uuid.uuid5(_NAMESPACE, f"entry/{key}")),
             "taken_at": at,
             "device": f"{who.username}'s phone",
+            "instruments": self.in_hand[who.username],
             "body": body,
         }
         sheet = str(uuid.uuid5(_NAMESPACE, f"sheet/{key}"))

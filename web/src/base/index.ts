@@ -26,6 +26,7 @@ export { Shell, type Place } from "./components/Shell";
 export { Spot } from "./components/Spot";
 export { SignInForm, SignInPage } from "./components/SignIn";
 export { byWord, VerdictShape, VerdictWord } from "./components/VerdictWord";
+export { handOf, holdInHand, useHand, type Hand } from "./hand";
 export { dropDraft, openDrafts, readDraft, useDraft, writeDraft } from "./drafts";
 export { deviceName, mergeEntries, useOpenSheet, type LocalSheet, type SheetEntry } from "./sheets";
 export {
@@ -46,5 +47,5 @@ export { AGING_MS, brings, renew, whereOf, type Where } from "./changes";
 export { outbox, Outbox, type Parcel, type Refusal } from "./outbox";
 export { useGet, useSchema, useSymbols } from "./queries";
 export { SessionProvider, useMe, useSession, type Me } from "./session";
-export { day, dayTime, instant, localField } from "./time";
+export { day, dayTime, instant, localField, monthName } from "./time";
 export { default as small } from "./small.module.scss";

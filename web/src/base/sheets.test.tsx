@@ -45,8 +45,11 @@ afterEach(async () => {
 });
 
 const now = () => new Date(T);
+const HAND = { resistance: "3" };
 const opened = (more: object = {}) =>
-  renderHook(() => useOpenSheet("insulation", { user: "tia", setId: 7, tag: "C-1", now, ...more }));
+  renderHook(() =>
+    useOpenSheet("insulation", { user: "tia", setId: 7, tag: "C-1", hand: HAND, now, ...more }),
+  );
 const server = (uuid: string, entries: SheetEntry<Body>[]) => ({
   uuid,
   set_id: 7,

@@ -1,6 +1,7 @@
 /** A sheet that stays open: entries kept on the device at once, sent one by one, merged with those of other devices. */
 import { useCallback, useEffect, useMemo, useState } from "react";
 import type { Address, Body, EntriesPath, EntryBody, SharedBench } from "./address";
+import type { Hand } from "./hand";
 import { ApiError, type Schemas } from "./client";
 import { readDraft, useElsewhere, writeDraft } from "./drafts";
 import { outbox } from "./outbox";
@@ -10,6 +11,8 @@ export interface SheetEntry<B> {
   uuid: string;
   taken_at: string;
   device: string;
+  /** What read it, by dimension: the number of the instrument. */
+  instruments?: Hand;
   body: B;
 }
 export interface LocalSheet<B> {
@@ -37,7 +40,13 @@ export function mergeEntries<B>(mine: SheetEntry<B>[], theirs: SheetEntry<B>[]):
 const asEntries = <B>(s: ServerSheet): SheetEntry<B>[] =>
   s.entries
     .filter((e) => !e.late)
-    .map((e) => ({ uuid: e.uuid, taken_at: e.taken_at, device: e.device, body: e.body as B }));
+    .map((e) => ({
+      uuid: e.uuid,
+      taken_at: e.taken_at,
+      device: e.device,
+      instruments: e.instruments,
+      body: e.body as B,
+    }));
 
 interface Options<B> {
   user: string;
@@ -46,12 +55,14 @@ interface Options<B> {
   /** Not shared while correcting or in pencil: these entries stay here until they are put on record. */
   apart?: string;
   start?: SheetEntry<B>[];
+  /** What is entered from now on is read with. */
+  hand: Hand;
   now: () => Date;
 }
 /** The open sheet of a set: what this device holds and what the others have sent. */
 export function useOpenSheet<N extends SharedBench>(bench: N, options: Options<EntryBody<N>>) {
   type B = EntryBody<N>;
-  const { user, setId, tag, apart = "", start, now } = options;
+  const { user, setId, tag, apart = "", start, hand, now } = options;
   const key = `sheet:${user}:${setId}:${bench}:${apart}`;
   const fresh = useCallback(
     (): LocalSheet<B> => ({ sheet: crypto.randomUUID(), entries: start ?? [] }),
@@ -105,6 +116,7 @@ export function useOpenSheet<N extends SharedBench>(bench: N, options: Options<E
         uuid: crypto.randomUUID(),
         taken_at: at.toISOString(),
         device: deviceName(),
+        instruments: hand,
         body,
       };
       setLocal((old) => {
@@ -116,7 +128,7 @@ export function useOpenSheet<N extends SharedBench>(bench: N, options: Options<E
       if (!apart) send(sheet, entry);
       return entry;
     },
-    [apart, key, now, send, sheet],
+    [apart, hand, key, now, send, sheet],
   );
   const done = useCallback(() => {
     const next: LocalSheet<B> = { sheet: crypto.randomUUID(), entries: [] };

@@ -9,6 +9,9 @@ export function day(iso: string, zone: string, locale: string): string {
     year: "numeric",
   }).format(new Date(iso));
 }
+/** The first letter of a month, for the scale of a year. */
+export const monthName = (of: Date, locale: string): string =>
+  new Intl.DateTimeFormat(locale, { month: "narrow", timeZone: "UTC" }).format(of);
 export function dayTime(iso: string, zone: string, locale: string): string {
   return new Intl.DateTimeFormat(locale, {
     timeZone: zone,

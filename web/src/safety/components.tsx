@@ -133,7 +133,7 @@ export function Gate({
     return (
       <>
         <p className="notice" data-testid="gate">
-          {what} blocked: {offer.shut[0]?.title}. <Link to={benchPath(setId, OURS)}>Isolate</Link>
+          {what} blocked: {offer.shut[0]?.title}. <Opens offer={offer} setId={setId} />
         </p>
         {children(false)}
       </>
@@ -151,6 +151,19 @@ export function Gate({
       </GateBox>
       {!seen && children(false)}
     </>
+  );
+}
+/** Where what is wanting is done: at the set, or where it is on record who is qualified. */
+function Opens({ offer, setId, className }: { offer: Offer; setId: number; className?: string }) {
+  const person = offer.shut.every((s) => s.gate === "qualified");
+  return person ? (
+    <Link className={className} to="/instruments">
+      Qualifications
+    </Link>
+  ) : (
+    <Link className={className} to={benchPath(setId, OURS)}>
+      Isolate
+    </Link>
   );
 }
 /** How the set stands is not known yet, or cannot be fetched: nothing is offered until it is. What was seen can be written down. */
@@ -186,10 +199,7 @@ export function GateBox({
         ))}
       </ul>
       <p className="rowflex">
-        <Link className="btn-line" to={benchPath(setId, OURS)}>
-          Isolate
-        </Link>{" "}
-        {children}
+        <Opens offer={offer} setId={setId} className="btn-line" /> {children}
       </p>
     </div>
   );

@@ -2,6 +2,7 @@ import type { Later } from "../base";
 
 export { CallPage } from "./CallPage";
 export { Gate, LiveOver, LiveStrip, MatterBox, Tags, useTagsBySet } from "./components";
+export const QUALIFIED: Later = () => import("./Qualified").then((m) => m.Qualified);
 export const HAND_OVER_PAGE: Later = () => import("./HandOverPage").then((m) => m.HandOverPage);
 export { ProofPanel } from "./ProofPanel";
 export {

@@ -29,10 +29,12 @@ export const useSiteSafety = (site: number | null) =>
   useGet("/api/v1/sites/{site_id}/safety", site === null ? null : { site_id: site }, {
     refetchInterval: AGING_MS,
   });
+const LONGEST_MS = 12 * 3_600_000;
 /** Read again at the moment from which it may offer something else by itself. */
 export function useSetSafety(set: number) {
   const { now } = useSession();
-  const left = (until: string) => Math.max(1000, Date.parse(until) - now().getTime());
+  // A timer of more than some weeks goes off at once.
+  const left = (until: string) => Math.min(LONGEST_MS, Math.max(1000, Date.parse(until) - now().getTime()));
   return useGet(
     "/api/v1/sets/{set_id}/safety",
     { set_id: set },

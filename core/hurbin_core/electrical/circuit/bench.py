@@ -144,6 +144,7 @@ CIRCUIT_BENCH = Bench(
     place=80,
     part="supply",
     act="live_test",
+    read_with=("voltage", "current", "low_resistance"),
     entry=CircuitEntry,
     view=LadderView,
     needs=Needs(plates=("motor", "control"), extras=(CIRCUIT,)),

@@ -136,6 +136,7 @@ CONTROL_BENCH = Bench(
     place=60,
     part="control",
     act="live_test",
+    read_with=("voltage",),
     routine=False,
     entry=ControlEntry,
     view=ControlView,

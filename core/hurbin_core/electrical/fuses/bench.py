@@ -150,6 +150,7 @@ FUSES = Bench(
     place=85,
     part="supply",
     act="dead_test",
+    read_with=("low_resistance",),
     routine=False,
     entry=FusesEntry,
     view=FusesView,

@@ -414,6 +414,7 @@ INSULATION = Bench(
     place=20,
     part="motor",
     act="insulation_test",
+    read_with=("resistance", "temperature"),
     entry=InsulationEntry,
     view=InsulationView,
     needs=Needs(plates=("motor", "control"), series=(Series("insulation_40", 60),), earlier=3, twin=True),

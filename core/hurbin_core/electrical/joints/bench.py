@@ -186,6 +186,7 @@ JOINTS = Bench(
     place=70,
     part="control",
     act="live_test",
+    read_with=("temperature", "voltage_drop", "current"),
     routine=False,
     entry=JointsEntry,
     view=JointsView,

@@ -194,6 +194,7 @@ OHMS = Bench(
     place=30,
     part="motor",
     act="dead_test",
+    read_with=("low_resistance", "capacitance", "diode_voltage", "voltage", "current", "temperature"),
     routine=False,
     entry=OhmsEntry,
     view=OhmsView,

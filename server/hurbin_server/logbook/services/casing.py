@@ -14,6 +14,7 @@ from hurbin_core.plant import FittedPart
 from hurbin_server.base.asking import ask, rows
 from hurbin_server.base.clock import now
 from hurbin_server.base.door import once
+from hurbin_server.instruments.known import for_bench
 from hurbin_server.plant.known import events_around, fitted_at, pair_of
 from hurbin_server.plant.models import Component, PumpSet
 
@@ -86,7 +87,10 @@ def case_for(
     )
     stands = {k: v for more in STATE for k, v in more.fields(pump_set, bench, as_of, day).items()}
     return Case[Any](
-        context=context, state=SetState(**stands), extras=extras_for(pump_set, bench, as_of, day)
+        context=context,
+        state=SetState(**stands),
+        instruments=for_bench(pump_set.site_id, bench, as_of),
+        extras=extras_for(pump_set, bench, as_of, day),
     ), parts
 
 

@@ -56,6 +56,7 @@ def finished(b: AnyBench, j: Judged) -> Finished:
             {
                 "uuid": e.uuid,
                 "taken_at": e.taken_at,
+                "instruments": e.instruments,
                 "body": body_of(e.body),
             }
             for e in j.entries

@@ -42,6 +42,7 @@ def raw_of(e: StoredEntry) -> dict[str, Any]:
         "uuid": e.uuid,
         "taken_at": e.taken_at,
         "device": e.device,
+        "instruments": e.instruments,
         "by": e.by.full_name,
         "who": e.by.username,
         "body": e.body,

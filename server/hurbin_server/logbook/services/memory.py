@@ -17,6 +17,7 @@ from hurbin_core.base import AnyBench, Bound, Evaluation, Override
 from hurbin_core.logbook import AnyCase, Case, Context, Cut, HistoryPoint, PastSheet, SetState, Twin
 from hurbin_core.plant import FittedPart
 from hurbin_server.base.clock import now
+from hurbin_server.instruments.known import for_bench, register_of
 from hurbin_server.plant.models import Component, Event, Fitting, PumpSet
 
 from ..models import Point, Record
@@ -141,6 +142,12 @@ class Memory:
                 (t, pk, PastSheet.model_construct(taken_at=t, body=body, conditions=conditions))
             )
 
+    def numbers(self, site_id: int, labels: dict[str, str]) -> tuple[dict[str, str], str]:
+        """The numbers of instruments by their labels, and the first label that nobody has here."""
+        held = {i.name: i.id for i in register_of(site_id)} if labels else {}
+        strange = next((x for x in labels.values() if x not in held), "")
+        return {reads: held[x] for reads, x in labels.items() if x in held}, strange
+
     def components(self, set_id: int, at: datetime) -> dict[str, Component]:
         out: dict[str, Component] = {}
         for f in self.sets[set_id].fittings:
@@ -179,7 +186,12 @@ class Memory:
         extras = extras_for(m.pump_set, self.bench, at, self.day)
         state = SetState(**stands) if stands else SetState()
         return Case[Any].model_construct(
-            context=context, state=state, extras=extras, offers={}, filed=[]
+            context=context,
+            state=state,
+            instruments=for_bench(m.pump_set.site_id, self.bench, at),
+            extras=extras,
+            offers={},
+            filed=[],
         ), parts
 
     def _part(self, m: _SetMemory, slot: str, component: Component) -> FittedPart:

@@ -138,12 +138,16 @@ def _judge(
         return row, None, "refused", "Date is in the future."
     key = f"{job.site_id}/{pump_set.tag}/{at.isoformat()}/{row.line}"
     times, authors = row.times or [at] * len(row.bodies), row.authors or [""] * len(row.bodies)
+    named, strange = memory.numbers(pump_set.site_id, row.instruments)
+    if strange:
+        return row, None, "refused", f"No instrument {strange} in the register of this site."
     raw = [
         {
             "uuid": str(uuid.uuid5(_NAMESPACE, f"{key}/{i}")),
             "taken_at": when,
             "device": "file",
             "by": by,
+            "instruments": named,
             "body": body,
         }
         for i, (body, when, by) in enumerate(zip(row.bodies, times, authors, strict=True))

@@ -61,7 +61,7 @@ def save_record(
             f"“{b.title}” is entered by several people and cannot be corrected. Enter what was wrong on the"
             " next one.",
         )
-    typed = signed(user, entries_of(b.name, entries))
+    typed = signed(user, b, entries_of(b.name, entries))
     sending = _Sending(user, b, sheet_uuid, typed, corrects, reason)
     try:
         with transaction.atomic():

@@ -11,6 +11,7 @@ from django.db import transaction
 
 from hurbin_core.base import AnyBench, RunClock, body_of
 from hurbin_core.catalogue import bench as find_bench
+from hurbin_core.instruments import used_for
 from hurbin_core.logbook import Context, case_of
 from hurbin_server.base import audit
 from hurbin_server.base.clock import device_clock, now
@@ -38,7 +39,7 @@ def append_entries(user: User, set_id: int, b: AnyBench, sheet_uuid: str, raw: l
     sheet (409).
     """
     pump_set = set_for(user, set_id, "technician")
-    typed = signed(user, entries_of(b.name, raw))
+    typed = signed(user, b, entries_of(b.name, raw))
     entries_coming.send(sender=Sheet, user=user, pump_set=pump_set, bench=b, typed=typed)
     if any(e.taken_at > now() + timedelta(minutes=10) for e in typed):
         raise Refused(
@@ -71,11 +72,14 @@ def filed_on(sheet_uuid: str) -> list[Any]:
     return entries_of(rows[0].sheet.bench, [raw_of(e) for e in rows]) if rows else []
 
 
-def signed(user: User, typed: list[Any]) -> list[Any]:
-    """The entries with their author, come in time: who sent them and when, whatever they say themselves."""
+def signed(user: User, b: AnyBench, typed: list[Any]) -> list[Any]:
+    """The entries with their author, come in time: who sent them and when, whatever they say themselves; of
+    the instruments in hand, those that read anything of it.
+    """
     typed = each_once(typed)
     for e in typed:
         e.by, e.who, e.late = user.full_name, user.username, False
+        e.instruments = used_for(b, e)
     return typed
 
 
@@ -84,7 +88,7 @@ def each_once(typed: list[Any]) -> list[Any]:
     out: dict[str, Any] = {}
     for e in typed:
         before = out.setdefault(e.uuid, e)
-        if (before.body, before.taken_at) != (e.body, e.taken_at):
+        if (before.body, before.instruments, before.taken_at) != (e.body, e.instruments, e.taken_at):
             message = "Two different entries came under one id: nothing was kept. Send each with its own."
             raise Refused(422, "entry_twice", message, field="entries", value=e.uuid)
     return list(out.values())
@@ -95,13 +99,13 @@ def with_authors(user: User, b: AnyBench, typed: list[Any]) -> list[Any]:
     person's.
     """
     if not b.single:
-        return signed(user, typed)
+        return signed(user, b, typed)
     typed = each_once(typed)
     rows = Entry.objects.filter(uuid__in=[e.uuid for e in typed]).select_related("by")
     held = {e.uuid: e for e in rows}
     for e in typed:
         on_file = held.get(e.uuid)
-        signed(on_file.by if on_file else user, [e])
+        signed(on_file.by if on_file else user, b, [e])
         e.late = on_file is not None and on_file.late
     return typed
 
@@ -138,6 +142,7 @@ def write_entries(user: User, sheet: Sheet, typed: list[Any], late: bool = False
             clock_off_ms=clocks[e.uuid][1],
             received_at=now(),
             late=late,
+            instruments=e.instruments,
             body=body_of(e.body),
         )
         for e in fresh
@@ -153,7 +158,8 @@ def not_on_file(sheet: Sheet, typed: list[Any]) -> list[Any]:
             continue
         if there.sheet_id != sheet.pk:
             raise Refused(409, "entry_id_used", "Duplicate id: already used on another sheet.")
-        if there.body != body_of(e.body) or abs(there.taken_at - e.taken_at) > timedelta(milliseconds=1):
+        said, held_said = (body_of(e.body), e.instruments), (there.body, there.instruments)
+        if said != held_said or abs(there.taken_at - e.taken_at) > timedelta(milliseconds=1):
             message = "What is on file under this id says something else; it stays as it is. Send this anew."
             raise Refused(409, "entry_differs", message, field="entries", value=e.uuid)
     return [e for e in typed if e.uuid not in held]

@@ -22,6 +22,7 @@ from hurbin_server.plant.services.parts import plate_of
 
 from ..models import GateWaiver
 from . import hanging
+from .qualifying import qualified_now
 from .readying import ready_of
 from .standing import isolation_now, last_check, last_turned
 from .trying import released_on, stops_on
@@ -41,6 +42,7 @@ def facts_for(pump_set: PumpSet, iso: Isolation | None = None, worker: str = "")
         stops=stops_on(pump_set),
         trials=released_on(pump_set),
         worker=worker,
+        qualified=qualified_now(worker, pump_set.site_id) if worker else [],
         waivers=[
             Waiver(gate=w.gate, reason=w.reason, by=w.by.full_name, until=w.until)
             for w in hanging.waivers_on(pump_set)

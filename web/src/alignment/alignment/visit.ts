@@ -10,6 +10,7 @@ import {
   type Schemas,
   type SheetEntry,
 } from "../../base";
+import { handOfRecord, useNamed } from "../../instruments";
 import { useSaving } from "../../logbook";
 import type { Given, Own } from "../../safety";
 import { carried, entriesOf, fieldsOf, hasFigures, held, order, type Body, type Figure } from "./logic";
@@ -35,6 +36,7 @@ function entriesAgain(record: Schemas["RecordOut"]): SheetEntry<Body>[] {
     uuid: crypto.randomUUID(),
     taken_at: e.at,
     device: deviceName(),
+    instruments: handOfRecord(record.read_with),
     body: e.body,
   }));
 }
@@ -55,7 +57,9 @@ export function useVisit(given: Given) {
     begun: record?.taken_at ?? "",
   }));
   const [first] = useState(() => (record ? start.slice(0, -1) : []));
+  const named = useNamed(set.site_id, record);
   const sheet = useOpenSheet("alignment", {
+    hand: named.hand,
     user: me.username,
     setId: set.id,
     tag: set.tag,
@@ -85,10 +89,11 @@ export function useVisit(given: Given) {
         uuid: `typed-${String(i).padStart(4, "0")}`,
         taken_at: new Date(base + i).toISOString(),
         device: deviceName(),
+        instruments: named.hand,
         body: b,
       })),
     ];
-  }, [sheet.entries, fresh, draft.value.begun, draft.value.tries, opened]);
+  }, [sheet.entries, fresh, draft.value.begun, draft.value.tries, opened, named.hand]);
   const asked = { set_id: set.id, corrects: record?.id ?? null, entries: live };
   const told = useEvaluation("alignment", asked, given.case);
   const { answer, before } = told;
@@ -125,6 +130,7 @@ export function useVisit(given: Given) {
       uuid: crypto.randomUUID(),
       taken_at: new Date(after() + i).toISOString(),
       device: deviceName(),
+      instruments: named.hand,
       body: b,
     }));
     const request = {
@@ -142,6 +148,7 @@ export function useVisit(given: Given) {
     entered: (name) => body[name as Figure],
     put: (name, next) => change({ [name]: next }),
     told,
+    named,
     any: live.length > 0 && (hasFigures(typed) || sheet.entries.length > 0),
     save,
     sending: saving.sending,

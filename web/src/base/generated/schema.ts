@@ -1093,6 +1093,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/instruments/{instrument_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change */
+        put: operations["change_instrument"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/calibrations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Calibrate */
+        post: operations["calibrate_instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/instruments/{instrument_id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Retire */
+        post: operations["retire_instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/joints/grid": {
         parameters: {
             query?: never;
@@ -1189,6 +1240,23 @@ export interface paths {
         get: operations["plate_schema"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/qualifications/{qualification_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw */
+        post: operations["withdraw_qualification"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1952,6 +2020,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sites/{site_id}/in-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** In Hand */
+        put: operations["in_hand"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Instruments */
+        get: operations["instruments"];
+        put?: never;
+        /** Add */
+        post: operations["add_instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/instruments.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Out */
+        get: operations["instruments_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/instruments/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring In */
+        post: operations["bring_in_instruments"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sites/{site_id}/labels.pdf": {
         parameters: {
             query?: never;
@@ -2066,6 +2203,24 @@ export interface paths {
         get: operations["plant"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/qualifications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Qualifications */
+        get: operations["qualifications"];
+        put?: never;
+        /** Qualify */
+        post: operations["qualify"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2349,6 +2504,11 @@ export interface components {
              */
             filed: components["schemas"]["AlignmentEntryIn"][];
             /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
              * Offers
              * @default {}
              */
@@ -2381,6 +2541,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -2422,6 +2589,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -2480,7 +2654,7 @@ export interface components {
              * Act
              * @enum {string}
              */
-            act: "dead_test" | "insulation_test" | "live_test" | "open_leads" | "open_drive_box" | "hands_on_coupling" | "open_wet_end" | "turn_by_hand" | "energise" | "run" | "reset_overload" | "replace_fuse" | "enter_well" | "close";
+            act: "dead_test" | "insulation_test" | "live_test" | "running_test" | "open_leads" | "open_drive_box" | "hands_on_coupling" | "open_wet_end" | "turn_by_hand" | "energise" | "run" | "reset_overload" | "replace_fuse" | "enter_well" | "close";
             /** Offered */
             offered: boolean;
             /** Shut */
@@ -2602,6 +2776,7 @@ export interface components {
          *     leads there and what it does; slot: what a set must have for it, empty: nothing; leads: a set is most
          *     often opened for it. one: a record of it, with its article; gated: what is kept back while its gates are
          *     shut, empty: nothing as a whole; seen: the words under which something read all the same is written down.
+         *     read_with: the dimensions that are read with an instrument.
          */
         BenchOut: {
             /** Act */
@@ -2628,6 +2803,8 @@ export interface components {
             one: string;
             /** Part */
             part: string;
+            /** Read With */
+            read_with: string[];
             /** Records */
             records: string;
             /** Seen */
@@ -2656,6 +2833,63 @@ export interface components {
          * @enum {string}
          */
         By: "now" | "this_shift" | "this_week" | "next_stop";
+        /**
+         * Calibration
+         * @description One calibration. due_at: from when on it no longer counts; none: nobody said. found: what the
+         *     instrument showed before anything was set right.
+         */
+        Calibration: {
+            /**
+             * Done At
+             * Format: date-time
+             */
+            done_at: string;
+            /** Due At */
+            due_at?: string | null;
+            /**
+             * Found
+             * @default
+             * @enum {string}
+             */
+            found: "" | "within" | "out";
+        };
+        /** CalibrationIn */
+        CalibrationIn: {
+            /**
+             * Done
+             * Format: date
+             */
+            done: string;
+            /** Due */
+            due?: string | null;
+            /**
+             * Found
+             * @default
+             * @enum {string}
+             */
+            found: "" | "within" | "out";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /** CalibrationOut */
+        CalibrationOut: {
+            /** By */
+            by: string;
+            /**
+             * Done
+             * Format: date
+             */
+            done: string;
+            /** Due */
+            due: string | null;
+            /** Found */
+            found: string;
+            /** Note */
+            note: string;
+        };
         /** CallIn */
         CallIn: {
             /**
@@ -2868,6 +3102,11 @@ export interface components {
              */
             filed: components["schemas"]["CircuitEntryIn"][];
             /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
              * Offers
              * @default {}
              */
@@ -2900,6 +3139,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -2947,6 +3193,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -3209,6 +3462,11 @@ export interface components {
              */
             filed: components["schemas"]["ControlEntryIn"][];
             /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
              * Offers
              * @default {}
              */
@@ -3330,6 +3588,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -3632,6 +3897,10 @@ export interface components {
             device: string;
             /** Device At */
             device_at: string | null;
+            /** Instruments */
+            instruments: {
+                [key: string]: string;
+            };
             /** Late */
             late: boolean;
             /**
@@ -3822,6 +4091,11 @@ export interface components {
              */
             filed: components["schemas"]["FusesEntryIn"][];
             /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
              * Offers
              * @default {}
              */
@@ -3936,6 +4210,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -4192,6 +4473,214 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["ImportRowOut"][];
         };
+        /** InHandIn */
+        InHandIn: {
+            /** Reads */
+            reads: {
+                [key: string]: number | null;
+            };
+        };
+        /**
+         * Instrument
+         * @description An instrument of a site's register. since, until: when it was in service. category_volts: V.
+         */
+        Instrument: {
+            /**
+             * Calibrations
+             * @default []
+             */
+            calibrations: components["schemas"]["Calibration"][];
+            /**
+             * Category
+             * @default
+             * @enum {string}
+             */
+            category: "" | "II" | "III" | "IV";
+            /** Category Volts */
+            category_volts?: number | null;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /**
+             * Spans
+             * @default []
+             */
+            spans: components["schemas"]["Span"][];
+            /** Until */
+            until?: string | null;
+        };
+        /** InstrumentEdit */
+        InstrumentEdit: {
+            /**
+             * Category
+             * @default
+             * @enum {string}
+             */
+            category: "" | "II" | "III" | "IV";
+            category_volts?: components["schemas"]["Entered"] | null;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Spans */
+            spans: components["schemas"]["SpanSaid"][];
+            /** Version */
+            version: number;
+        };
+        /** InstrumentIn */
+        InstrumentIn: {
+            /**
+             * Category
+             * @default
+             * @enum {string}
+             */
+            category: "" | "II" | "III" | "IV";
+            category_volts?: components["schemas"]["Entered"] | null;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Since */
+            since?: string | null;
+            /** Spans */
+            spans: components["schemas"]["SpanSaid"][];
+        };
+        /** InstrumentKindOut */
+        InstrumentKindOut: {
+            /** Calibrated */
+            calibrated: boolean;
+            /** Id */
+            id: string;
+            /** Live */
+            live: boolean;
+            /** Reads */
+            reads: components["schemas"]["ReadableOut"][];
+            /** Title */
+            title: string;
+        };
+        /**
+         * InstrumentOut
+         * @description An instrument as it stands today. left: days until its calibration is due. span_at: from the last
+         *     calibration to the next, how much of it is gone, 0 to 1. category: as it is said.
+         */
+        InstrumentOut: {
+            /** Calibrations */
+            calibrations: components["schemas"]["CalibrationOut"][];
+            /** Category */
+            category: string;
+            /** Due */
+            due: string | null;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Left */
+            left: number | null;
+            /** Low */
+            low: boolean;
+            /** Name */
+            name: string;
+            said: components["schemas"]["InstrumentSaid"];
+            /** Says */
+            says: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Span At */
+            span_at: number | null;
+            /** Spans */
+            spans: components["schemas"]["InstrumentSpanOut"][];
+            /** Title */
+            title: string;
+            /** Until */
+            until: string | null;
+            /** Until Because */
+            until_because: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * InstrumentSaid
+         * @description An instrument as it was entered. name: what stands on its label. category, category_volts: as printed
+         *     at its sockets.
+         */
+        InstrumentSaid: {
+            /**
+             * Category
+             * @default
+             * @enum {string}
+             */
+            category: "" | "II" | "III" | "IV";
+            category_volts?: components["schemas"]["Entered"] | null;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Spans */
+            spans: components["schemas"]["SpanSaid"][];
+        };
+        /** InstrumentSpanOut */
+        InstrumentSpanOut: {
+            /** Reads */
+            reads: string;
+            /** Step */
+            step: string;
+            /** Top */
+            top: string;
+            /** Word */
+            word: string;
+        };
+        /** InstrumentsBroughtOut */
+        InstrumentsBroughtOut: {
+            /** Instruments */
+            instruments: number;
+        };
+        /**
+         * InstrumentsOut
+         * @description The register of a site; in_hand: what the reader has in hand, by what it reads.
+         */
+        InstrumentsOut: {
+            /** In Hand */
+            in_hand: {
+                [key: string]: number;
+            };
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["InstrumentKindOut"][];
+            /** May */
+            may: boolean;
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+        };
         /** InsulationAppendIn */
         InsulationAppendIn: {
             /** Entries */
@@ -4214,6 +4703,11 @@ export interface components {
              * @default []
              */
             filed: components["schemas"]["InsulationEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
             /**
              * Offers
              * @default {}
@@ -4247,6 +4741,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -4288,6 +4789,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -4539,6 +5047,11 @@ export interface components {
              */
             filed: components["schemas"]["JointsEntryIn"][];
             /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
              * Offers
              * @default {}
              */
@@ -4612,6 +5125,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -4917,6 +5437,11 @@ export interface components {
              */
             filed: components["schemas"]["MakeSafeEntryIn"][];
             /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
              * Offers
              * @default {}
              */
@@ -4949,6 +5474,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -4990,6 +5522,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -5473,6 +6012,11 @@ export interface components {
              */
             filed: components["schemas"]["OhmsEntryIn"][];
             /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
              * Offers
              * @default {}
              */
@@ -5629,6 +6173,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -6488,6 +7039,124 @@ export interface components {
             /** Stages */
             stages?: number | null;
         };
+        /** QualificationKindOut */
+        QualificationKindOut: {
+            /** Id */
+            id: string;
+            /** Months */
+            months: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * QualificationOut
+         * @description One qualification as it stands today. since, until: its first and its last day. gone: how much of it is
+         *     over, 0 to 1.
+         */
+        QualificationOut: {
+            /** Ended */
+            ended: string | null;
+            /** Ended Because */
+            ended_because: string;
+            /** Gone */
+            gone: number;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Left */
+            left: number;
+            /** Number */
+            number: string;
+            /** Says */
+            says: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Title */
+            title: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** QualificationsOut */
+        QualificationsOut: {
+            /** Kinds */
+            kinds: components["schemas"]["QualificationKindOut"][];
+            /** May */
+            may: boolean;
+            /** People */
+            people: components["schemas"]["QualifiedOut"][];
+        };
+        /**
+         * QualifiedOut
+         * @description A person of the site and what he or she is qualified for. live: may be offered live tests today.
+         */
+        QualifiedOut: {
+            /** Full Name */
+            full_name: string;
+            /** Held */
+            held: components["schemas"]["QualificationOut"][];
+            /** Live */
+            live: boolean;
+            /** Role */
+            role: string;
+            /** Username */
+            username: string;
+        };
+        /** QualifyIn */
+        QualifyIn: {
+            /** Kind */
+            kind: string;
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Username */
+            username: string;
+        };
+        /**
+         * ReadWithOut
+         * @description What one dimension of a record was read with: what it is called, the instrument's number and label.
+         */
+        ReadWithOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Reads */
+            reads: string;
+            /** Word */
+            word: string;
+        };
+        /**
+         * ReadableOut
+         * @description One dimension a kind measures: what it is called, its units, the usual one first.
+         */
+        ReadableOut: {
+            /** Reads */
+            reads: string;
+            /** Units */
+            units: string[];
+            /** Word */
+            word: string;
+        };
         /**
          * ReadyOut
          * @description One line of what must be on record before a set is energised after a fault.
@@ -6564,6 +7233,8 @@ export interface components {
             judged_times: number;
             /** Live */
             live: boolean;
+            /** Read With */
+            read_with: components["schemas"]["ReadWithOut"][];
             /** Reason */
             reason: string;
             /** Rules Version */
@@ -6596,6 +7267,11 @@ export interface components {
             site: components["schemas"]["SiteOut"];
             /** Spares */
             spares: components["schemas"]["ComponentOut"][];
+        };
+        /** RetireIn */
+        RetireIn: {
+            /** Because */
+            because: string;
         };
         /** RowOut */
         RowOut: {
@@ -6726,6 +7402,11 @@ export interface components {
              */
             filed: components["schemas"]["RunningCheckEntryIn"][];
             /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
              * Offers
              * @default {}
              */
@@ -6798,6 +7479,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -7414,6 +8102,11 @@ export interface components {
              */
             filed: components["schemas"]["ShaftEntryIn"][];
             /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
              * Offers
              * @default {}
              */
@@ -7468,6 +8161,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -8860,6 +9560,28 @@ export interface components {
             why: string;
         };
         /**
+         * Span
+         * @description One thing an instrument measures, metric: up to top, in steps of step.
+         */
+        Span: {
+            /** Reads */
+            reads: string;
+            /** Step */
+            step: number;
+            /** Top */
+            top: number;
+        };
+        /**
+         * SpanSaid
+         * @description One thing an instrument measures, as it was entered: the top of its range, the finest step it shows.
+         */
+        SpanSaid: {
+            /** Reads */
+            reads: string;
+            step: components["schemas"]["Entered"];
+            top: components["schemas"]["Entered"];
+        };
+        /**
          * SpanView
          * @description What lies between two points: how much of the suspicion it holds, 0 to 1.
          */
@@ -9464,6 +10186,11 @@ export interface components {
              */
             filed: components["schemas"]["VibrationEntryIn"][];
             /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
              * Offers
              * @default {}
              */
@@ -9543,6 +10270,13 @@ export interface components {
              * @default
              */
             device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
             /**
              * Late
              * @default false
@@ -9845,6 +10579,11 @@ export interface components {
             ref: number;
             /** Site */
             site: number;
+        };
+        /** WithdrawIn */
+        WithdrawIn: {
+            /** Because */
+            because: string;
         };
         /** WordIdOut */
         WordIdOut: {
@@ -16685,6 +17424,327 @@ export interface operations {
             };
         };
     };
+    change_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    calibrate_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalibrationIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    retire_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetireIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     joints_grid: {
         parameters: {
             query?: never;
@@ -17232,6 +18292,113 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    withdraw_qualification: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                qualification_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QualificationsOut"];
                 };
             };
             /** @description Bad Request */
@@ -22501,6 +23668,539 @@ export interface operations {
             };
         };
     };
+    in_hand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InHandIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    add_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    instruments_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    bring_in_instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsBroughtOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     labels: {
         parameters: {
             query?: {
@@ -23268,6 +24968,216 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlantOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    qualifications: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QualificationsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    qualify: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QualifyIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QualificationsOut"];
                 };
             };
             /** @description Bad Request */

@@ -12,6 +12,7 @@ import {
   type Schemas,
   type SheetEntry,
 } from "../../base";
+import { handOfRecord, useNamed } from "../../instruments";
 import { useSaving } from "../../logbook";
 import type { Given, Own } from "../../safety";
 import { bareView, type Circuit } from "./edited";
@@ -57,6 +58,7 @@ function entriesAgain(record: Schemas["RecordOut"]): SheetEntry<Body>[] {
     uuid: crypto.randomUUID(),
     taken_at: e.at,
     device: deviceName(),
+    instruments: handOfRecord(record.read_with),
     body: e.body,
   }));
 }
@@ -67,7 +69,9 @@ export function useWalk(given: Given) {
   const { now } = useSession();
   const [start] = useState(() => (record ? entriesAgain(record) : []));
   const apart = record ? `${mode}${record.id}` : "";
+  const named = useNamed(set.site_id, record);
   const sheet = useOpenSheet("circuit", {
+    hand: named.hand,
     user: me.username,
     setId: set.id,
     tag: set.tag,
@@ -110,10 +114,11 @@ export function useWalk(given: Given) {
       uuid: "typed-0000",
       taken_at: new Date(at).toISOString(),
       device: deviceName(),
+      instruments: named.hand,
       body: reading,
     };
     return [...sheet.entries, entry];
-  }, [sheet.entries, reading, text, begun, opened]);
+  }, [sheet.entries, reading, text, begun, opened, named.hand]);
   const told = useEvaluation(
     "circuit",
     { set_id: set.id, corrects: record?.id ?? null, entries: live },
@@ -173,6 +178,7 @@ export function useWalk(given: Given) {
     onNext: enter,
     nextLabel: () => "Enter reading",
     told,
+    named,
     any: live.length > 0,
     save,
     sending: saving.sending,

@@ -86,6 +86,7 @@ export function Drawing({ given: plain }: { given: Given }) {
     },
     nextLabel: (name) => (name === "ohms" ? "add" : "next"),
     told,
+    named: t.named,
     any: rows.length > 0,
     save,
     sending: saving.sending,

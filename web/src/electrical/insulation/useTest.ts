@@ -11,6 +11,7 @@ import {
   type Entered,
   type Schemas,
 } from "../../base";
+import { handOfRecord, useNamed } from "../../instruments";
 import type { Given } from "../../safety";
 import { nothingPending, type Pending } from "./fields";
 import { clockOf, rowsOf, type Body, type Entry, type Leg, type Mark, type SetupFigure } from "./logic";
@@ -40,6 +41,7 @@ function entriesOf(record: Schemas["RecordOut"]): Entry[] {
     uuid: crypto.randomUUID(),
     taken_at: record.taken_at,
     device: deviceName(),
+    instruments: handOfRecord(record.read_with),
     body: b,
   });
   return [
@@ -55,7 +57,9 @@ export function useTest(given: Given) {
   const { now } = useSession();
   const [start] = useState(() => (record ? entriesOf(record) : []));
   const apart = record ? `${mode}${record.id}` : "";
+  const named = useNamed(set.site_id, record);
   const sheet = useOpenSheet("insulation", {
+    hand: named.hand,
     user: me.username,
     setId: set.id,
     tag: set.tag,
@@ -126,6 +130,7 @@ export function useTest(given: Given) {
   };
   return {
     sheet,
+    named,
     pending,
     change,
     body,

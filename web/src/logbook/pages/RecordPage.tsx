@@ -87,6 +87,11 @@ function RecordOf({
           Corrects <Link to={`/records/${r.supersedes}`}>an earlier record</Link>: “{r.reason}”
         </p>
       )}
+      {r.read_with.length > 0 && (
+        <p data-testid="read-with">
+          <span className="mute">Read with</span> {r.read_with.map((x) => `${x.name} (${x.word})`).join(", ")}
+        </p>
+      )}
       {r.clocks.map((says) => (
         <p key={says} className="notice" data-testid="clocks">
           {says}

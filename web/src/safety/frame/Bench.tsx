@@ -1,6 +1,7 @@
 /** The sheet a drawing stands on: whose it is, its cautions, the drawing, and the keypad under the thumb. */
 import type { ReactNode } from "react";
 import { useMe } from "../../base";
+import { ReadWith } from "../../instruments";
 import { Cautions } from "./Cautions";
 import s from "./frame.module.scss";
 import { Heading } from "./Heading";
@@ -35,6 +36,14 @@ export function Bench({ tools, className = "", more, aside, before, children }: 
           </p>
         )}
         {before}
+        {given.bench.read_with.length > 0 && (
+          <ReadWith
+            site={given.set.site_id}
+            reads={given.bench.read_with}
+            named={tools.named}
+            may={tools.writes}
+          />
+        )}
         {answer && answer.cautions.length > 0 && (
           <Cautions
             sheet={`${me.username}:${given.set.id}:${given.bench.name}:${tools.sheet}`}

@@ -43,7 +43,8 @@ export function BenchPage({ def }: { def: BenchDef }) {
         if (recordId !== null)
           return <Ready query={record}>{(r) => drawn({ ...all, mode, record: r }, `${mode}${r.id}`)}</Ready>;
         const given: Given = { ...all, mode: "new", record: null };
-        if (!bench.gated) return drawn(given, "new");
+        // Who may only look takes no reading: nothing is kept back from him.
+        if (!bench.gated || got.set.may === "viewer") return drawn(given, "new");
         return (
           <Gate
             setId={id}

@@ -6,7 +6,13 @@ const SET = { id: 7, tag: "C-1", site_id: 1, may: "technician", components: [], 
 
 export function standIn(more: Partial<Tools> & { rules?: Given["rules"] } = {}): Tools {
   const { rules = {}, ...own } = more;
-  const given = { set: SET, bench: { title: "Try", one: "a try" }, rules, mode: "new", record: null };
+  const given = {
+    set: SET,
+    bench: { title: "Try", one: "a try", read_with: [] },
+    rules,
+    mode: "new",
+    record: null,
+  };
   const line = { value: "", set: () => undefined };
   const tools = {
     given: given as unknown as Given,
@@ -14,6 +20,7 @@ export function standIn(more: Partial<Tools> & { rules?: Given["rules"] } = {}):
     entered: () => null,
     put: () => undefined,
     told: { answer: null, before: false, error: null, ask: () => undefined },
+    named: { hand: {}, take: () => undefined },
     any: false,
     save: NOTHING,
     sending: false,

@@ -13,6 +13,7 @@ import {
   type Schemas,
   type Shown,
 } from "../../base";
+import type { Named } from "../../instruments";
 import type { Mode } from "../../logbook";
 import type { SetOut } from "../../plant";
 
@@ -44,6 +45,8 @@ export interface Own<V> {
   onNext?: (name: string) => void;
   nextLabel?: (name: string) => string;
   told: Evaluated<V>;
+  /** What it is read with. */
+  named: Named;
   /** Something is typed that can be put on record. */
   any: boolean;
   /** Figures can be tried; who may not put them on record tries all the same, where the bench says so. */

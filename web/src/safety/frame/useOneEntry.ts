@@ -12,6 +12,7 @@ import {
   type Entered,
   type ShownOf,
 } from "../../base";
+import { useNamed } from "../../instruments";
 import { useSaving } from "../../logbook";
 import type { Given, Own } from "./tools";
 
@@ -64,10 +65,17 @@ export function useOneEntry<N extends BenchName>(given: Given, { figures, kept, 
   const [start] = useState(() => opening<B>(given, kept));
   const name = `${me.username}:${set.id}:${bench}:${mode}${record?.id ?? ""}`;
   const draft = useDraft<Draft<B>>(name, start);
+  const named = useNamed(set.site_id, record);
   const { body, begun, carried = [] } = draft.value;
   // Nothing typed yet: it would be of the moment this page was opened.
   const [opened] = useState(() => now().toISOString());
-  const entry = { uuid: draft.value.entry, taken_at: begun || opened, device: deviceName(), body };
+  const entry = {
+    uuid: draft.value.entry,
+    taken_at: begun || opened,
+    device: deviceName(),
+    instruments: named.hand,
+    body,
+  };
   const asked = { set_id: set.id, corrects: record?.id ?? null, entries: [entry] };
   const told = useEvaluation(bench, asked, given.case);
   const saving = useSaving(set.id);
@@ -106,6 +114,7 @@ export function useOneEntry<N extends BenchName>(given: Given, { figures, kept, 
     put: (figure, next) => change({ [figure]: next } as Partial<B>),
     told,
     any,
+    named,
     save,
     sending: saving.sending,
     refusal: saving.refusal,
