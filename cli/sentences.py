@@ -151,6 +151,7 @@ WORDS = {
     "words": "the keeper on duty",
     "why": "by class F on the nameplate",
     "instrument": "Meter 3",
+    "place": "fuses, load side",
     "category": "CAT III",
     "typed": "812 V",
     "was": "12.0 A on L2 is 60.0 % of nameplate current.",

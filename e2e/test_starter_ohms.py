@@ -53,6 +53,20 @@ def test_the_odd_winding_of_a_delta_is_named_and_an_open_one_is_a_stop(open_as: 
     answered(page)
     expect(judged).to_contain_text("millivolts under load")
     expect(judged).to_contain_text("unknown")
+    for n in ("1", "2", "3"):
+        page.locator(f"#f-pole_{n}").fill("")
+    page.get_by_label("Measured on").select_option("sensors")
+    page.get_by_label("Motor to the touch").select_option("cold")
+    page.get_by_label("Thermistors in series").select_option("3")
+    page.get_by_label("Leads disconnected from the relay").check()
+    page.get_by_label("Ohmmeter tests with 2.5 V or less").check()
+    page.locator("#f-thermistor").fill("1900")
+    answered(page)
+    page.reload()
+    expect(judged).to_contain_text("1900 Ω on a cold motor: the relay trips without cause")
+    page.locator("#f-thermistor").fill("212")
+    answered(page)
+    expect(judged).to_contain_text("Thermistor string: good")
     given_back(page, number)
 
 

@@ -6,6 +6,7 @@ from datetime import UTC, datetime, timedelta
 from random import Random
 from typing import Any
 
+import numpy as np
 import pytest
 from cases import case
 from hypothesis import given, settings, strategies as st
@@ -216,3 +217,31 @@ def test_the_usual_circuit_follows_the_starter_and_the_motor() -> None:
     assert usual_kind("wet_rotor", "starter", single) == "electronic"
     with pytest.raises(HurbinError, match="Unknown type of circuit"):
         circuit_of("nothing")
+
+
+@pytest.mark.parametrize("loads", [(20, 60, 60), (12, 48, 30), (8, 80, 33)])
+@pytest.mark.parametrize("bad", [5.0, 20.0, 1e9])
+def test_a_bad_neutral_is_known_by_what_its_loads_make_of_it(
+    loads: tuple[float, float, float], bad: float
+) -> None:
+    """Three loads to a neutral behind a resistance: its potential is the mean of the legs by their
+    conductances, worked out here by itself."""
+    legs = 230 * np.exp(-2j * np.pi * np.arange(3) / 3)
+    conductance = 1 / np.array(loads)
+    star = (legs * conductance).sum() / (conductance.sum() + 1 / bad)
+    to_neutral = np.abs(legs - star)
+    between = [abs(legs[a] - legs[b]) for a, b in ((0, 1), (1, 2), (2, 0))]
+    assert to_neutral.max() - to_neutral.min() > 0.08 * 230, "too little to be told from loads that differ"
+    rows = [
+        read(i, f"F.in.{a}", f"F.in.{b}", v)
+        for i, (a, b, v) in enumerate(zip("123", "231", between, strict=True))
+    ]
+    rows += [
+        read(3 + i, f"F.in.{leg}", "ground", v)
+        for i, (leg, v) in enumerate(zip("123", to_neutral, strict=True))
+    ]
+    e = told(circuit(earthing="solid_wye"), rows)
+    open_ = e.finding("circuit_open")
+    assert open_ is not None
+    assert open_.verdict is Verdict.ACT
+    assert "Neutral open or bad" in write(open_.reason)

@@ -9,9 +9,11 @@ import pytest
 from cases import case
 from hypothesis import given, strategies as st
 
+from hurbin_core.alignment.entry import SetMeasures
 from hurbin_core.base import Entered, Evaluation, HurbinError, Limits, Override, Phrase, Verdict, write
 from hurbin_core.catalogue import benches
 from hurbin_core.electrical import RUNNING_CHECK
+from hurbin_core.electrical.ohms.entry import OhmsEntry
 from hurbin_core.instruments import (
     INSTRUMENT_KINDS,
     Calibration,
@@ -21,6 +23,7 @@ from hurbin_core.instruments import (
     Span,
     SpanSaid,
     instrument_of,
+    shown_in,
     stands,
     unfit,
 )
@@ -260,6 +263,20 @@ def test_an_instrument_that_is_none(more: dict[str, Any], code: str) -> None:
     with pytest.raises(HurbinError) as refused:
         instrument_of(ENTERED.model_copy(update=more), id="2", since=AT)
     assert refused.value.code == code
+
+
+def test_what_is_printed_or_kept_with_the_set_is_no_reading() -> None:
+    said = OhmsEntry.model_validate(
+        {
+            "marked": {"text": "25", "unit": "uF"},
+            "moisture_least": {"text": "100", "unit": "kohm"},
+            "moisture": {"text": "4", "unit": "kohm"},
+        }
+    )
+    read = list(shown_in(said, ("low_resistance", "capacitance")))
+    assert [(s.reads, s.value) for s in read] == [("low_resistance", 4000)]
+    measures = SetMeasures.model_validate({"x_front": {"text": "300", "unit": "mm"}})
+    assert not list(shown_in(measures, ("length",)))
 
 
 def test_every_bench_that_reads_with_an_instrument_finds_its_figures() -> None:

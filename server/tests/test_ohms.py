@@ -55,6 +55,21 @@ def test_even_pairs_are_good_only_while_the_set_is_proved_dead(api: Door, pump_s
     assert verdicts(measured(tia, pump_set)[1]) == {"winding_ohms": "good", "ground_ohms": "good"}
 
 
+def test_the_sensors_in_the_motor_are_trended_and_never_good_through_their_relay(
+    api: Door, pump_set: PumpSet
+) -> None:
+    tia = api("tia")
+    safe = Safe(tia, pump_set)
+    safe.isolate()
+    safe.prove()
+    ohm = {"unit": "ohm", "text": "212"}
+    sensed = {"of": "sensors", "warm": "cold", "in_series": "3", "low_test": True, "thermistor": ohm}
+    assert verdicts(measured(tia, pump_set, 2, **sensed)[1]) == {"thermistor": "unknown"}
+    assert verdicts(measured(tia, pump_set, 1, **sensed, relay_off=True)[1]) == {"thermistor": "good"}
+    trends = tia("GET", f"/sets/{pump_set.pk}/trends")[1]
+    assert [len(t["points"]) for t in trends if t["measurand"] == "thermistor_ohms"] == [2]
+
+
 def test_a_pair_that_moved_is_held_against_the_last_time(api: Door, pump_set: PumpSet) -> None:
     tia = api("tia")
     safe = Safe(tia, pump_set)

@@ -19,8 +19,11 @@ def _gauge(
     words: tuple[str, ...] = (),
     kept: Kept = Kept.ENTRY,
     said_in: str = "",
+    printed: bool = False,
 ) -> Any:
-    return entered_field(label, "length", low=low, high=high, words=words, kept=kept, said_in=said_in)
+    return entered_field(
+        label, "length", low=low, high=high, words=words, kept=kept, said_in=said_in, printed=printed
+    )
 
 
 def _step(label: str) -> Any:
@@ -116,7 +119,12 @@ class CouplingFit(Model):
 
     hub_gap: Entered | None = _gauge("Gap between hubs", low=0, high=500, kept=Kept.VISIT, said_in="fit")
     hub_gap_maker: Entered | None = _gauge(
-        "Gap between hubs, manufacturer's figure", low=0, high=500, kept=Kept.VISIT, said_in="fit"
+        "Gap between hubs, manufacturer's figure",
+        low=0,
+        high=500,
+        kept=Kept.VISIT,
+        said_in="fit",
+        printed=True,
     )
     bare_fit: bool | None = said_field("Hub fit checked without key", kept=Kept.VISIT, said_in="fit")
     keyed_fit: bool | None = said_field("Hub fit checked with key", kept=Kept.VISIT, said_in="fit")

@@ -82,9 +82,10 @@ def entered_field(
     help: str = "",
     kept: Kept = Kept.ENTRY,
     said_in: str = "",
+    printed: bool = False,
 ) -> Any:
     """A pydantic field for one typed figure; the label, units and bounds travel in the schema. said_in: as
-    for `said_field`.
+    for `said_field`. printed: it stands on a plate or in a book, no instrument reads it.
     """
     if low is None and dimension not in ("temperature", "temperature_difference", "length"):
         low = 0.0
@@ -100,6 +101,8 @@ def entered_field(
         "help": help,
     }
     more: dict[str, Any] = {"x-said-in": said_in} if said_in else {}
+    if printed:
+        more["x-printed"] = True
     return Field(
         default=None,
         title=label,

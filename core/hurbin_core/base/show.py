@@ -41,6 +41,8 @@ def _edge(quantity: Quantity, prefs: Prefs) -> tuple[float, str]:
     code = prefs.units.get(dimension, quantity.unit)
     if dimension == "resistance" and dimension not in prefs.units:
         code = _decade(quantity.value)
+    if dimension == "low_resistance" and dimension not in prefs.units:
+        code = _ohms(quantity.value)
     if code == quantity.unit:
         return quantity.value, code
     return from_metric(quantity.value, code), code
@@ -51,6 +53,11 @@ def _decade(megohm: float) -> str:
     if megohm >= 1000:
         return "GOhm"
     return "MOhm" if megohm >= 0.1 or megohm == 0 else "kOhm" if megohm >= 1e-3 else "Ohm"
+
+
+def _ohms(ohm: float) -> str:
+    """Ohms of a meter: in ohms while a person would say them so."""
+    return "megohm" if ohm >= 1e7 else "kohm" if ohm >= 1e4 else "ohm"
 
 
 def _exactly(value: float) -> int:

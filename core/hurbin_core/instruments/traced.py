@@ -49,13 +49,13 @@ class Doubt(Model):
 
 def shown_in(body: BaseModel, dimensions: Sequence[str]) -> Iterator[Shown]:
     """Every figure of these dimensions that was read into an entry, those of its spots as well. What is kept
-    with the set from one visit to the next was not read now.
+    with the set from one visit to the next was not read now, what is printed not by an instrument.
     """
     for name, info in type(body).model_fields.items():
         value = getattr(body, name)
         extra: Any = info.json_schema_extra if isinstance(info.json_schema_extra, dict) else {}
         said = extra.get("x-entered")
-        if value is None or extra.get("x-kept") == Kept.SET.value:
+        if value is None or extra.get("x-kept") == Kept.SET.value or extra.get("x-printed"):
             continue
         if extra.get("x-reads") in dimensions:
             yield Shown(reads=extra["x-reads"], typed=info.title or name)

@@ -12,6 +12,7 @@ from ...base import (
     Phrase,
     Unknown,
     Verdict,
+    amount,
     exceeds,
     phrase,
 )
@@ -19,6 +20,7 @@ from .entry import Taken, Walk
 from .evidence import clashes, climbs, evidence
 from .kinds import KeptCircuit
 from .naming import WEIGHING, Left, Reading
+from .neutral import Shifted, shifted
 from .parts import leg_of, rung_of, rungs
 from .suspects import SOUND
 from .words import leg_word, pair_title, rung_title, suspect_short
@@ -33,6 +35,7 @@ class Found:
     left: Left
     clashes: list[tuple[tuple[int, ...], Phrase]]
     unused: set[int] = field(default_factory=set)
+    neutral: Shifted | None = None
 
     @property
     def fit(self) -> list[str]:
@@ -60,14 +63,19 @@ def found_in(walk: Walk) -> Found:
     """What do the readings of this walk leave? What contradicts by itself is not used."""
     told = [*clashes(walk), *climbs(walk)]
     unused = {i for places, _ in told for i in places}
-    counted = evidence(walk)
+    neutral = shifted(walk)
+    # Against a neutral that has moved no reading says anything of the legs.
+    moved = [
+        i for i, t in enumerate(walk.taken) if neutral and not all(map(leg_of, (t.pair.one, t.pair.two)))
+    ]
+    counted = [(i, r) for i, r in evidence(walk) if i not in moved or walk.taken[i].what != "volts"]
     used = [(i, r) for i, r in counted if i not in unused]
     left = walk.ladder.left([r for _, r in used])
     for a, b in left.against:
         i, j = used[a][0], used[b][0]
         unused |= {i, j}
         told.append(((i, j), _apart(walk.taken[i], walk.taken[j], walk)))
-    return Found(walk, counted, left, told, unused)
+    return Found(walk, counted, left, told, unused, neutral)
 
 
 def _apart(a: Taken, b: Taken, walk: Walk) -> Phrase:
@@ -131,6 +139,8 @@ def _said(found: Found) -> tuple[Verdict, By | None, Phrase]:
     n = counts(found)
     if left.pairs:
         return _two(found)
+    if found.neutral is not None and not found.lost:
+        return Verdict.ACT, By.NOW, _neutral(found.neutral, walk)
     if left.unexplained:
         return Verdict.UNKNOWN, By.NOW, phrase("circuit.unexplained")
     if not found.used:
@@ -146,6 +156,13 @@ def _said(found: Found) -> tuple[Verdict, By | None, Phrase]:
         template = "circuit.all_left" if walk.circuit.conductors == 3 else "circuit.dead_leg"
         return Verdict.ACT, By.NOW, phrase(template, **n)
     return Verdict.UNKNOWN, None, phrase("circuit.searching", **n)
+
+
+def _neutral(shift: Shifted, walk: Walk) -> Phrase:
+    place = rung_title(walk.circuit, shift.rung)
+    low, high = amount(shift.low, "V"), amount(shift.high, "V")
+    template = "circuit.neutral" if walk.circuit.conductors == 3 else "circuit.neutral_two"
+    return phrase(template, low=low, high=high, place=place)
 
 
 def _two(found: Found) -> tuple[Verdict, By | None, Phrase]:

@@ -76,6 +76,7 @@ class _Signs(Model):
     double_least: float
     double_most: float
     load: float
+    neutral: float
     source: str
     certainty: str
 

@@ -60,7 +60,7 @@ class TestSetup(Model):
     )
     humidity: Entered | None = entered_field("Humidity", "percent", low=1, high=100, kept=Kept.VISIT)
     ceiling: Entered | None = entered_field(
-        "Tester range up to", "resistance", unit="GOhm", high=1e9, kept=Kept.VISIT
+        "Tester range up to", "resistance", unit="GOhm", high=1e9, kept=Kept.VISIT, printed=True
     )
     tester: str = said_field("Insulation tester", "", kept=Kept.VISIT, free=True, max_length=60)
     note: str = said_field("Note", "", kept=Kept.VISIT, free=True, max_length=500)

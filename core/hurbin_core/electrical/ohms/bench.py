@@ -28,13 +28,22 @@ from ...safety import guarded, live_evidence
 from .capacitor import capacitor_findings, capacitor_lacking, capacitor_problems, drawn_band, value_of
 from .contacts import contact_findings
 from .drive import drawn_diodes, drive_findings, drive_lacking, wait_of
-from .entry import LEGS, LINES, PAIRS, POLES, SINGLE, OhmsEntry
+from .entry import LEGS, LINES, PAIRS, POLES, SENSORS, SINGLE, OhmsEntry
 from .reading import Measured, understand
+from .sensors import sensor_findings, sensor_lacking, sensor_points
 from .single import single_findings, single_lacking
 from .view import OhmsView
 from .winding import drawn_windings, opened, winding_findings, winding_lacking, winding_points
 
-_GHOSTS = (*PAIRS, *SINGLE, *POLES, *LINES, "read_uf", *(f"{r}_{x}" for x in LEGS for r in ("minus", "plus")))
+_GHOSTS = (
+    *PAIRS,
+    *SINGLE,
+    *POLES,
+    *LINES,
+    *SENSORS,
+    "read_uf",
+    *(f"{r}_{x}" for x in LEGS for r in ("minus", "plus")),
+)
 
 
 def choices_of(context: Context) -> list[str]:
@@ -43,8 +52,8 @@ def choices_of(context: Context) -> list[str]:
     if (kind is not None and kind.built_in_electronics) or (motor is not None and motor.built_in_electronics):
         return []
     if motor_facts(motor).phases == 1:
-        return ["single_phase", "capacitor", "contacts"]
-    return ["winding", *(["drive"] if context.control_kind == "drive" else []), "contacts"]
+        return ["single_phase", "capacitor", "contacts", "sensors"]
+    return ["winding", *(["drive"] if context.control_kind == "drive" else []), "contacts", "sensors"]
 
 
 def replay(entries: Sequence[Entry[OhmsEntry]], case: AnyCase) -> Measured:
@@ -110,6 +119,8 @@ def _asked(m: Measured, case: AnyCase) -> tuple[list[Finding], dict[str, Phrase 
             return capacitor_findings(m), (dead if metered else {}) | capacitor_lacking(m)
         case "drive":
             return drive_findings(m), dead | drive_lacking(m)
+        case "sensors":
+            return sensor_findings(m), dead | sensor_lacking(m)
         case _:
             return winding_findings(m, case.context), dead | winding_lacking(m, case.context)
 
@@ -135,6 +146,8 @@ def _points(m: Measured, dead: bool) -> list[SeriesPoint]:
     charged = m.limits.value("safety.stored_below")
     if m.body.of == "drive" and "bus" in m.got and not exceeds(charged, m.got["bus"]):
         out.append(_point("drive_bus", "control", m.got["bus"], "V"))
+    if m.body.of == "sensors" and dead:
+        out += sensor_points(m)
     if m.body.of == "capacitor":
         value = value_of(m)
         if value is not None and dead:
@@ -148,10 +161,17 @@ def _point(measurand: str, part: str, value: float, unit: str) -> SeriesPoint:
     return SeriesPoint(measurand=measurand, part=part, conditions="", value=value, unit=unit)
 
 
+_CAUTIONS = {
+    "drive": "ohms.bus_caution",
+    "capacitor": "ohms.cap_caution",
+    "sensors": "ohms.sensor_caution",
+}
+
+
 def _cautions(m: Measured, of: str, read: bool) -> list[Phrase]:
     if read and of != "drive":
         return []
-    own = {"drive": "ohms.bus_caution", "capacitor": "ohms.cap_caution"}.get(of, "ohms.caution")
+    own = _CAUTIONS.get(of, "ohms.caution")
     return [phrase(own), phrase("safety.codes")]
 
 
@@ -170,6 +190,7 @@ _FIRST = {
     "contacts": ("pole_1", "Push the contactor in by hand and read each pole."),
     "capacitor": ("read_uf", "Measure the capacitor, discharged and out of circuit."),
     "drive": ("bus", "Measure the DC bus first."),
+    "sensors": ("thermistor", "Read the thermistor string, or the moisture probe, at its leads."),
 }
 
 

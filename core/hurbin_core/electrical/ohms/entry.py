@@ -6,21 +6,22 @@ from typing import Any, Literal
 
 from ...base import Entered, Model, entered_field, said_field
 
-Of = Literal["winding", "single_phase", "contacts", "capacitor", "drive"]
+Of = Literal["winding", "single_phase", "contacts", "capacitor", "drive", "sensors"]
 # What a meter shows of a path that is open.
 OPEN = ("ol", "open")
 PAIRS = ("pair_12", "pair_23", "pair_31")
 GROUNDS = ("ground_1", "ground_2", "ground_3")
 SINGLE = ("common_run", "common_start", "run_start")
 POLES = ("pole_1", "pole_2", "pole_3")
+SENSORS = ("thermistor", "moisture")
 INPUT = ("r", "s", "t")
 OUTPUT = ("u", "v", "w")
 LEGS = (*INPUT, *OUTPUT)
 LINES = ("line_rs", "line_st", "line_tr")
 
 
-def _ohms(label: str, unit: str = "ohm") -> Any:
-    return entered_field(label, "low_resistance", unit=unit, high=1e9, words=OPEN)
+def _ohms(label: str, unit: str = "ohm", printed: bool = False) -> Any:
+    return entered_field(label, "low_resistance", unit=unit, high=1e9, words=OPEN, printed=printed)
 
 
 def _diode(label: str) -> Any:
@@ -52,7 +53,9 @@ class OhmsEntry(Model):
     pole_2: Entered | None = _ohms("Pole 2, closed")
     pole_3: Entered | None = _ohms("Pole 3, closed")
     role: Literal["run", "start"] | None = said_field("Capacitor")
-    marked: Entered | None = entered_field("Marked capacitance", "capacitance", low=0.1, high=5000)
+    marked: Entered | None = entered_field(
+        "Marked capacitance", "capacitance", low=0.1, high=5000, printed=True
+    )
     band: Literal["6", "10"] | None = said_field("Marked tolerance, ±%")
     read_uf: Entered | None = entered_field("Measured capacitance", "capacitance", high=10000)
     cap_volts: Entered | None = entered_field("Voltage across it, in service", "voltage", high=1000)
@@ -87,4 +90,11 @@ class OhmsEntry(Model):
     line_rs: Entered | None = _ohms("Resistance R-S", "kohm")
     line_st: Entered | None = _ohms("Resistance S-T", "kohm")
     line_tr: Entered | None = _ohms("Resistance T-R", "kohm")
+    thermistor: Entered | None = _ohms("Thermistor string")
+    in_series: Literal["1", "3", "6"] | None = said_field("Thermistors in series")
+    low_test: bool | None = said_field("Ohmmeter tests with 2.5 V or less")
+    moisture: Entered | None = _ohms("Moisture or seal probe", "kohm")
+    moisture_least: Entered | None = _ohms("Manufacturer's minimum", "kohm", printed=True)
+    probe_lead: Literal["whole", "not"] | None = said_field("Probe lead, bridged at the motor")
+    relay_off: bool | None = said_field("Sensor leads disconnected from the relay")
     note: str = said_field("Note", "", max_length=500)

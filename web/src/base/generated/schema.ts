@@ -6086,6 +6086,8 @@ export interface components {
             ground_3?: components["schemas"]["Entered"] | null;
             /** Supply frequency, Hz */
             hertz?: ("50" | "60") | null;
+            /** Thermistors in series */
+            in_series?: ("1" | "3" | "6") | null;
             /** Windings */
             joined?: ("wye" | "delta" | "apart") | null;
             /** Test leads */
@@ -6100,6 +6102,8 @@ export interface components {
             line_tr?: components["schemas"]["Entered"] | null;
             /** Case */
             looks?: ("sound" | "bulged" | "oil") | null;
+            /** Ohmmeter tests with 2.5 V or less */
+            low_test?: boolean | null;
             /** Marked capacitance */
             marked?: components["schemas"]["Entered"] | null;
             /** DC− to R */
@@ -6114,13 +6118,17 @@ export interface components {
             minus_v?: components["schemas"]["Entered"] | null;
             /** DC− to W */
             minus_w?: components["schemas"]["Entered"] | null;
+            /** Moisture or seal probe */
+            moisture?: components["schemas"]["Entered"] | null;
+            /** Manufacturer's minimum */
+            moisture_least?: components["schemas"]["Entered"] | null;
             /**
              * Note
              * @default
              */
             note: string;
             /** Measured on */
-            of?: ("winding" | "single_phase" | "contacts" | "capacitor" | "drive") | null;
+            of?: ("winding" | "single_phase" | "contacts" | "capacitor" | "drive" | "sensors") | null;
             /** Resistance L1-L2 */
             pair_12?: components["schemas"]["Entered"] | null;
             /** Resistance L2-L3 */
@@ -6145,14 +6153,20 @@ export interface components {
             pole_2?: components["schemas"]["Entered"] | null;
             /** Pole 3, closed */
             pole_3?: components["schemas"]["Entered"] | null;
+            /** Probe lead, bridged at the motor */
+            probe_lead?: ("whole" | "not") | null;
             /** DC+ to DC− */
             rails?: ("climbs" | "steady" | "short") | null;
             /** Measured capacitance */
             read_uf?: components["schemas"]["Entered"] | null;
+            /** Sensor leads disconnected from the relay */
+            relay_off?: boolean | null;
             /** Capacitor */
             role?: ("run" | "start") | null;
             /** Run to start */
             run_start?: components["schemas"]["Entered"] | null;
+            /** Thermistor string */
+            thermistor?: components["schemas"]["Entered"] | null;
             /** Continuity tone only */
             tone?: boolean | null;
             /** Motor to the touch */

@@ -13,6 +13,7 @@ import {
 import { Bridge } from "./Bridge";
 import { Capacitor, Poles } from "./Parts";
 import { ALL, figuresOf, GROUNDS, NAMES, type Body, type Of } from "./sheet";
+import { Sensors } from "./Sensors";
 import { SingleTerminals, Terminals } from "./Terminals";
 import { Choose, Inline, Tick } from "../words";
 import css from "./drawing.module.scss";
@@ -95,11 +96,12 @@ export function Drawing({ given }: { given: Given }) {
           {of === "single_phase" && <SingleTerminals view={view} width={width} />}
           {of === "contacts" && <Poles width={width} />}
           {of === "capacitor" && <Capacitor view={view} width={width} {...said} />}
+          {of === "sensors" && <Sensors width={width} {...said} />}
           {of === "drive" && <Bridge view={view} width={width} {...said} />}
         </div>
         <div>
           <Verdicts />
-          {["winding", "single_phase", "contacts"].includes(of) && (
+          {["winding", "single_phase", "contacts", "sensors"].includes(of) && (
             <p>
               <Tick name="tone" label="Only a continuity tone" {...said} />
             </p>
@@ -132,6 +134,14 @@ function How({ of, body, say }: { of: Of; body: Body; say: (more: Partial<Body>)
       Motor <Choose name="warm" label="Motor to the touch" options={WARM} {...said} />
     </>
   );
+  if (of === "sensors")
+    return (
+      <>
+        , at their own leads. {leads}. {warm}.{" "}
+        <Tick name="relay_off" label="Leads disconnected from the relay" {...said} />{" "}
+        <Tick name="low_test" label="Ohmmeter tests with 2.5 V or less" {...said} />
+      </>
+    );
   if (of === "single_phase")
     return (
       <>

@@ -11,6 +11,7 @@ export const PAIRS = ["pair_12", "pair_23", "pair_31"] as const;
 export const SINGLE = ["common_run", "common_start", "run_start"] as const;
 export const GROUNDS = ["ground_1", "ground_2", "ground_3"] as const;
 export const POLES = ["pole_1", "pole_2", "pole_3"] as const;
+export const SENSORS = ["thermistor", "moisture", "moisture_least"] as const;
 export const LINES = ["line_rs", "line_st", "line_tr"] as const;
 
 const FIGURES: Record<Of, readonly string[]> = {
@@ -18,6 +19,7 @@ const FIGURES: Record<Of, readonly string[]> = {
   single_phase: SINGLE,
   contacts: POLES,
   capacitor: ["marked", "read_uf", "cap_volts", "cap_amps"],
+  sensors: SENSORS,
   drive: ["bus", ...LEGS.flatMap((x) => [`minus_${x}`, `plus_${x}`]), ...LINES, "bus_first", "bus_between"],
 };
 export const figuresOf = (of: Of): readonly string[] => FIGURES[of];
@@ -31,4 +33,5 @@ export const NAMES: Record<Of, string> = {
   contacts: "the contact poles",
   capacitor: "the capacitor",
   drive: "the drive",
+  sensors: "the sensors in the motor",
 };
