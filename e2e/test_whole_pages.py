@@ -17,7 +17,7 @@ _WATCH = """(() => { window.moved = []; window.drawn = 0;
   const all = { childList: true, subtree: true, characterData: true, attributes: true };
   addEventListener('DOMContentLoaded', () => watch.observe(document.body, all)); })()"""
 _FIRST = "performance.getEntriesByName('first-contentful-paint')[0].startTime"
-SITE = ("/", "/call", "/hand-over", "/vans", "/readings", "/register", "/rules")
+SITE = ("/", "/call", "/hand-over", "/vans", "/instruments", "/readings", "/register", "/rules")
 BENCHES = (
     "/running-check",
     "/insulation",

@@ -13,6 +13,7 @@ from safe_story import CASE, FACTS, LEADS, LIST, LIVE, PAIRS, T0, Story, set_cas
 
 from hurbin_core.base import HurbinError, Limits, Prefs, Verdict, write
 from hurbin_core.catalogue import bench
+from hurbin_core.instruments import Instrument
 from hurbin_core.logbook import AnyCase
 from hurbin_core.safety import (
     MEANS,
@@ -411,3 +412,38 @@ def test_what_a_set_can_have_is_proposed_and_nothing_is_confirmed_by_it() -> Non
     assert not left & {"supply", "heat"}
     assert "supply" in unsaid([], ["motor_leads"], driven)  # a proposal answers nothing
     assert all(SOURCES[p.kind].family in MEANS[p.means].families for p in proposed([], driven))
+
+
+def tester(**more: Any) -> Instrument:
+    """A two-pole tester of the register; it is proved at each use and needs no calibration."""
+    span = {"reads": "voltage", "top": 690, "step": 1}
+    made = {"id": "4", "name": "Two-pole", "kind": "voltage_tester", "category": "IV", "category_volts": 600}
+    return Instrument.model_validate({**made, "spans": [span], "since": T0 - timedelta(days=400), **more})
+
+
+@pytest.mark.parametrize(
+    ("more", "state", "why"),
+    [
+        ({}, "proved", ""),
+        ({"category": "II"}, "isolated", "CAT II"),
+        ({"category_volts": 300}, "isolated", "The circuit has 400"),
+        ({"until": T0 - timedelta(days=2)}, "isolated", "out of service"),
+        ({"kind": "multimeter"}, "isolated", "no calibration on record"),
+    ],
+)
+def test_a_tester_of_the_register_proves_nothing_that_it_is_not_built_for(
+    more: dict[str, Any], state: str, why: str
+) -> None:
+    s = Story()
+    s.isolate()
+    s.prove()
+    assert s.fold().state == "proved", "a tester that no register holds is proved by itself"
+    kept = FACTS.model_copy(update={"testers": [tester(**more)], "volts": 400.0})
+    assert s.fold(kept).state == state
+    # It is said at the first test, before anything rests on it.
+    first = Story()
+    first.isolate()
+    first.add("proof", act="live_before", **LIVE)
+    told = first.fold(kept).proof.why
+    assert (told is None) is (why == "")
+    assert why in (write(told).replace("\u00a0", " ") if told is not None else "")

@@ -11,6 +11,7 @@ from typing import Any
 import pytest
 from conftest import SAVE, Api, sheet
 from django.core.files.uploadedfile import SimpleUploadedFile
+from safe_sheets import Safe, offered
 
 from hurbin_server.base.clock import now
 from hurbin_server.instruments.models import Instrument
@@ -219,3 +220,28 @@ def test_readings_go_out_with_what_read_them_and_come_in_again(
     assert "current=Clamp 2; voltage=Clamp 2" in text
     row = api("tia")("GET", f"/sets/{pump_set.pk}/readings/running_check.json")[1][0]
     assert row["instruments"] == {"current": "Clamp 2", "voltage": "Clamp 2"}
+
+
+def test_a_tester_that_the_register_knows_as_too_low_proves_no_set_dead(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
+    low = {
+        "kind": "voltage_tester",
+        "name": "T1",
+        "category": "II",
+        "spans": [span("voltage", "690", "1", "V")],
+    }
+    pk = entered(api("leo"), site, due=None, **low)
+    tia = api("tia")
+    safe = Safe(tia, pump_set)
+    safe.isolate()
+    steps = tia("GET", f"/sets/{pump_set.pk}/safety")[1]["isolation"]["proof"]["steps"]
+    assert steps[0]["fields"][0]["choices"] == ["T1"]
+    safe.prove()
+    proof = tia("GET", f"/sets/{pump_set.pk}/safety")[1]["isolation"]["proof"]
+    assert proof["state"] == "void"
+    assert not offered(tia, pump_set, "dead_test")
+    edit = CLAMP | low | {"version": 1, "category": "IV"}
+    assert api("leo")("PUT", f"/instruments/{pk}", edit)[0] == 200
+    safe.prove()
+    assert offered(tia, pump_set, "dead_test")

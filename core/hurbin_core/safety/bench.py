@@ -33,7 +33,7 @@ from ..logbook import AnyCase, Entry, in_order
 from .entry import MakeSafeEntry
 from .isolating import figure_problems, fold
 from .isolation import Isolation, scope_words
-from .sources import MEANS, SetFacts, check_list
+from .sources import MEANS, TESTERS, SetFacts, check_list
 from .steps import rail, wanting_by_step
 from .story import story
 
@@ -176,7 +176,7 @@ MAKE_SAFE = Bench(
     part="supply",
     entry=MakeSafeEntry,
     view=NoView,
-    needs=Needs(plates=("motor", "control")),
+    needs=Needs(plates=("motor", "control"), extras=(TESTERS,)),
     replay=replay,
     judge=judge,
     effects=effects,

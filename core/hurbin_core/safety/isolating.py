@@ -9,6 +9,7 @@ from datetime import timedelta
 from typing import Any
 
 from ..base import Bound, Compared, Limits, Phrase, Problem, Quantity, amount, compare, field_rules, phrase
+from ..instruments import Shown, unfit
 from ..logbook import Entry, SheetState, read_or, replay
 from .entry import SINGLE_PHASE, THREE_PHASE, Act, MakeSafeEntry
 from .isolation import Isolation, LockOn, Proof, Said, SourceState
@@ -250,6 +251,10 @@ class _Sheet(SheetState):
         if not e.body.tester.strip():
             self.iso.proof = Proof(state="void", why=phrase("safety.tester_unnamed"))
             return
+        why = self._unfit(e)
+        if why is not None:
+            self.iso.proof = Proof(state="void", why=phrase("safety.tester_unfit", why=why))
+            return
         if not self._answers(e):
             self.iso.proof = Proof(
                 state="void", why=phrase("safety.tester_dead_before", tester=e.body.tester)
@@ -258,6 +263,17 @@ class _Sheet(SheetState):
         self.iso.proof = Proof(
             state="begun", tester=e.body.tester, by=e.by, who=e.who, acts={"live_before": e.taken_at}
         )
+
+    def _unfit(self, e: E_) -> Phrase | None:
+        """Why nothing is proved with this tester, by the register; one that it does not hold is proved on the
+        live source alone.
+        """
+        label = e.body.tester.strip().casefold()
+        tool = next((t for t in self.facts.testers if t.name.casefold() == label), None)
+        if tool is None:
+            return None
+        shown = Shown(reads="voltage", typed=e.body.tester)
+        return unfit(tool, shown, e.taken_at, self.facts.volts, _LIMITS)
 
     def _answers(self, e: E_) -> bool:
         volts = _figure(e, "live_volts", self.iso.problems)

@@ -52,12 +52,21 @@ def acts(iso: Isolation, facts: SetFacts, who: str) -> list[ProofStep]:
 
 def _now(kind: ActKind, iso: Isolation, facts: SetFacts, who: str) -> ProofStep:
     entry: dict[str, Any] = {"kind": "proof", "act": kind.id}
-    fields = [f.model_copy(update={"beside": f.beside.format(tester=iso.proof.tester)}) for f in kind.fields]
+    known = [t.name for t in facts.testers if t.until is None]
+    fields = [
+        f.model_copy(
+            update={
+                "beside": f.beside.format(tester=iso.proof.tester),
+                "choices": known if f.name == "tester" else [],
+            }
+        )
+        for f in kind.fields
+    ]
     begun = kind.id != "live_before"
     if begun and who == iso.proof.who:
         entry["tester"] = iso.proof.tester
     elif begun:
-        fields.insert(0, ActField(name="tester", label="voltage tester"))
+        fields.insert(0, ActField(name="tester", label="voltage tester", choices=known))
     if kind.conductors:
         names = SINGLE_PHASE if facts.single_phase else THREE_PHASE
         fields += [ActField(name=n, label=_LABELS[n], unit="V") for n in names]

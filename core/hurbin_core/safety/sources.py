@@ -20,6 +20,7 @@ from ..base import (
     nominal,
     phrase,
 )
+from ..instruments import Instrument
 from ..logbook import AnyCase
 from ..plant import KINDS, PARTS, motor_facts
 
@@ -88,7 +89,7 @@ class AtSourceKind(Model):
 
 class ActField(Model):
     """What is read or said at an act of a proof, into the entry's field `name`. label: what it is; beside:
-    what stands beside it instead. unit: of a figure; empty: it is words.
+    what stands beside it instead. unit: of a figure; empty: it is words. choices: words to choose from.
     """
 
     name: str
@@ -96,6 +97,7 @@ class ActField(Model):
     beside: str = ""
     unit: str = ""
     optional: bool = False
+    choices: list[str] = []
 
 
 class ActKind(Model):
@@ -162,22 +164,32 @@ class IsolationSource(Model):
     tell: str = Field(default="", max_length=120, title="Inform first")
 
 
+# Under which name a case is told of the instruments that measure voltage.
+TESTERS = "testers"
+
+
 class SetFacts(Model):
-    """What of a set decides which sources it can have."""
+    """What of a set decides which sources it can have, and how it is proved dead. testers: what the register
+    holds for measuring voltage. volts: of the motor's supply; None: not known.
+    """
 
     drive: bool = False
     single_phase: bool = False
     coupled: bool = True
     partner: str = ""
+    testers: list[Instrument] = []
+    volts: float | None = None
 
     @classmethod
     def of(cls, case: AnyCase) -> SetFacts:
         context = case.context
         drive = context.control_kind in ("drive", "soft_starter")
-        kind = KINDS.get(context.kind)
+        kind, motor = KINDS.get(context.kind), motor_facts(context.motor)
         return cls(
             drive=drive,
-            single_phase=motor_facts(context.motor).phases == 1,
+            single_phase=motor.phases == 1,
+            volts=motor.volts_v,
+            testers=case.extra(TESTERS, Instrument),
             coupled=kind is not None and kind.coupled,
             partner=case.state.partner,
         )

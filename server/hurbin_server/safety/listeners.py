@@ -13,7 +13,7 @@ from django.dispatch import receiver
 
 from hurbin_core.base import AnyBench, Evaluation, Quantity, TemporaryChange as Seen
 from hurbin_core.logbook import Context, InterimLimit, case_of
-from hurbin_core.safety import CHANGES, fold
+from hurbin_core.safety import CHANGES, TESTERS, fold
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
@@ -23,6 +23,7 @@ from hurbin_server.logbook.services.answers import answer
 from hurbin_server.logbook.services.judging import entries_of
 from hurbin_server.logbook.signals import (
     CLOSED,
+    EXTRAS,
     OFFERS,
     PERFORM,
     STATE,
@@ -51,6 +52,7 @@ from .services.standing import (
     refresh,
     sheet_now,
     standing_at,
+    testers_of,
 )
 from .services.trying import use_trials
 
@@ -250,6 +252,7 @@ def _evidence(doing: Doing) -> None:
             _revoke(doing.user, doing.record, e.value)
 
 
+EXTRAS[TESTERS] = lambda pump_set, as_of, day: testers_of(pump_set)
 PERFORM.update(change=_hang, due=_check_back, evidence=_evidence)
 OFFERS.append(offers_of)
 

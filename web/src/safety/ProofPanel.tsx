@@ -135,8 +135,16 @@ export function ProofPanel({
                   autoComplete="off"
                   className={small.w14}
                   onFocus={() => setHeld(null)}
+                  {...(f.choices.length > 0 ? { list: `p-${f.name}-known` } : {})}
                   onChange={(e) => put(f.name, e.target.value)}
                 />
+              )}
+              {f.choices.length > 0 && (
+                <datalist id={`p-${f.name}-known`}>
+                  {f.choices.map((c) => (
+                    <option key={c} value={c} />
+                  ))}
+                </datalist>
               )}
             </span>
           ))}

@@ -17,6 +17,7 @@ export function proofSteps(state: string, pairs = Object.keys(LABEL)): Schemas["
     beside: "",
     unit,
     optional,
+    choices: name === "tester" ? ["T1"] : [],
   });
   const live = (label: string) => field("live_volts", label, "V");
   const acts = [

@@ -7,10 +7,12 @@ from typing import Any
 
 from hurbin_core.base import write
 from hurbin_core.catalogue import benches
+from hurbin_core.instruments import INSTRUMENT_KINDS, Instrument
 from hurbin_core.logbook import Context, InterimLimit, SetState, Standing, case_of
-from hurbin_core.safety import Isolation, SetFacts, fold
+from hurbin_core.safety import TESTERS, Isolation, SetFacts, fold
 from hurbin_server.base.asking import ask, row
 from hurbin_server.base.clock import now
+from hurbin_server.instruments.known import register_of
 from hurbin_server.logbook.models import Entry, Sheet
 from hurbin_server.logbook.services.casing import part_of
 from hurbin_server.logbook.services.judging import entries_of, raw_of
@@ -34,7 +36,14 @@ def facts_of(pump_set: PumpSet, at: datetime, partner: str | None = None) -> Set
     parts = fitted_at(pump_set, at, ("motor", "control"))
     stood = {slot: part_of(slot, c) for slot, c in parts.items()}
     state = SetState(partner=partner_of(pump_set) if partner is None else partner)
-    return SetFacts.of(case_of(Context(as_of=at, kind=pump_set.kind, parts=stood), state=state))
+    context = Context(as_of=at, kind=pump_set.kind, parts=stood)
+    return SetFacts.of(case_of(context, state=state, extras={TESTERS: testers_of(pump_set)}))
+
+
+def testers_of(pump_set: PumpSet) -> list[Instrument]:
+    """What the site's register holds for measuring voltage on live parts."""
+    every = register_of(pump_set.site_id)
+    return [t for t in every if t.span("voltage") is not None and INSTRUMENT_KINDS[t.kind].live]
 
 
 def entries_on(sheet: Sheet, *, before: datetime | None = None) -> list[Any]:

@@ -2458,7 +2458,7 @@ export interface components {
         /**
          * ActField
          * @description What is read or said at an act of a proof, into the entry's field `name`. label: what it is; beside:
-         *     what stands beside it instead. unit: of a figure; empty: it is words.
+         *     what stands beside it instead. unit: of a figure; empty: it is words. choices: words to choose from.
          */
         ActField: {
             /**
@@ -2466,6 +2466,11 @@ export interface components {
              * @default
              */
             beside: string;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
             /** Label */
             label: string;
             /** Name */
