@@ -228,6 +228,8 @@ ENTERED = InstrumentSaid(
 )
 REFUSED = [
     ({"name": "  "}, "name_missing"),
+    ({"name": "Meter 3; voltage=Meter 4"}, "name_wrong"),
+    ({"name": "Meter\n3"}, "name_wrong"),
     ({"kind": "divining_rod"}, "kind_unknown"),
     ({"spans": []}, "spans_missing"),
     ({"spans": [*ENTERED.spans, ENTERED.spans[0]]}, "span_twice"),

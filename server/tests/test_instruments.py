@@ -147,6 +147,10 @@ def test_what_a_person_has_in_hand_is_remembered(api: Door, site: Site) -> None:
     assert api("vic")("PUT", path, {"reads": {"current": pk}})[0] == 403
     assert api("leo")("POST", f"/instruments/{pk}/retire", {"because": "dropped"})[0] == 200
     assert tia("GET", f"/sites/{site.pk}/instruments")[1]["in_hand"] == {}, "nobody reads with it any more"
+    assert tia("POST", f"/instruments/{pk}/reinstate", {"version": 2})[0] == 403
+    assert api("leo")("POST", f"/instruments/{pk}/reinstate", {"version": 1})[0] == 409
+    told = api("leo")("POST", f"/instruments/{pk}/reinstate", {"version": 2})[1]
+    assert told["instruments"][0]["until"] is None
 
 
 REFUSED = [
@@ -156,6 +160,9 @@ REFUSED = [
     ({"spans": [span("current", "lots", "0.1", "A")]}, 422, "not_a_number"),
     ({"spans": [span("current", "400", "0.1", "furlong")]}, 422, "unit_unknown"),
     ({"since": "2099-01-01"}, 422, "since_wrong"),
+    ({"since": "0001-01-01"}, 422, "input_wrong"),
+    ({"since": "9999-12-31"}, 422, "input_wrong"),
+    ({"name": "a=b"}, 422, "name_wrong"),
     ({"note": "x" * 300}, 422, "input_wrong"),
 ]
 
@@ -184,6 +191,8 @@ def test_who_may_and_what_is_stale(api: Door, site: Site) -> None:
         ({"done": day(2)}, 422),
         ({"done": day(-1), "due": day(-1)}, 422),
         ({"done": day(-100), "due": day(5)}, 409),
+        ({"done": "0001-01-01"}, 422),
+        ({"done": day(-5), "due": "9999-12-31"}, 422),
     ):
         assert api("leo")("POST", f"/instruments/{pk}/calibrations", body)[0] == status
     assert api("stranger")("GET", path)[0] == 404

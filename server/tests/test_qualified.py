@@ -80,6 +80,8 @@ def test_withdrawn_it_no_longer_counts(api: Door, site: Site, pump_set: PumpSet)
         ({"kind": "juggling"}, 422),
         ({"until": "2020-01-01"}, 422),
         ({"until": "2099-01-01"}, 422),
+        ({"until": "9999-12-31"}, 422),
+        ({"since": "0001-01-01"}, 422),
         ({"who": "stranger"}, 404),
         ({"who": "leo"}, 403),
     ],

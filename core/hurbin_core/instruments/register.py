@@ -4,6 +4,7 @@ and until when its calibration counts.
 
 from __future__ import annotations
 
+import re
 from datetime import datetime
 from typing import Literal
 
@@ -24,6 +25,10 @@ from ..base import (
 Category = Literal["", "II", "III", "IV"]
 # By rank: an instrument without a category is built for no circuit of an installation.
 _RANKS: dict[str, int] = {"": 0, "II": 2, "III": 3, "IV": 4}
+
+
+# In files labels stand in lists: what parts these stands in no label.
+_LABEL = re.compile(r"[^;=\x00-\x1f\x7f]+")
 
 
 class InstrumentKind(Model):
@@ -145,6 +150,14 @@ def instrument_of(said: InstrumentSaid, **more: object) -> Instrument:
     """
     if not said.name.strip():
         raise HurbinError("name_missing", "Enter what stands on its label.", field="name", right="Meter 3")
+    if not _LABEL.fullmatch(said.name.strip()):
+        raise HurbinError(
+            "name_wrong",
+            "A label is one line, without “;” and “=”.",
+            field="name",
+            value=said.name[:60],
+            right="Meter 3",
+        )
     kind = kind_of(said.kind)
     spans = [_span(kind, s) for s in said.spans]
     if not spans:

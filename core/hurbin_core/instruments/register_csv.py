@@ -137,7 +137,10 @@ def _day(held: dict[str, str], name: str) -> date | None:
     if not text:
         return None
     try:
-        return date.fromisoformat(text)
+        day = date.fromisoformat(text)
+        if not 1990 <= day.year <= 2100:
+            raise ValueError
+        return day
     except ValueError:
         raise HurbinError(
             "date_wrong", f"“{text}” is not a date.", field=name, value=text, right="2026-05-04"

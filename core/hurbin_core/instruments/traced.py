@@ -5,6 +5,8 @@ stands on an instrument out of date, of too low a category, out of its range or 
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from pydantic import BaseModel
@@ -47,27 +49,53 @@ class Doubt(Model):
     named: bool
 
 
+@dataclass(frozen=True, slots=True)
+class _Field:
+    """A field of an entry that may hold a reading, or something that has one. said: of a typed figure."""
+
+    name: str
+    title: str
+    reads: str
+    said: Mapping[str, Any] | None
+
+
+@lru_cache(maxsize=256)
+def _readable(model: type[BaseModel]) -> tuple[_Field, ...]:
+    """Where readings may stand in a model: neither what is kept with the set nor what is printed."""
+    out = []
+    for name, info in model.model_fields.items():
+        extra: Any = info.json_schema_extra if isinstance(info.json_schema_extra, dict) else {}
+        if extra.get("x-kept") != Kept.SET.value and not extra.get("x-printed"):
+            said = extra.get("x-entered")
+            reads = said["dimension"] if said is not None else extra.get("x-reads", "")
+            out.append(_Field(name, info.title or name, reads, said))
+    return tuple(out)
+
+
 def shown_in(body: BaseModel, dimensions: Sequence[str]) -> Iterator[Shown]:
     """Every figure of these dimensions that was read into an entry, those of its spots as well. What is kept
     with the set from one visit to the next was not read now, what is printed not by an instrument.
     """
-    for name, info in type(body).model_fields.items():
-        value = getattr(body, name)
-        extra: Any = info.json_schema_extra if isinstance(info.json_schema_extra, dict) else {}
-        said = extra.get("x-entered")
-        if value is None or extra.get("x-kept") == Kept.SET.value or extra.get("x-printed"):
+    for f in _readable(type(body)):
+        value = getattr(body, f.name)
+        if value is None:
             continue
-        if extra.get("x-reads") in dimensions:
-            yield Shown(reads=extra["x-reads"], typed=info.title or name)
-        elif said is not None and isinstance(value, Entered):
-            if said["dimension"] in dimensions and value.text.strip():
-                yield _shown(value, said)
+        if f.reads:
+            if f.reads in dimensions:
+                yield from _read_into(f, value)
         elif isinstance(value, BaseModel):
             yield from shown_in(value, dimensions)
         elif isinstance(value, list):
             for one in value:
                 if isinstance(one, BaseModel):
                     yield from shown_in(one, dimensions)
+
+
+def _read_into(f: _Field, value: Any) -> Iterator[Shown]:
+    if f.said is None:
+        yield Shown(reads=f.reads, typed=f.title)
+    elif isinstance(value, Entered) and value.text.strip():
+        yield _shown(value, f.said)
 
 
 def _shown(typed: Entered, said: Mapping[str, Any]) -> Shown:

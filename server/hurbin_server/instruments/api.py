@@ -74,6 +74,16 @@ def retire(request: HttpRequest, instrument_id: int, body: s.RetireIn) -> s.Inst
     return _register(request, row.site_id)
 
 
+@router.post(
+    "/instruments/{instrument_id}/reinstate",
+    response={200: s.InstrumentsOut, **ERRORS},
+    operation_id="reinstate_instrument",
+)
+def reinstate(request: HttpRequest, instrument_id: int, body: s.ReinstateIn) -> s.InstrumentsOut:
+    row = registering.reinstate(request.user, instrument_id, body.version)
+    return _register(request, row.site_id)
+
+
 @router.get(
     "/sites/{site_id}/instruments.csv",
     response={200: str, **ERRORS},

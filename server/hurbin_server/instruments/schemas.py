@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from hurbin_core.base import Verdict
 from hurbin_core.instruments import InstrumentSaid
 
+# A day that a calendar of instruments can mean.
+Day = Annotated[date, Field(ge=date(1990, 1, 1), le=date(2100, 12, 31))]
+
 
 class InstrumentIn(InstrumentSaid):
     model_config = ConfigDict(extra="forbid")
-    since: date | None = None
+    since: Day | None = None
 
 
 class InstrumentEdit(InstrumentSaid):
@@ -23,8 +26,8 @@ class InstrumentEdit(InstrumentSaid):
 
 class CalibrationIn(BaseModel):
     model_config = ConfigDict(extra="forbid")
-    done: date
-    due: date | None = None
+    done: Day
+    due: Day | None = None
     found: Literal["", "within", "out"] = ""
     note: str = Field(default="", max_length=200)
 
@@ -32,6 +35,11 @@ class CalibrationIn(BaseModel):
 class RetireIn(BaseModel):
     model_config = ConfigDict(extra="forbid")
     because: str = Field(max_length=200)
+
+
+class ReinstateIn(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    version: int
 
 
 class InHandIn(BaseModel):

@@ -11,6 +11,7 @@ from hurbin_core.base import Limits, Prefs, Verdict, write
 from hurbin_core.safety import QUALIFICATIONS, qualification_stands
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
+from hurbin_server.instruments.schemas import Day
 from hurbin_server.plant.access import require
 from hurbin_server.plant.models import Membership, Site
 
@@ -22,8 +23,8 @@ class QualifyIn(BaseModel):
     model_config = ConfigDict(extra="forbid")
     username: str = Field(max_length=150)
     kind: str = Field(max_length=30)
-    since: date
-    until: date
+    since: Day
+    until: Day
     number: str = Field(default="", max_length=60)
 
 

@@ -18,7 +18,7 @@ import { InstrumentForm } from "./InstrumentForm";
 import { stretch } from "./logic";
 import { RegisterFiles } from "./RegisterFiles";
 import { Sign } from "./Sign";
-import { useInHand, useRegisterOf, type Instrument, type Register } from "./queries";
+import { useInHand, useRegisterOf, type Instrument, type Named, type Register } from "./queries";
 import css from "./instruments.module.scss";
 
 export function InstrumentsPage({ people }: { people: ReactNode }) {
@@ -41,6 +41,7 @@ function Shelf({ site, register }: { site: number; register: Register }) {
   const [today] = useState(now);
   const [time] = useState(() => stretch(today));
   const [adding, setAdding] = useState(false);
+  const named = useInHand(site);
   const here = register.instruments.filter((i) => i.until === null);
   const gone = register.instruments.filter((i) => i.until !== null);
   return (
@@ -57,7 +58,7 @@ function Shelf({ site, register }: { site: number; register: Register }) {
       {here.length > 0 && (
         <Board stretch={time} today={today} label="Instruments in service">
           {here.map((i) => (
-            <Row key={i.id} tool={i} site={site} register={register} time={time} today={today} />
+            <Row key={i.id} {...{ tool: i, site, register, named, time, today }} />
           ))}
         </Board>
       )}
@@ -78,7 +79,7 @@ function Shelf({ site, register }: { site: number; register: Register }) {
           <ul className="notes">
             {gone.map((i) => (
               <li key={i.id}>
-                {i.name}, {i.title.toLowerCase()}: {i.until_because}
+                {i.name}, {i.title.toLowerCase()}: {i.until_because} {register.may && <Again tool={i} />}
               </li>
             ))}
           </ul>
@@ -91,12 +92,13 @@ interface RowProps {
   tool: Instrument;
   site: number;
   register: Register;
+  named: Named;
   time: ReturnType<typeof stretch>;
   today: Date;
 }
-function Row({ tool, site, register, time, today }: RowProps) {
+function Row({ tool, site, register, named, time, today }: RowProps) {
   const [open, setOpen] = useState<"" | "calibrate" | "change" | "retire">("");
-  const { hand, take } = useInHand(site);
+  const { hand, take } = named;
   const me = useMe();
   const mine = tool.spans.filter((s) => hand[s.reads] === String(tool.id));
   const last = tool.calibrations[0];
@@ -253,6 +255,24 @@ function Retired({ tool, close }: { tool: Instrument; close: () => void }) {
       </Act>
       <Complaint error={form.error} />
     </div>
+  );
+}
+/** Taken out by mistake, or found again. */
+function Again({ tool }: { tool: Instrument }) {
+  const form = useSmallForm(`again:${tool.id}`, { version: tool.version });
+  const path = address("/api/v1/instruments/{instrument_id}/reinstate", { instrument_id: tool.id });
+  return (
+    <>
+      <button
+        className="linklike"
+        onClick={() =>
+          void form.send("POST", path, { version: tool.version }, `${tool.name}, back in service`)
+        }
+      >
+        Return to service
+      </button>
+      <Complaint error={form.error} />
+    </>
   );
 }
 export function Day({

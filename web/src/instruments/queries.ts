@@ -38,15 +38,22 @@ export function useInHand(site: number) {
   const chosen = useDraft(`${me.username}:hand:${site}`, NONE);
   const told = register.data?.in_hand;
   const over = chosen.value;
+  const { change } = chosen;
   useEffect(() => {
     if (!told) return;
-    const next: Hand = { ...asHand(told) };
+    const there = asHand(told);
+    const next: Hand = { ...there };
+    // What was sent meanwhile, from another page perhaps, stands on the server: another device may change it again.
+    const waits = (entries: [string, string | null][]) =>
+      entries.filter(([k, id]) => (there[k] ?? null) !== id);
+    const open = waits(Object.entries(over));
+    if (open.length < Object.keys(over).length) change((d) => Object.fromEntries(waits(Object.entries(d))));
     for (const [reads, id] of Object.entries(over)) {
       if (id === null) delete next[reads];
       else next[reads] = id;
     }
     holdInHand(whose, next);
-  }, [told, over, whose]);
+  }, [told, over, whose, change]);
   const take = (reads: string, id: string | null) => {
     chosen.change((d) => ({ ...d, [reads]: id }));
     const next = { ...hand };

@@ -169,6 +169,24 @@ def retire(user: User, pk: int, because: str) -> Instrument:
     return row
 
 
+def reinstate(user: User, pk: int, version: int) -> Instrument:
+    """Back in service, as if it had never been out of it: for one that was taken out by mistake, or found.
+    Refused: an older version (409).
+    """
+    site_id = instrument_for(user, pk, "lead").site_id
+    with transaction.atomic():
+        hold_site(site_id)
+        row = Instrument.objects.get(pk=pk)
+        _not_stale(row, version)
+        if row.until is not None:
+            before = {"until": row.until.isoformat(), "because": row.until_because}
+            row.until, row.until_because = None, ""
+            row.version += 1
+            row.save(update_fields=["until", "until_because", "version"])
+            audit.note(user, "instrument_reinstated", row.name, site_id=site_id, before=before)
+    return row
+
+
 def take_in_hand(user: User, site_id: int, reads: dict[str, int | None]) -> None:
     """What a person reads with from now on, by dimension; None: nothing. Refused: what the instrument does
     not measure, one of another site or out of service (422).
@@ -176,6 +194,7 @@ def take_in_hand(user: User, site_id: int, reads: dict[str, int | None]) -> None
     require(user, site_id, "technician")
     rows = {r.pk: r for r in Instrument.objects.filter(site_id=site_id, until=None)}
     with transaction.atomic():
+        hold_site(site_id)
         for dimension, pk in reads.items():
             held = InHand.objects.filter(user=user, site_id=site_id, reads=dimension[:24])
             if pk is None:
