@@ -203,6 +203,17 @@ def test_ratios_and_when_they_mean_nothing() -> None:
     assert "brittle" in reason(brittle, "polarisation")
 
 
+def test_over_range_is_as_far_as_the_register_has_the_tester_that_was_named() -> None:
+    """Nobody types what stands in the register; what somebody does type counts before it."""
+    rows = readings({30: "OL", 60: "OL"})
+    named = [r.model_copy(update={"instruments": {"resistance": "7"}}) for r in rows]
+    assert [p.code for p in fold([setup(), *rows], {"7": 2000.0}).problems] == ["ceiling_missing"] * 2
+    for said, top in ((None, 2000.0), (q(10, "GOhm"), 10000.0)):
+        test = fold([setup(ceiling=said), *named], {"7": 2000.0})
+        got = [r.ohms for r in test.runs["all"].readings]
+        assert [(g.value, g.bound) for g in got] == [(top, Bound.AT_LEAST)] * 2
+
+
 def test_over_range_stays_a_bound_all_the_way() -> None:
     ev = judge([setup(ceiling=q(10, "GOhm")), *readings({30: "OL", 60: ">10 G", 600: "OL"})])
     assert ev.values["minute"].bound is Bound.AT_LEAST

@@ -16,6 +16,7 @@ export { Complaint, KeptLate, Failed, problemOf, Ready, together, Waiting } from
 export { enteredFields, FigureField, type EnteredRule } from "./components/Figure";
 export { FigureInput, type Entered, type FigureInputProps } from "./components/FigureInput";
 export { Act, SENDING } from "./components/Act";
+export { CsvFiles } from "./components/CsvFiles";
 export { Keypad } from "./components/Keypad";
 export { RadioGroup } from "./components/RadioGroup";
 export { press } from "./press";

@@ -10,7 +10,7 @@ import {
   useSymbols,
   type Entered,
 } from "../base";
-import { Day } from "./InstrumentsPage";
+import { Day } from "./Day";
 import { Sign } from "./Sign";
 import type { Instrument, Register } from "./queries";
 import css from "./instruments.module.scss";

@@ -3,6 +3,7 @@ import { useState, type ReactNode } from "react";
 import {
   Act,
   Complaint,
+  CsvFiles,
   Ready,
   SENDING,
   address,
@@ -14,9 +15,9 @@ import {
 } from "../base";
 import { chosenSite, useSites } from "../plant";
 import { Board, Lane } from "./Board";
+import { Day } from "./Day";
 import { InstrumentForm } from "./InstrumentForm";
 import { stretch } from "./logic";
-import { RegisterFiles } from "./RegisterFiles";
 import { Sign } from "./Sign";
 import { useInHand, useRegisterOf, type Instrument, type Named, type Register } from "./queries";
 import css from "./instruments.module.scss";
@@ -72,7 +73,13 @@ function Shelf({ site, register }: { site: number; register: Register }) {
       {register.may && adding && (
         <InstrumentForm site={site} kinds={register.kinds} close={() => setAdding(false)} />
       )}
-      <RegisterFiles site={site} may={register.may} any={here.length > 0} />
+      <CsvFiles<{ instruments: number }>
+        site={site}
+        out={here.length > 0 ? `/api/v1/sites/${site}/instruments.csv` : null}
+        into={register.may ? `/api/v1/sites/${site}/instruments/file` : null}
+        label="Register file"
+        taken={(answer) => `${answer.instruments} instruments imported.`}
+      />
       {gone.length > 0 && (
         <details>
           <summary>Out of service</summary>
@@ -273,23 +280,5 @@ function Again({ tool }: { tool: Instrument }) {
       </button>
       <Complaint error={form.error} />
     </>
-  );
-}
-export function Day({
-  id,
-  label,
-  value,
-  onChange,
-}: {
-  id: string;
-  label: string;
-  value: string;
-  onChange: (day: string) => void;
-}) {
-  return (
-    <div className="field">
-      <label htmlFor={id}>{label}</label>
-      <input id={id} type="date" className="mono" value={value} onChange={(e) => onChange(e.target.value)} />
-    </div>
   );
 }

@@ -14,7 +14,7 @@ import {
   VerdictShape,
   type Schemas,
 } from "../base";
-import { Board, Lane, stretch, type Stretch } from "../instruments";
+import { Board, Day, Lane, stretch, type Stretch } from "../instruments";
 import { chosenSite, useSites } from "../plant";
 import css from "./qualified.module.scss";
 
@@ -165,26 +165,8 @@ function Enter({ page, site }: { page: Page; site: number }) {
             ))}
           </select>
         </div>
-        <div className="field">
-          <label htmlFor="q-since">Issued on</label>
-          <input
-            id="q-since"
-            type="date"
-            className="mono"
-            value={v.since}
-            onChange={(e) => set({ since: e.target.value })}
-          />
-        </div>
-        <div className="field">
-          <label htmlFor="q-until">Valid through</label>
-          <input
-            id="q-until"
-            type="date"
-            className="mono"
-            value={v.until}
-            onChange={(e) => set({ until: e.target.value })}
-          />
-        </div>
+        <Day id="q-since" label="Issued on" value={v.since} onChange={(since) => set({ since })} />
+        <Day id="q-until" label="Valid through" value={v.until} onChange={(until) => set({ until })} />
         <div className="field">
           <label htmlFor="q-number">Certificate no.</label>
           <input

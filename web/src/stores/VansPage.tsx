@@ -1,5 +1,5 @@
 /** The vans' shims: each van a box with its sizes as piles, counted with two keys; what runs low, where it went. */
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import {
   Act,
@@ -7,11 +7,11 @@ import {
   FigureInput,
   address,
   Complaint,
+  CsvFiles,
   dayTime,
   outbox,
   Ready,
   renew,
-  sendFile,
   useGet,
   useMe,
   useSmallForm,
@@ -44,7 +44,13 @@ export function VansPage() {
                 <Box key={v.id} van={v} may={s.may} units={s.units} zone={site.time_zone} />
               ))}
               {s.may && <NewVan site={site.id} />}
-              <Files site={site.id} may={s.may} />
+              <CsvFiles<{ lines: number }>
+                site={site.id}
+                out={`/api/v1/sites/${site.id}/vans.csv`}
+                into={s.may ? `/api/v1/sites/${site.id}/vans/file` : null}
+                label="Stock file"
+                taken={(answer) => `${answer.lines} lines imported.`}
+              />
             </>
           )}
         </Ready>
@@ -243,50 +249,5 @@ function NewVan({ site }: { site: number }) {
       </Act>
       <Complaint error={form.error} />
     </div>
-  );
-}
-function Files({ site, may }: { site: number; may: boolean }) {
-  const client = useQueryClient();
-  const pick = useRef<HTMLInputElement>(null);
-  const [error, setError] = useState<unknown>(null);
-  const [said, setSaid] = useState("");
-  const bring = async (file: File) => {
-    setError(null);
-    setSaid("");
-    try {
-      const answer = (await sendFile(`/api/v1/sites/${site}/vans/file`, {}, file)) as { lines: number };
-      setSaid(`${answer.lines} lines imported.`);
-      await renew(client, { site });
-    } catch (e) {
-      setError(e);
-    }
-  };
-  return (
-    <p className="rowflex">
-      <a className="btn-line" href={`/api/v1/sites/${site}/vans.csv`}>
-        Export CSV
-      </a>
-      {may && (
-        <>
-          <button className="btn-line" onClick={() => pick.current?.click()}>
-            Import CSV
-          </button>
-          <input
-            ref={pick}
-            type="file"
-            hidden
-            accept=".csv,text/csv"
-            aria-label="Stock file"
-            onChange={(e) => {
-              const f = e.target.files?.[0];
-              e.target.value = "";
-              if (f) void bring(f);
-            }}
-          />
-        </>
-      )}
-      {said && <span role="status">{said}</span>}
-      <Complaint error={error} />
-    </p>
   );
 }

@@ -72,7 +72,7 @@ _AIR = {
 
 def replay(entries: Sheet, case: AnyCase) -> InsulationTest:
     """How does the test stand after these entries? In any order, from any device."""
-    return fold(entries)
+    return fold(entries, {i.id: s.top for i in case.instruments if (s := i.span("resistance")) is not None})
 
 
 def judge(test: InsulationTest, case: AnyCase) -> Evaluation[InsulationView]:

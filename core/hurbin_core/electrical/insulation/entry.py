@@ -1,8 +1,9 @@
 """The insulation test as typed: many entries, made by whoever stands there, folded to one test."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from types import MappingProxyType
 from typing import Any, Literal
 
 from pydantic import ConfigDict
@@ -127,10 +128,13 @@ class Run:
 
 @dataclass(slots=True)
 class InsulationTest(SheetState):
-    """The test as it stands: what was said of it (see `SheetState`), and the runs of each leg."""
+    """The test as it stands: what was said of it (see `SheetState`), and the runs of each leg. tops: how far
+    the instruments of the register reach, MΩ.
+    """
 
     runs: dict[str, Run] = field(default_factory=dict)
     earlier_runs: list[Run] = field(default_factory=list)
+    tops: Mapping[str, float] = field(default_factory=dict)
 
     @property
     def legs(self) -> list[Run]:
@@ -148,13 +152,14 @@ class InsulationTest(SheetState):
         )
 
 
-def fold(entries: Sequence[Entry[Any]]) -> InsulationTest:
-    """What do these entries say together? Any order, any device: they count by (taken_at, uuid).
+def fold(entries: Sequence[Entry[Any]], tops: Mapping[str, float] = MappingProxyType({})) -> InsulationTest:
+    """What do these entries say together? Any order, any device: they count by (taken_at, uuid). tops: how
+    far instruments reach, MΩ, by their numbers: what “OL” on one of them means.
 
     Two readings of one leg at one second, or two devices with different words on one field: the later stands
     and the difference is told. A reading that cannot be is a problem under its own entry's id.
     """
-    test = InsulationTest()
+    test = InsulationTest(tops=tops)
     replay(entries, test, _HANDLERS, entry=InsulationEntry)
     for run in (*test.runs.values(), *test.earlier_runs):
         run.readings.sort(key=lambda r: r.seconds)
@@ -197,7 +202,7 @@ def _reading(test: InsulationTest, e: Entry[Any]) -> None:
             Problem(code="second_missing", field=e.uuid, value=said, message=message, right="0 to 3600 s")
         )
         return
-    got = read_or(test.problems, e.body.ohms, _RULES["ohms"], e.uuid, test.read.get("ceiling"))
+    got = read_or(test.problems, e.body.ohms, _RULES["ohms"], e.uuid, _ceiling(test, e))
     if got is None:
         return
     same = next((r for r in run.readings if abs(r.seconds - seconds) < 0.5), None)
@@ -209,6 +214,13 @@ def _reading(test: InsulationTest, e: Entry[Any]) -> None:
                 phrase("ins.two_readings", leg=leg_word(leg), at=amount(seconds, "s"), **figures)
             )
     run.readings.append(Reading(e.uuid, seconds, got, e.body.ohms))
+
+
+def _ceiling(test: InsulationTest, e: Entry[Any]) -> Read | None:
+    """How far the tester reads: as somebody said, else as the register has the one that was named."""
+    said = test.read.get("ceiling")
+    top = test.tops.get(e.instruments.get("resistance", ""))
+    return said if said is not None or top is None else Read(top, "MOhm")
 
 
 _HANDLERS = {"start": _clock, "end": _clock, "discharged": _clock, "reading": _reading}

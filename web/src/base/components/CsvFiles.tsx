@@ -1,35 +1,42 @@
-/** The register as a file, out and in. */
+/** What the site keeps as a file: out, and in again, all or nothing. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Complaint, renew, sendFile } from "../base";
+import { renew } from "../changes";
+import { sendFile } from "../client";
+import { Complaint } from "./States";
 
-export function RegisterFiles({ site, may, any }: { site: number; may: boolean; any: boolean }) {
+interface Props<A> {
+  site: number;
+  /** Where it comes from, and where it goes; none: it does not. */
+  out: string | null;
+  into: string | null;
+  /** What the file is called to who cannot see where it stands. */
+  label: string;
+  taken: (answer: A) => string;
+}
+export function CsvFiles<A>({ site, out, into, label, taken }: Props<A>) {
   const client = useQueryClient();
   const pick = useRef<HTMLInputElement>(null);
   const [error, setError] = useState<unknown>(null);
   const [said, setSaid] = useState("");
-  const bring = async (file: File) => {
+  const bring = async (to: string, file: File) => {
     setError(null);
     setSaid("");
     try {
-      const got = (await sendFile(`/api/v1/sites/${site}/instruments/file`, {}, file)) as {
-        instruments: number;
-      };
-      setSaid(`${got.instruments} instruments imported.`);
+      setSaid(taken((await sendFile(to, {}, file)) as A));
       await renew(client, { site });
     } catch (e) {
       setError(e);
     }
   };
-  if (!may && !any) return null;
   return (
     <p className="rowflex">
-      {any && (
-        <a className="btn-line" href={`/api/v1/sites/${site}/instruments.csv`}>
+      {out !== null && (
+        <a className="btn-line" href={out}>
           Export CSV
         </a>
       )}
-      {may && (
+      {into !== null && (
         <>
           <button className="btn-line" onClick={() => pick.current?.click()}>
             Import CSV
@@ -39,11 +46,11 @@ export function RegisterFiles({ site, may, any }: { site: number; may: boolean; 
             type="file"
             hidden
             accept=".csv,text/csv"
-            aria-label="Register file"
+            aria-label={label}
             onChange={(e) => {
               const f = e.target.files?.[0];
               e.target.value = "";
-              if (f) void bring(f);
+              if (f) void bring(into, f);
             }}
           />
         </>
