@@ -13,8 +13,8 @@ _STATE = set(SetState.model_fields)
 
 
 def case(as_of: datetime, **given: Any) -> AnyCase:
-    """The case of a set at a time. motor, control, control_kind: its plates; the fields of its state by
-    their names; vans: what they hold; circuit: the one kept with it; everything else is its context's.
+    """The case of a set at a time. motor, control, control_kind, fuses: its plates; the fields of its state
+    by their names; vans: what they hold; circuit: the one kept with it; everything else is its context's.
     """
     parts: dict[str, FittedPart] = {}
     if given.get("motor") is not None:
@@ -22,10 +22,12 @@ def case(as_of: datetime, **given: Any) -> AnyCase:
     if given.get("control") is not None or given.get("control_kind"):
         kind = given.get("control_kind") or "starter"
         parts["control"] = FittedPart(kind=kind, plate=given.get("control"))
+    if given.get("fuses") is not None:
+        parts["supply"] = FittedPart(kind="fuses", plate=given["fuses"])
     state = SetState(**{k: v for k, v in given.items() if k in _STATE})
     extras = {"vans": given["vans"]} if "vans" in given else {}
     if "circuit" in given:
         extras[CIRCUIT] = [given["circuit"]]
-    other = {"motor", "control", "control_kind", "vans", "circuit", *_STATE}
+    other = {"motor", "control", "control_kind", "fuses", "vans", "circuit", *_STATE}
     context = Context(as_of=as_of, parts=parts, **{k: v for k, v in given.items() if k not in other})
     return Case[Any](context=context, state=state, extras=extras)

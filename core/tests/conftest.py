@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 from cases import case
+from hypothesis import settings
 
 from hurbin_core.base import Entered, Evaluation, Prefs, present
 from hurbin_core.catalogue import bench
@@ -14,6 +15,9 @@ from hurbin_core.electrical import RunningCheckEntry
 from hurbin_core.logbook import Entry, HistoryPoint
 from hurbin_core.plant import MotorPlate
 
+# How long one example takes tells of the machine, not of the core: what has to be quick is measured apart.
+settings.register_profile("core", deadline=None)
+settings.load_profile("core")
 NOW = datetime(2026, 3, 1, 9, 0, tzinfo=UTC)
 KEY = "at=motor_leads;coupled=yes;hz=line;valve=open"
 

@@ -21,7 +21,7 @@ from hurbin_core.catalogue import bench
 from hurbin_core.electrical.circuit import circuit_of
 from hurbin_core.electrical.control.parts import usual_control
 from hurbin_core.logbook import AnyCase, Entry
-from hurbin_core.plant import ControlPlate, MotorPlate
+from hurbin_core.plant import ControlPlate, FusesPlate, MotorPlate
 
 HERE = Path(__file__).parent / "sheets"
 AT = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
@@ -152,7 +152,7 @@ def _case(raw: dict[str, Any]) -> AnyCase:
     past, insulation = c.pop("past_amps", None), c.pop("past_insulation", None)
     history = [*_amps(past, as_of)] if past else []
     history += _winding(insulation, as_of) if insulation else []
-    for name, model in (("motor", MotorPlate), ("control", ControlPlate)):
+    for name, model in (("motor", MotorPlate), ("control", ControlPlate), ("fuses", FusesPlate)):
         if name in c:
             c[name] = model.model_validate(_typed(model, c[name]))
     for cut in c.get("cuts", []):

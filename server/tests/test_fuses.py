@@ -110,3 +110,35 @@ def test_the_second_one_without_a_cause_ends_by_a_leads_entry_of_a_signature(
     assert told["fuse_cause"] == "watch"
     safety = tia("GET", f"/sets/{pump_set.pk}/safety")[1]
     assert "fuse_cause" not in [s["question"] for s in safety["stops"]]
+
+
+def test_fuses_are_a_part_with_a_nameplate_and_new_ones_mend_nothing(api: Door, pump_set: PumpSet) -> None:
+    ada, tia = api("ada"), api("tia")
+    plate = {
+        "fuse_class": "J",
+        "fuse_delay": "delay",
+        "fuse_amps": {"text": "40", "unit": "A"},
+        "fuse_volts": {"text": "600", "unit": "V"},
+        "clip": "rejecting",
+    }
+
+    def fitted(label: str, minutes_ago: float) -> None:
+        made = ada("POST", f"/sites/{pump_set.site_id}/components", {"kind": "fuses", "label": label})[1]
+        at = (now() - timedelta(minutes=minutes_ago)).isoformat()
+        said = {"slot": "supply", "component_id": made["id"], "from_at": at, "note": ""}
+        assert ada("POST", f"/sets/{pump_set.pk}/fittings", said)[0] == 201
+        stamped = {"expected_version": 0, "plate": plate, "reason": "as fitted"}
+        assert ada("POST", f"/components/{made['id']}/plates", stamped)[0] == 201
+
+    def stops() -> list[str]:
+        return [s["question"] for s in tia("GET", f"/sets/{pump_set.pk}/safety")[1]["stops"]]
+
+    fitted("F7, first set", 30)
+    status, answer = blown(tia, pump_set, 20)
+    assert status == 201
+    assert "J" in answer["evaluation"]["view"]["wanted"]
+    assert "fuse_blown" in stops()
+    fitted("F7, second set", 10)
+    assert "fuse_blown" in stops(), "an exchange of fuses ends nothing that was found there"
+    parts = tia("GET", f"/sets/{pump_set.pk}")[1]["components"]
+    assert [c["label"] for c in parts if c["slot"] == "supply"] == ["F7, second set"]

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, AwareDatetime
 
 from ..base import Bound, Model, Override
-from ..plant import EVENT_KINDS, PARTS, ControlPlate, FittedPart, MotorPlate
+from ..plant import EVENT_KINDS, PARTS, ControlPlate, FittedPart, FusesPlate, MotorPlate
 
 FIRST_YEAR, LAST_YEAR = 1900, 2100
 
@@ -108,6 +108,11 @@ class Context(Model):
     def control(self) -> ControlPlate | None:
         part = self.parts.get("control")
         return part.plate if part is not None and isinstance(part.plate, ControlPlate) else None
+
+    @property
+    def fuses(self) -> FusesPlate | None:
+        part = self.parts.get("supply")
+        return part.plate if part is not None and isinstance(part.plate, FusesPlate) else None
 
     @property
     def control_kind(self) -> str:

@@ -16,6 +16,7 @@ from .kinds import (
 from .plates import (
     ControlPlate,
     FittedPart,
+    FusesPlate,
     MotorFacts,
     MotorPlate,
     PartPlate,
@@ -37,6 +38,7 @@ __all__ = [
     "ControlPlate",
     "EventKind",
     "FittedPart",
+    "FusesPlate",
     "Kind",
     "MotorFacts",
     "MotorPlate",

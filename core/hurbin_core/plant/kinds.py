@@ -6,11 +6,16 @@ from ..base import RULEBOOK, HurbinError, Model, Rulebook, by_id, known
 
 
 class Part(Model):
-    """One place on a train and the kinds of component that fit there (none: it cannot be swapped)."""
+    """One place on a train and the kinds of component that fit there (none: it cannot be swapped).
+    from_start: a new set has one. closes: exchanging it ends what was found at its place; new fuses mend
+    nothing.
+    """
 
     id: str
     title: str
     holds: list[str]
+    from_start: bool = True
+    closes: bool = True
 
 
 class Kind(Model):

@@ -60,6 +60,20 @@ class ControlPlate(Model):
     note: str = Field(default="", max_length=400, title="Note")
 
 
+class FusesPlate(Model):
+    """The fuses of the power circuit, as they belong there: what is printed on them, how they are held."""
+
+    fuse_class: Literal["", "J", "RK1", "RK5", "CC", "T", "H", "gG", "aM", "aR"] = Field(
+        default="", title="Class"
+    )
+    fuse_delay: Literal["", "delay", "fast"] = Field(default="", title="Delay")
+    fuse_amps: Entered | None = entered_field("Rating", "current", high=5000)
+    fuse_volts: Entered | None = entered_field("Voltage", "voltage", high=20000)
+    interrupting: Entered | None = entered_field("Interrupting rating", "fault_current", high=500)
+    clip: Literal["", "spring", "bolted", "rejecting", "carrier"] = Field(default="", title="Clips")
+    note: str = Field(default="", max_length=400, title="Note")
+
+
 class PumpPlate(Model):
     """The wet end."""
 
@@ -80,7 +94,7 @@ class PartPlate(Model):
     note: str = Field(default="", max_length=400, title="Note")
 
 
-Plate = MotorPlate | ControlPlate | PumpPlate | PartPlate
+Plate = MotorPlate | ControlPlate | FusesPlate | PumpPlate | PartPlate
 
 
 class FittedPart(Model):
@@ -103,6 +117,8 @@ def plate_model(component_kind: str) -> type[Plate]:
         return MotorPlate
     if component_kind in ("starter", "soft_starter", "drive"):
         return ControlPlate
+    if component_kind == "fuses":
+        return FusesPlate
     if component_kind in ("wet_end", "rotor"):
         return PumpPlate
     return PartPlate

@@ -34,10 +34,11 @@ def register_of(site_id: int) -> list[Tool]:
 
 
 def _register(site_id: int) -> list[Tool]:
+    rows = list(Instrument.objects.filter(site_id=site_id))
     held: dict[int, list[Calibration]] = defaultdict(list)
-    for c in Calibration.objects.filter(instrument__site_id=site_id):
+    for c in Calibration.objects.filter(instrument__in=rows) if rows else ():
         held[c.instrument_id].append(c)
-    return [tool_of(row, held[row.pk]) for row in Instrument.objects.filter(site_id=site_id)]
+    return [tool_of(row, held[row.pk]) for row in rows]
 
 
 def for_bench(site_id: int, bench: AnyBench, as_of: datetime) -> list[Tool]:

@@ -19,6 +19,7 @@ from hurbin_server.electrical.querysets import circuit_for
 from hurbin_server.electrical.services.describing import describe
 from hurbin_server.logbook.services.saving import save_record
 from hurbin_server.plant.models import PumpSet
+from hurbin_server.plant.services.parts import fit, make_component, new_plate
 
 _DATA = tomllib.loads((Path(__file__).parent / "demo" / "starters.toml").read_text())
 _NAMESPACE = uuid.UUID("0c5e1f9a-52f0-4cc9-9a53-7b1d4a6a9e34")
@@ -40,6 +41,9 @@ class StarterLife:
     in_hand: dict[str, dict[str, str]]
 
     def happen(self) -> None:
+        for x in _DATA["fuses"]:
+            if x["tag"] in self.sets:
+                self._fused(self.sets[x["tag"]], x)
         for x in _DATA["scan"]:
             if x["tag"] in self.sets:
                 for n, day in enumerate(x["days"]):
@@ -54,6 +58,13 @@ class StarterLife:
         for x in _DATA["control"]:
             if x["tag"] in self.sets:
                 self._control(self.sets[x["tag"]], x)
+
+    def _fused(self, row: PumpSet, x: dict[str, Any]) -> None:
+        admin = self.users["ines"]
+        made = make_component(admin, row.site_id, "fuses", x["label"])
+        fit(admin, row.pk, "supply", made.pk, self.as_of - timedelta(days=x["days"]))
+        figures = {k: _figure(*v.split(" ")) if " " in v else v for k, v in x["plate"].items()}
+        new_plate(admin, made.pk, 0, figures, "read at the fuses")
 
     def _control(self, row: PumpSet, x: dict[str, Any]) -> None:
         """Somebody said how its control ladder is; later the last shift walked down it."""

@@ -59,21 +59,21 @@ def judge(f: Fuses, case: AnyCase) -> Evaluation[FusesView]:
     sound.
     """
     context, circuit = case.context, kept_circuit(case).circuit
-    own, plate = motor_facts(context.motor).amps_a, context.control
+    own, wanted = motor_facts(context.motor).amps_a, wanted_of(context.control, context.fuses)
     before = sheets_before(f, context.earlier)
     times = without_cause(f, before)
     blew = bool(f.blown) or (f.body.when == "fitted" and bool(before) and bool(before[-1].blown))
     said = (
         blown_finding(f),
         cause_finding(f, times, blew),
-        same_finding(f, plate),
+        same_finding(f, wanted),
         clip_finding(f),
         sum_finding(f, own, circuit.shared_by),
         covers_finding(f),
     )
     raw = [x for x in said if x is not None]
     found, verdict, beside = concluded(raw, _lacking(f, case), f.problems)
-    want = wanted_of(plate)
+    want = wanted.of
     load = load_of(f, own, circuit.shared_by)
     return Evaluation[FusesView](
         bench="fuses",
@@ -154,7 +154,7 @@ FUSES = Bench(
     routine=False,
     entry=FusesEntry,
     view=FusesView,
-    needs=Needs(plates=("motor", "control"), earlier=12, extras=(CIRCUIT,)),
+    needs=Needs(plates=("motor", "control", "supply"), earlier=12, extras=(CIRCUIT,)),
     replay=replay,
     judge=guarded(judge, dead_test=True),
     effects=live_evidence(judge),

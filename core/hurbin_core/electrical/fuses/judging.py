@@ -9,6 +9,7 @@ from ...base import (
     RULES,
     Finding,
     Limits,
+    Model,
     Phrase,
     Problem,
     Unknown,
@@ -19,7 +20,7 @@ from ...base import (
     read_fields,
 )
 from ...logbook import PastSheet
-from ...plant import ControlPlate
+from ...plant import ControlPlate, FusesPlate
 from .classes import FUSE_CLASSES
 from .entry import LEGS, FusesEntry
 
@@ -124,8 +125,26 @@ def clip_finding(f: Fuses) -> Finding | None:
     return _answer("fuse_clip", Verdict.GOOD, phrase("fuses.clip_tight"))
 
 
-def wanted_of(plate: ControlPlate | None) -> dict[str, str | float]:
-    """What the drawing wants of these fuses, as the starter's nameplate holds it."""
+_PLATE_WORDS = {"class": "class", "delay": "delay", "amps": "rating", "volts": "voltage"}
+
+
+class Wanted(Model):
+    """What belongs into these holders, and what the drawing and the fuses' own nameplate say differently."""
+
+    of: dict[str, str | float] = {}
+    apart: list[str] = []
+
+
+def wanted_of(drawing: ControlPlate | None, own: FusesPlate | None) -> Wanted:
+    """What the drawing wants of these fuses, as the starter's nameplate holds it; what it does not say, the
+    fuses' own nameplate does.
+    """
+    first, second = _said_by(drawing), _said_by(own)
+    apart = [n for n in first if n in second and first[n] != second[n]]
+    return Wanted(of=second | first, apart=apart)
+
+
+def _said_by(plate: ControlPlate | FusesPlate | None) -> dict[str, str | float]:
     if plate is None:
         return {}
     read, _ = read_fields(plate)
@@ -185,14 +204,14 @@ def _said_of(f: Fuses, n: int) -> tuple[object, ...]:
     )
 
 
-def same_finding(f: Fuses, plate: ControlPlate | None) -> Finding | None:
+def same_finding(f: Fuses, wanted: Wanted) -> Finding | None:
     """Same for same: class, rating, delay, voltage, what it interrupts; the three alike. Worst state in which
     good is still said: another manufacturer's series where a drive names one.
     """
     said = {n: _said_of(f, n) for n in f.legs}
     if not any(x is not None for row in said.values() for x in row):
         return None
-    want = wanted_of(plate)
+    want = wanted.of
     wrong = {n: words for n in f.legs if (words := unlike(f, n, want))}
     traps = _traps(f)
     if wrong:
@@ -205,6 +224,9 @@ def same_finding(f: Fuses, plate: ControlPlate | None) -> Finding | None:
         return _answer("fuse_same", Verdict.ACT, phrase("fuses.not_alike"), traps)
     if len(known) < len(f.legs):
         return _answer("fuse_same", Verdict.UNKNOWN, phrase("fuses.marks_unread"), traps)
+    if wanted.apart:
+        what = ", ".join(_PLATE_WORDS[n] for n in wanted.apart)
+        return _answer("fuse_same", Verdict.UNKNOWN, phrase("fuses.plates_apart", what=what), traps)
     if {"class", "delay", "amps", "volts"} - want.keys():
         return _answer("fuse_same", Verdict.UNKNOWN, phrase("fuses.no_drawing"), traps)
     if "fault_ka" not in f.got:

@@ -10,7 +10,7 @@ from django.db.models.functions import RowNumber
 
 from hurbin_core.base import RULES, Phrase, Verdict
 from hurbin_core.logbook import Answer as Told, Closing, fold_parts, part_of_event, still_stands
-from hurbin_core.plant import EVENT_KINDS
+from hurbin_core.plant import EVENT_KINDS, PARTS
 from hurbin_server.base.door import moved
 from hurbin_server.plant.known import events_around, fitted_now, fittings_of
 from hurbin_server.plant.models import Component, Fitting, PumpSet
@@ -104,6 +104,8 @@ def closings_of(pump_set: PumpSet, motor: Component | None) -> list[Closing]:
     for f in fittings_of(pump_set):
         by_slot.setdefault(f.slot, []).append(f)
     for slot, rows in by_slot.items():
+        if not PARTS[slot].closes:
+            continue
         last = rows[-1]
         if last.to_at is not None:
             out.append(Closing(at=last.to_at, part=slot, exchanged=True))

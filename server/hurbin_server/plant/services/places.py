@@ -169,7 +169,7 @@ def make_set(
             row = PumpSet.objects.create(site=service.site, service=service, **data)
             for slot in kind(row.kind).slots:
                 holds = PARTS[slot].holds
-                if not holds or slot == "interlock":
+                if not holds or not PARTS[slot].from_start:
                     continue
                 component = Component.objects.create(
                     site=service.site,

@@ -10,6 +10,7 @@ from hurbin_core.safety import (
     QUALIFICATIONS,
     Qualification as Held,
     check_qualification,
+    in_date,
     qualified_for,
 )
 from hurbin_server.base import audit
@@ -29,20 +30,23 @@ def held_of(row: Qualification) -> Held:
     return Held(kind=row.kind, since=row.since, until=row.until, ended=row.ended, number=row.number)
 
 
-def qualified_now(worker: str, site_id: int) -> list[str]:
-    """For what is this person (by sign-in) qualified on this site today?"""
+def _held(worker: str, site_id: int) -> list[Held]:
+    """What this person (by sign-in) was ever qualified for on this site."""
 
-    def ask_all() -> list[str]:
-        rows = Qualification.objects.filter(user__username=worker, site_id=site_id)
-        return qualified_for([held_of(r) for r in rows], now())
+    def ask_all() -> list[Held]:
+        return [held_of(r) for r in Qualification.objects.filter(user__username=worker, site_id=site_id)]
 
     return once(("qualified", worker, site_id), ask_all)
 
 
+def qualified_now(worker: str, site_id: int) -> list[str]:
+    """For what is this person (by sign-in) qualified on this site today?"""
+    return qualified_for(_held(worker, site_id), now())
+
+
 def qualified_until(user: User, site_id: int) -> list[datetime]:
     """When what this person is qualified for today runs out."""
-    rows = Qualification.objects.filter(user=user, site_id=site_id, ended=None, until__gt=now())
-    return list(rows.values_list("until", flat=True))
+    return [q.until for q in _held(user.username, site_id) if in_date(q, now())]
 
 
 def signs(user: User, site_id: int) -> bool:

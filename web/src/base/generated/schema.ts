@@ -4046,7 +4046,7 @@ export interface components {
             /** Kind */
             kind: string;
             /** Plate */
-            plate?: components["schemas"]["MotorPlate"] | components["schemas"]["ControlPlate"] | components["schemas"]["PumpPlate"] | components["schemas"]["PartPlate"] | null;
+            plate?: components["schemas"]["MotorPlate"] | components["schemas"]["ControlPlate"] | components["schemas"]["FusesPlate"] | components["schemas"]["PumpPlate"] | components["schemas"]["PartPlate"] | null;
         };
         /**
          * FoundOut
@@ -4265,6 +4265,41 @@ export interface components {
             entries: components["schemas"]["FusesEntryIn"][];
             /** Set Id */
             set_id: number;
+        };
+        /**
+         * FusesPlate
+         * @description The fuses of the power circuit, as they belong there: what is printed on them, how they are held.
+         */
+        FusesPlate: {
+            /**
+             * Clips
+             * @default
+             * @enum {string}
+             */
+            clip: "" | "spring" | "bolted" | "rejecting" | "carrier";
+            /** Rating */
+            fuse_amps?: components["schemas"]["Entered"] | null;
+            /**
+             * Class
+             * @default
+             * @enum {string}
+             */
+            fuse_class: "" | "J" | "RK1" | "RK5" | "CC" | "T" | "H" | "gG" | "aM" | "aR";
+            /**
+             * Delay
+             * @default
+             * @enum {string}
+             */
+            fuse_delay: "" | "delay" | "fast";
+            /** Voltage */
+            fuse_volts?: components["schemas"]["Entered"] | null;
+            /** Interrupting rating */
+            interrupting?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /** FusesSaveIn */
         FusesSaveIn: {
@@ -6391,8 +6426,20 @@ export interface components {
         /**
          * Part
          * @description One place on a train and the kinds of component that fit there (none: it cannot be swapped).
+         *     from_start: a new set has one. closes: exchanging it ends what was found at its place; new fuses mend
+         *     nothing.
          */
         Part: {
+            /**
+             * Closes
+             * @default true
+             */
+            closes: boolean;
+            /**
+             * From Start
+             * @default true
+             */
+            from_start: boolean;
             /** Holds */
             holds: string[];
             /** Id */

@@ -72,7 +72,7 @@ export function Drawing({ given }: { given: Given }) {
             ))}
           </div>
           <p className={css.wanted}>
-            Per drawing: <strong>{view.wanted || "not entered on the starter's nameplate"}</strong>
+            Per drawing: <strong>{view.wanted || "not entered on a nameplate"}</strong>
           </p>
           <div className={css.row}>
             <NamedFigure name="fault_ka" label="available fault current here, kA" />

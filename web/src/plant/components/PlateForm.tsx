@@ -29,6 +29,23 @@ interface Choice {
   label: string;
   options: [string, string][];
 }
+const FUSE_CLASSES: [string, string][] = [
+  ["", "—"],
+  ["J", "J"],
+  ["RK1", "RK1"],
+  ["RK5", "RK5"],
+  ["CC", "CC"],
+  ["T", "T"],
+  ["H", "H or K"],
+  ["gG", "gG"],
+  ["aM", "aM"],
+  ["aR", "aR or gR"],
+];
+const FUSE_DELAYS: [string, string][] = [
+  ["", "—"],
+  ["delay", "time-delay"],
+  ["fast", "fast-acting"],
+];
 const CHOICES: Record<string, Choice[]> = {
   motor: [
     {
@@ -91,29 +108,21 @@ const CHOICES: Record<string, Choice[]> = {
         ["30", "30"],
       ],
     },
+    { name: "fuse_class", label: "Fuse class, per drawing", options: FUSE_CLASSES },
+    { name: "fuse_delay", label: "Fuse delay, per drawing", options: FUSE_DELAYS },
+  ],
+  fuses: [
+    { name: "fuse_class", label: "Class", options: FUSE_CLASSES },
+    { name: "fuse_delay", label: "Delay", options: FUSE_DELAYS },
     {
-      name: "fuse_class",
-      label: "Fuse class, per drawing",
+      name: "clip",
+      label: "Clips",
       options: [
         ["", "—"],
-        ["J", "J"],
-        ["RK1", "RK1"],
-        ["RK5", "RK5"],
-        ["CC", "CC"],
-        ["T", "T"],
-        ["H", "H or K"],
-        ["gG", "gG"],
-        ["aM", "aM"],
-        ["aR", "aR or gR"],
-      ],
-    },
-    {
-      name: "fuse_delay",
-      label: "Fuse delay, per drawing",
-      options: [
-        ["", "—"],
-        ["delay", "time-delay"],
-        ["fast", "fast-acting"],
+        ["spring", "spring clips"],
+        ["rejecting", "clips that reject another class"],
+        ["bolted", "bolted"],
+        ["carrier", "fuse carrier"],
       ],
     },
   ],
@@ -125,6 +134,7 @@ const WORDS: Record<string, [string, string][]> = {
     ["note", "Note"],
   ],
   control: [["note", "Note"]],
+  fuses: [["note", "Note"]],
   pump: [
     ["serial", "Serial number"],
     ["note", "Note"],
@@ -139,6 +149,7 @@ const WORDS: Record<string, [string, string][]> = {
 const WHOLE: Record<string, [string, string][]> = {
   motor: [["year", "Year built"]],
   control: [],
+  fuses: [],
   pump: [["stages", "Stages"]],
   part: [],
 };
@@ -159,6 +170,7 @@ const MOTOR_ORDER = [
 function familyOf(kind: string): string {
   if (kind === "motor") return "motor";
   if (["starter", "soft_starter", "drive"].includes(kind)) return "control";
+  if (kind === "fuses") return "fuses";
   return ["wet_end", "rotor"].includes(kind) ? "pump" : "part";
 }
 
