@@ -188,6 +188,7 @@ function Swap({
   const draft = useDraft(`swap:${set.id}:${part.id}`, start);
   const [error, setError] = useState<ApiError | unknown>(null);
   const v = draft.value;
+  const named = `${set.tag} ${(part.holds.length === 1 && part.holds[0]?.replace("_", " ")) || part.title.toLowerCase()}`;
   const set1 = (change: Partial<typeof start>) => draft.change((d) => ({ ...d, ...change }));
   const save = async () => {
     setError(null);
@@ -197,7 +198,7 @@ function Swap({
         const made = await outbox.write(
           "POST",
           address("/api/v1/sites/{site_id}/components", { site_id: set.site_id }),
-          { kind: v.kind, label: v.label || `${set.tag} ${part.title.toLowerCase()}` },
+          { kind: v.kind, label: v.label || named },
           "a new part",
         );
         id = made.id;
@@ -259,7 +260,7 @@ function Swap({
             <input
               id={`la${part.id}`}
               value={v.label}
-              placeholder={`${set.tag} ${part.title.toLowerCase()}`}
+              placeholder={named}
               onChange={(e) => set1({ label: e.target.value })}
             />
           </div>
