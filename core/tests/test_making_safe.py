@@ -414,7 +414,7 @@ def test_what_a_set_can_have_is_proposed_and_nothing_is_confirmed_by_it() -> Non
     assert all(SOURCES[p.kind].family in MEANS[p.means].families for p in proposed([], driven))
 
 
-def tester(**more: Any) -> Instrument:
+def two_pole(**more: Any) -> Instrument:
     """A two-pole tester of the register; it is proved at each use and needs no calibration."""
     span = {"reads": "voltage", "top": 690, "step": 1}
     made = {"id": "4", "name": "Two-pole", "kind": "voltage_tester", "category": "IV", "category_volts": 600}
@@ -438,7 +438,7 @@ def test_a_tester_of_the_register_proves_nothing_that_it_is_not_built_for(
     s.isolate()
     s.prove()
     assert s.fold().state == "proved", "a tester that no register holds is proved by itself"
-    kept = FACTS.model_copy(update={"testers": [tester(**more)], "volts": 400.0})
+    kept = FACTS.model_copy(update={"testers": [two_pole(**more)], "volts": 400.0})
     assert s.fold(kept).state == state
     # It is said at the first test, before anything rests on it.
     first = Story()

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import os
+import subprocess
+import sys
 from collections import Counter
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -61,3 +65,28 @@ def test_the_table_is_large_and_covers_every_bench() -> None:
     assert set(count) == {b.name for b in benches()}
     assert all(n >= 15 for n in count.values()), count
     assert len({s.says for s in TABLE}) == len(TABLE), "two sheets say the same of themselves"
+
+
+_ALL = """import hashlib, json
+from sheet_table import evaluate, sheets
+told = hashlib.sha256()
+for s in sheets():
+    told.update(json.dumps(evaluate(s).model_dump(mode="json"), sort_keys=True).encode())
+print(told.hexdigest())"""
+
+
+def test_no_answer_hangs_on_the_order_of_a_set() -> None:
+    """The same sheets in two processes that order their sets differently: the same answers, to the letter."""
+    here = Path(__file__).parent
+    paths = os.pathsep.join([str(here), str(here.parent)])
+    runs = [
+        subprocess.Popen(
+            [sys.executable, "-c", _ALL],
+            env={**os.environ, "PYTHONHASHSEED": seed, "PYTHONPATH": paths},
+            stdout=subprocess.PIPE,
+        )
+        for seed in ("1", "2")
+    ]
+    first, second = (run.communicate()[0] for run in runs)
+    assert [run.returncode for run in runs] == [0, 0]
+    assert first == second

@@ -158,7 +158,9 @@ class Search:
         found = _common(double, volts)
         if found:
             weight = {s.id: s.weight for s in self.suspects}
-            pairs = sorted(((a, b) for a, b in map(_two, found)), key=lambda p: -weight[p[0]] * weight[p[1]])
+            pairs = sorted(
+                ((a, b) for a, b in map(_two, found)), key=lambda p: (-weight[p[0]] * weight[p[1]], p)
+            )
             return self._told(alone, [], against).model_copy(update={"pairs": pairs})
         against += [
             (i, j)
