@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import json
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import timedelta
 from typing import Any
 
 import pytest
 from conftest import Api, sheet
+from pydantic import BaseModel
 
 from hurbin_core.catalogue import bench as find_bench, benches
+from hurbin_server.api import api as api_of_all
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Entry, Record, Sheet
@@ -278,3 +281,23 @@ def test_a_running_check_is_still_one_entry(api: Door, pump_set: PumpSet) -> Non
     )
     saved = tia("POST", "/benches/running_check/records", sheet(pump_set))[1]
     assert set(saved["evaluation"]["view"]) == {"marks", "advice", "plate"}
+
+
+def _shapes() -> Iterator[tuple[str, str]]:
+    """Every shape that an operation takes or gives, by its name, as it is described."""
+    for _, router in api_of_all._routers:
+        for view in router.path_operations.values():
+            for operation in view.operations:
+                models = [*operation.models, *filter(None, operation.response_models.values())]
+                for model in (m for m in models if isinstance(m, type) and issubclass(m, BaseModel)):
+                    told = model.model_json_schema(mode="serialization")
+                    yield from ((n, json.dumps(d, sort_keys=True)) for n, d in told.get("$defs", {}).items())
+
+
+def test_no_two_shapes_of_the_api_share_a_name() -> None:
+    """In the description of the API a shape goes by its name alone: of two, one takes the other's place."""
+    told: dict[str, set[str]] = {}
+    for name, shape in _shapes():
+        told.setdefault(name, set()).add(shape)
+    assert len(told) > 100
+    assert sorted(n for n, shapes in told.items() if len(shapes) > 1) == []

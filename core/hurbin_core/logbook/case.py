@@ -63,7 +63,7 @@ class SetState(Model):
     partner: str = ""
 
 
-class Offer(Model):
+class Offered(Model):
     """May an act be offered on this set now? `wants`: what every gate that says no asks for."""
 
     act: str
@@ -100,7 +100,7 @@ class Case(Model, Generic[E]):
 
     context: Context
     state: SetState = SetState()
-    offers: dict[str, Offer] = {}
+    offers: dict[str, Offered] = {}
     filed: list[Entry[E]] = []
     instruments: list[Instrument] = []
     extras: dict[str, Any] = {}

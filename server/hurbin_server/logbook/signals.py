@@ -10,7 +10,7 @@ from typing import Any
 from django.dispatch import Signal
 
 from hurbin_core.base import AnyBench
-from hurbin_core.logbook import Offer
+from hurbin_core.logbook import Offered
 from hurbin_server.base.models import User
 from hurbin_server.plant.models import PumpSet
 
@@ -47,7 +47,7 @@ STATE: list[Stands] = []
 # What rooms add to a case under a name that benches ask for: of this set, as of then, on that day.
 EXTRAS: dict[str, Callable[[PumpSet, datetime, Day], list[Any]]] = {}
 # What the gates say of a set, for whoever asks, by act.
-OFFERS: list[Callable[[PumpSet, User, list[str]], dict[str, Offer]]] = []
+OFFERS: list[Callable[[PumpSet, User, list[str]], dict[str, Offered]]] = []
 
 
 @dataclass(frozen=True, slots=True)

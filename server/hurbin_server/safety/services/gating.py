@@ -7,7 +7,7 @@ from datetime import datetime
 from django.db import transaction
 
 from hurbin_core.base import Limits
-from hurbin_core.logbook import Offer
+from hurbin_core.logbook import Offered
 from hurbin_core.plant import KINDS
 from hurbin_core.safety import Act, Isolation, SafetyFacts, Waiver, ask, check_waiver, stood_too_long
 from hurbin_server.base import audit
@@ -59,11 +59,11 @@ def _stood(pump_set: PumpSet) -> bool:
     return stood_too_long(ran, turned, at, Limits(overrides_for(pump_set)))
 
 
-def offers_of(pump_set: PumpSet, user: User, acts: list[str]) -> dict[str, Offer]:
+def offers_of(pump_set: PumpSet, user: User, acts: list[str]) -> dict[str, Offered]:
     """What the gates say of these acts, for this person, on a set as it stands now."""
     facts = facts_for(pump_set, worker=user.username) if acts else SafetyFacts()
     told = {a: ask(a, facts) for a in acts}  # type: ignore[arg-type]
-    return {a: Offer(act=a, offered=t.offered, wants=[s.asks for s in t.shut]) for a, t in told.items()}
+    return {a: Offered(act=a, offered=t.offered, wants=[s.asks for s in t.shut]) for a, t in told.items()}
 
 
 def require_act(pump_set: PumpSet, act: Act) -> None:

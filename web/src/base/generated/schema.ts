@@ -2535,7 +2535,7 @@ export interface components {
              * @default {}
              */
             offers: {
-                [key: string]: components["schemas"]["Offer"];
+                [key: string]: components["schemas"]["Offered"];
             };
             /**
              * @default {
@@ -3133,7 +3133,7 @@ export interface components {
              * @default {}
              */
             offers: {
-                [key: string]: components["schemas"]["Offer"];
+                [key: string]: components["schemas"]["Offered"];
             };
             /**
              * @default {
@@ -3493,7 +3493,7 @@ export interface components {
              * @default {}
              */
             offers: {
-                [key: string]: components["schemas"]["Offer"];
+                [key: string]: components["schemas"]["Offered"];
             };
             /**
              * @default {
@@ -4122,7 +4122,7 @@ export interface components {
              * @default {}
              */
             offers: {
-                [key: string]: components["schemas"]["Offer"];
+                [key: string]: components["schemas"]["Offered"];
             };
             /**
              * @default {
@@ -4770,7 +4770,7 @@ export interface components {
              * @default {}
              */
             offers: {
-                [key: string]: components["schemas"]["Offer"];
+                [key: string]: components["schemas"]["Offered"];
             };
             /**
              * @default {
@@ -5113,7 +5113,7 @@ export interface components {
              * @default {}
              */
             offers: {
-                [key: string]: components["schemas"]["Offer"];
+                [key: string]: components["schemas"]["Offered"];
             };
             /**
              * @default {
@@ -5503,7 +5503,7 @@ export interface components {
              * @default {}
              */
             offers: {
-                [key: string]: components["schemas"]["Offer"];
+                [key: string]: components["schemas"]["Offered"];
             };
             /**
              * @default {
@@ -6053,6 +6053,21 @@ export interface components {
             /** Word */
             word: string;
         };
+        /**
+         * Offered
+         * @description May an act be offered on this set now? `wants`: what every gate that says no asks for.
+         */
+        Offered: {
+            /** Act */
+            act: string;
+            /** Offered */
+            offered: boolean;
+            /**
+             * Wants
+             * @default []
+             */
+            wants: string[];
+        };
         /** OhmsCase */
         OhmsCase: {
             context: components["schemas"]["Context"];
@@ -6078,7 +6093,7 @@ export interface components {
              * @default {}
              */
             offers: {
-                [key: string]: components["schemas"]["Offer"];
+                [key: string]: components["schemas"]["Offered"];
             };
             /**
              * @default {
@@ -7499,7 +7514,7 @@ export interface components {
              * @default {}
              */
             offers: {
-                [key: string]: components["schemas"]["Offer"];
+                [key: string]: components["schemas"]["Offered"];
             };
             /**
              * @default {
@@ -8199,7 +8214,7 @@ export interface components {
              * @default {}
              */
             offers: {
-                [key: string]: components["schemas"]["Offer"];
+                [key: string]: components["schemas"]["Offered"];
             };
             /**
              * @default {
@@ -10283,7 +10298,7 @@ export interface components {
              * @default {}
              */
             offers: {
-                [key: string]: components["schemas"]["Offer"];
+                [key: string]: components["schemas"]["Offered"];
             };
             /**
              * @default {
