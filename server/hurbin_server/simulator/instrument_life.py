@@ -29,7 +29,7 @@ def _entered(text: str) -> Entered:
 @dataclass(slots=True)
 class InstrumentLife:
     """The register as it stands by `as_of`. `in_hand`: what each person reads with; `testers`: the insulation
-    tester that reaches so far, in MΩ.
+    tester that reaches so far, in MΩ; `numbers`: each by its label.
     """
 
     as_of: datetime
@@ -38,16 +38,17 @@ class InstrumentLife:
     days: int
     in_hand: dict[str, dict[str, str]] = field(default_factory=dict)
     testers: dict[int, str] = field(default_factory=dict)
+    numbers: dict[str, str] = field(default_factory=dict)
 
     def happen(self) -> None:
-        lead, numbers = self.users["teodor"], {}
+        lead = self.users["teodor"]
         for x in _DATA["instrument"]:
-            numbers[x["name"]] = self._entered(lead, x)
+            self.numbers[x["name"]] = str(self._entered(lead, x))
             if "ceiling" in x:
-                self.testers[x["ceiling"]] = str(numbers[x["name"]])
+                self.testers[x["ceiling"]] = self.numbers[x["name"]]
         for who, reads in _DATA["hand"].items():
-            chosen = {r: numbers[name] for r, name in reads.items()}
-            self.in_hand[who] = {r: str(pk) for r, pk in chosen.items()}
+            self.in_hand[who] = {r: self.numbers[name] for r, name in reads.items()}
+            chosen = {r: int(number) for r, number in self.in_hand[who].items()}
             take_in_hand(self.users[who], self.site.pk, chosen)
         today = self.as_of.date()
         for x in _DATA["qualified"]:

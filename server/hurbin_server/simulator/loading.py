@@ -312,12 +312,15 @@ class Loader:
         body["control"] = "hand" if by_hand else "automatic"
         if by_hand:
             body["note"] = life["hand_note"]
+        hand = self.kit.in_hand[who.username]
+        if day >= self.days - life.get("borrowed_days", 0):
+            hand = hand | dict.fromkeys(("voltage", "current"), self.kit.numbers[life["borrowed"]])
         key = f"{row.tag}/{day}"
         entry = {
             "uuid": str(uuid.uuid5(_NAMESPACE, key)),
             "taken_at": at,
             "device": "demo",
-            "instruments": self.kit.in_hand[who.username],
+            "instruments": hand,
             "body": body,
         }
         save_record(who, row.pk, "running_check", str(uuid.uuid5(_NAMESPACE, f"sheet/{key}")), [entry])
