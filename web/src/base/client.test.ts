@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { ApiError, onAnswer, send, sendFile, setCsrf } from "./client";
+import { api, ApiError, onAnswer, send, sendFile, setCsrf } from "./client";
 
 const calls: { path: string; init: RequestInit }[] = [];
 let answers: (() => Promise<Response>)[] = [];
@@ -80,6 +80,20 @@ describe("a request", () => {
     ];
     expect((await failed(send("POST", "/api/v1/x", {}))).name).toBe("AbortError");
     expect(heard).toEqual([]);
+  });
+  it("is none either where a read was stopped, and is one where it failed", async () => {
+    for (const [error, told] of [
+      [new DOMException("stopped", "AbortError"), []],
+      [new TypeError("down"), [[0, "no_connection"]]],
+    ] as const) {
+      answers = [
+        async () => {
+          throw error;
+        },
+      ];
+      await failed(api.GET("/api/v1/sites", { baseUrl: "http://127.0.0.1" }));
+      expect(heard).toEqual(told);
+    }
   });
   it("takes a fresh token once when its own is old, and asks again", async () => {
     answers = [

@@ -151,7 +151,9 @@ api.use({
     else heard(response.status, "");
     return undefined;
   },
-  onError() {
+  onError({ error }) {
+    // Nobody waits for it any more: that says nothing of the connection.
+    if (error instanceof DOMException && error.name === "AbortError") return undefined;
     heard(0, "no_connection");
     return new ApiError(0, "no_connection", "No connection to the server.");
   },
