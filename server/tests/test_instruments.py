@@ -5,7 +5,8 @@ worth.
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import timedelta
+from datetime import datetime, timedelta
+from types import SimpleNamespace
 from typing import Any
 
 import pytest
@@ -63,6 +64,12 @@ def reasons(told: dict[str, Any]) -> str:
     return " ".join(f["reason"] for f in told["evaluation"]["findings"])
 
 
+def brought(leo: Api, site: Site, text: str) -> tuple[int, Any]:
+    file = SimpleUploadedFile("instruments.csv", text.encode())
+    got = leo.client.post(f"/api/v1/sites/{site.pk}/instruments/file", {"file": file})
+    return got.status_code, got.json()
+
+
 def test_a_reading_names_what_it_was_read_with_and_keeps_it(api: Door, site: Site, pump_set: PumpSet) -> None:
     pk = entered(api("leo"), site)
     told = checked(api("tia"), pump_set, ("current", pk), ("voltage", pk))
@@ -113,6 +120,42 @@ def test_a_later_calibration_gives_the_ground_or_takes_it(api: Door, site: Site,
     assert verdict() == "unknown"
     told_now = api("tia")("GET", f"/records/{record.pk}")[1]
     assert "out of tolerance" in told_now["evaluation"]["findings"][0]["reason"]
+
+
+def test_what_is_set_right_in_the_register_reaches_what_it_read(
+    api: Door, site: Site, pump_set: PumpSet, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    pk = entered(api("leo"), site)
+    told = checked(api("tia"), pump_set, ("current", pk), ("voltage", pk), days_ago=1)
+    assert told["evaluation"]["verdict"] == "good"
+    asked: list[tuple[int, str, str]] = []
+    asks = SimpleNamespace(enqueue=lambda *said: asked.append(said))
+    monkeypatch.setattr("hurbin_server.logbook.tasks.run_read_with", asks)
+
+    def evaluated() -> str:
+        row, since, until = asked.pop()
+        assert row == pk
+        assert asked == []
+        rejudge_read_with(
+            Instrument.objects.get(pk=row), datetime.fromisoformat(since), datetime.fromisoformat(until)
+        )
+        return str(Record.objects.get(pk=told["record"]).judgements.get(newest=True).verdict)
+
+    low = CLAMP | {"category": "II", "category_volts": {"text": "300", "unit": "V"}, "version": 1}
+    assert api("leo")("PUT", f"/instruments/{pk}", low)[0] == 200
+    assert evaluated() == "unknown", "it never was fit for that circuit"
+    text = api("leo")("GET", f"/sites/{site.pk}/instruments.csv")[1]
+    right = text.replace(",II,300", ",III,600")
+    assert right != text
+    assert brought(api("leo"), site, right) == (200, {"instruments": 1})
+    assert evaluated() == "good", "a file sets right like a hand"
+    assert brought(api("leo"), site, right) == (200, {"instruments": 1})
+    assert asked == [], "the same file again says nothing new"
+    version = Instrument.objects.get(pk=pk).version
+    assert api("leo")("POST", f"/instruments/{pk}/retire", {"because": "lost"})[0] == 200
+    assert asked == [], "what it read before stays what it was"
+    assert api("leo")("POST", f"/instruments/{pk}/reinstate", {"version": version + 1})[0] == 200
+    assert evaluated() == "good", "what it read meanwhile is asked again"
 
 
 def test_the_same_entry_with_another_instrument_is_another(api: Door, site: Site, pump_set: PumpSet) -> None:
@@ -203,18 +246,13 @@ def test_the_register_as_a_file(api: Door, site: Site) -> None:
     leo = api("leo")
     text = leo("GET", f"/sites/{site.pk}/instruments.csv")[1]
 
-    def bring(content: str) -> tuple[int, Any]:
-        file = SimpleUploadedFile("instruments.csv", content.encode())
-        got = leo.client.post(f"/api/v1/sites/{site.pk}/instruments/file", {"file": file})
-        return got.status_code, got.json()
-
-    assert bring(text) == (200, {"instruments": 1})
+    assert brought(leo, site, text) == (200, {"instruments": 1})
     assert leo("GET", f"/sites/{site.pk}/instruments.csv")[1] == text, "out as it came in"
     more = text + "Pen 1,vibration_meter,,,vibration,50,0.1,mm/s,2026-01-05,2027-01-04\r\n"
-    assert bring(more) == (200, {"instruments": 2})
+    assert brought(leo, site, more) == (200, {"instruments": 2})
     before = Instrument.objects.count()
     wrong = "Bad,multimeter,IX,,voltage,600,1,V,,\r\nPen 2,wand,,,vibration,5,0.1,mm/s,,\r\n"
-    status, told = bring(more + wrong)
+    status, told = brought(leo, site, more + wrong)
     assert (status, told["code"]) == (422, "rows_refused")
     assert [p["field"] for p in told["problems"]] == ["line 5", "line 6"]
     assert Instrument.objects.count() == before, "all or nothing"

@@ -62,8 +62,6 @@ def _out(row: Instrument, zone: ZoneInfo, at: datetime, prefs: Prefs) -> s.Instr
     told = stands(tool, at, Limits())
     held = tool.calibration(at)
     due = held.due_at if held is not None else None
-    whole = (due - held.done_at).total_seconds() if held is not None and due is not None else 0.0
-    gone = (at - held.done_at).total_seconds() if held is not None else 0.0
     return s.InstrumentOut(
         id=row.pk,
         name=tool.name,
@@ -77,7 +75,6 @@ def _out(row: Instrument, zone: ZoneInfo, at: datetime, prefs: Prefs) -> s.Instr
         says=write(told.says, prefs),
         left=told.left,
         due=_last_day(due, zone),
-        span_at=min(1.0, max(0.0, gone / whole)) if whole else None,
         since=row.since,
         until=row.until,
         until_because=row.until_because,

@@ -79,8 +79,8 @@ class CalibrationOut(BaseModel):
 
 
 class InstrumentOut(BaseModel):
-    """An instrument as it stands today. left: days until its calibration is due. span_at: from the last
-    calibration to the next, how much of it is gone, 0 to 1. category: as it is said.
+    """An instrument as it stands today. left: days until its calibration is due. category: as it is
+    said.
     """
 
     id: int
@@ -95,7 +95,6 @@ class InstrumentOut(BaseModel):
     says: str
     left: float | None
     due: date | None
-    span_at: float | None
     since: datetime
     until: datetime | None
     until_because: str

@@ -2,4 +2,4 @@
 
 from django.dispatch import Signal
 
-calibrated = Signal()  # instrument, since, until: what it read between may be worth something else
+worth_changed = Signal()  # instrument, since, until: what it read between may be worth something else

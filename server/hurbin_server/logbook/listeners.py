@@ -8,7 +8,7 @@ from typing import Any
 from django.dispatch import receiver
 
 from hurbin_server.instruments.models import Instrument
-from hurbin_server.instruments.signals import calibrated
+from hurbin_server.instruments.signals import worth_changed
 from hurbin_server.plant.models import Component, Event, PumpSet
 from hurbin_server.plant.services.events import add_event
 from hurbin_server.plant.signals import event_added, fitting_changed, plate_changed
@@ -30,11 +30,11 @@ def _fitted(sender: Any, pump_set: PumpSet, **_: Any) -> None:
     rejudge_newest(pump_set)
 
 
-@receiver(calibrated)
-def _calibrated(sender: Any, instrument: Instrument, since: datetime, until: datetime, **_: Any) -> None:
-    from .tasks import run_calibrated
+@receiver(worth_changed)
+def _worth_changed(sender: Any, instrument: Instrument, since: datetime, until: datetime, **_: Any) -> None:
+    from .tasks import run_read_with
 
-    run_calibrated.enqueue(instrument.pk, since.isoformat(), until.isoformat())
+    run_read_with.enqueue(instrument.pk, since.isoformat(), until.isoformat())
 
 
 @receiver(event_added)

@@ -18,6 +18,6 @@ def run_import(job_id: int) -> str:
 
 
 @task()
-def run_calibrated(instrument_id: int, since: str, until: str) -> int:
+def run_read_with(instrument_id: int, since: str, until: str) -> int:
     row = Instrument.objects.get(pk=instrument_id)
     return rejudge_read_with(row, datetime.fromisoformat(since), datetime.fromisoformat(until))

@@ -34,9 +34,7 @@ class WithdrawIn(BaseModel):
 
 
 class QualificationOut(BaseModel):
-    """One qualification as it stands today. since, until: its first and its last day. gone: how much of it is
-    over, 0 to 1.
-    """
+    """One qualification as it stands today. since, until: its first and its last day."""
 
     id: int
     kind: str
@@ -49,7 +47,6 @@ class QualificationOut(BaseModel):
     verdict: Verdict
     says: str
     left: float
-    gone: float
 
 
 class QualifiedOut(BaseModel):
@@ -113,7 +110,6 @@ def qualifications(user: User, site_id: int, prefs: Prefs) -> QualificationsOut:
 
 def _out(row: Qualification, zone: ZoneInfo, at: datetime, prefs: Prefs) -> QualificationOut:
     told = qualification_stands(held_of(row), at, Limits())
-    whole = (row.until - row.since).total_seconds()
     return QualificationOut(
         id=row.pk,
         kind=row.kind,
@@ -126,5 +122,4 @@ def _out(row: Qualification, zone: ZoneInfo, at: datetime, prefs: Prefs) -> Qual
         verdict=told.verdict,
         says=write(told.says, prefs),
         left=told.left,
-        gone=min(1.0, max(0.0, (at - row.since).total_seconds() / whole)),
     )

@@ -28,7 +28,6 @@ function tool(id: number, name: string, reads: string[], more: Partial<Instrumen
     says: "Calibration in date for 200 days.",
     left: 200,
     due: null,
-    span_at: null,
     since: "2024-01-01T00:00:00Z",
     until: null,
     until_because: "",

@@ -18,7 +18,7 @@ from hurbin_server.plant.models import Site
 
 from ..known import tool_of
 from ..models import Calibration, InHand, Instrument
-from ..signals import calibrated
+from ..signals import worth_changed
 
 MOST = 200
 
@@ -70,8 +70,8 @@ def _free(site: Site, name: str, but: int | None = None) -> None:
 
 
 def change(user: User, pk: int, version: int, said: InstrumentSaid) -> Instrument:
-    """What was entered wrong is set right. Refused: one that is none (422), a label that is taken or an older
-    version (409), another kind than it was (422).
+    """What was entered wrong is set right, and all that it ever read is evaluated anew. Refused: one that is
+    none (422), a label that is taken or an older version (409), another kind than it was (422).
     """
     site_id = instrument_for(user, pk, "lead").site_id
     with transaction.atomic():
@@ -84,11 +84,16 @@ def change(user: User, pk: int, version: int, said: InstrumentSaid) -> Instrumen
                 422, "kind_other", "An instrument keeps its kind. Enter another as a new one.", field="kind"
             )
         _free(row.site, made.name, pk)
-        before, row.said, row.name = row.said, _kept(said), made.name
-        row.version += 1
-        row.save(update_fields=["said", "name", "version"])
-        audit.note(user, "instrument_changed", row.name, site_id=site_id, before=before, after=row.said)
+        _set_right(user, row, said, made.name)
     return row
+
+
+def _set_right(user: User, row: Instrument, said: InstrumentSaid, name: str) -> None:
+    before, row.said, row.name = row.said, _kept(said), name
+    row.version += 1
+    row.save(update_fields=["said", "name", "version"])
+    audit.note(user, "instrument_changed", row.name, site_id=row.site_id, before=before, after=row.said)
+    worth_changed.send(sender=Instrument, instrument=row, since=row.since, until=now())
 
 
 def _not_stale(row: Instrument, version: int) -> None:
@@ -146,7 +151,7 @@ def _calibrate(
     after = {"done": done.isoformat(), "due": due.isoformat() if due else "", "found": found}
     audit.note(user, "instrument_calibrated", row.name, site_id=row.site_id, after=after)
     since = before.done_at if before is not None else row.since
-    calibrated.send(sender=Instrument, instrument=row, since=since, until=until or now())
+    worth_changed.send(sender=Instrument, instrument=row, since=since, until=until or now())
     return made
 
 
@@ -179,11 +184,13 @@ def reinstate(user: User, pk: int, version: int) -> Instrument:
         row = Instrument.objects.get(pk=pk)
         _not_stale(row, version)
         if row.until is not None:
-            before = {"until": row.until.isoformat(), "because": row.until_because}
+            since = row.until
+            before = {"until": since.isoformat(), "because": row.until_because}
             row.until, row.until_because = None, ""
             row.version += 1
             row.save(update_fields=["until", "until_because", "version"])
             audit.note(user, "instrument_reinstated", row.name, site_id=site_id, before=before)
+            worth_changed.send(sender=Instrument, instrument=row, since=since, until=now())
     return row
 
 
@@ -238,8 +245,8 @@ def bring_in(user: User, site_id: int, text: str) -> int:
             elif mine.said["kind"] != row.said.kind:
                 message = f"{mine.name} is on file as another kind of instrument."
                 raise Refused(409, "kind_other", message, field=f"line {row.line}")
-            else:
-                Instrument.objects.filter(pk=mine.pk).update(said=_kept(row.said), version=mine.version + 1)
+            elif mine.said != _kept(row.said):
+                _set_right(user, mine, row.said, mine.name)
             done = row.calibrated
             if done is not None and not mine.calibrations.filter(done_at__gte=day_start(done, site)).exists():
                 if day_start(done, site) > now():

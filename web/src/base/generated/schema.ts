@@ -4635,8 +4635,8 @@ export interface components {
         };
         /**
          * InstrumentOut
-         * @description An instrument as it stands today. left: days until its calibration is due. span_at: from the last
-         *     calibration to the next, how much of it is gone, 0 to 1. category: as it is said.
+         * @description An instrument as it stands today. left: days until its calibration is due. category: as it is
+         *     said.
          */
         InstrumentOut: {
             /** Calibrations */
@@ -4663,8 +4663,6 @@ export interface components {
              * Format: date-time
              */
             since: string;
-            /** Span At */
-            span_at: number | null;
             /** Spans */
             spans: components["schemas"]["InstrumentSpanOut"][];
             /** Title */
@@ -7148,16 +7146,13 @@ export interface components {
         };
         /**
          * QualificationOut
-         * @description One qualification as it stands today. since, until: its first and its last day. gone: how much of it is
-         *     over, 0 to 1.
+         * @description One qualification as it stands today. since, until: its first and its last day.
          */
         QualificationOut: {
             /** Ended */
             ended: string | null;
             /** Ended Because */
             ended_because: string;
-            /** Gone */
-            gone: number;
             /** Id */
             id: number;
             /** Kind */
