@@ -31,7 +31,7 @@ from hurbin_core.simulator import Ladder  # noqa: E402
 
 FAULTS, MOST = 2000, 30
 LOW_OHM = 3500.0
-IN = State(closed=True)
+IN = State(contactor="in")
 
 
 def _circuit() -> Circuit:
@@ -50,7 +50,7 @@ def _took(search: Search, sim: Ladder, choose: Choose) -> int:
         if probe is None:
             break
         one, two = ((p.rpartition(".")[0], int(p[-1])) for p in (probe.one, probe.two))
-        volts = sim.reads(one, two, IN.closed, LOW_OHM)
+        volts = sim.reads(one, two, "K", LOW_OHM)
         readings.append(Reading(probe=probe, volts=volts, state=IN))
     return len(readings)
 

@@ -68,6 +68,8 @@ FIGURES = {
 # What stands for the words that a sentence takes, by their names in it.
 WORDS = {
     "pair": "L1-L2",
+    "winding": "U1-U2",
+    "stands": "main contactor alone in",
     "va": "3.0",
     "verdict": "unknown",
     "e": "0.3",

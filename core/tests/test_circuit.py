@@ -53,7 +53,7 @@ def ladder(
     return Circuit.model_validate({"supply": told, "taps_known": True, "elements": elements})
 
 
-STANDING = Search(ladder(), State(closed=True, motor="standing"))
+STANDING = Search(ladder(), State(contactor="in", motor="standing"))
 TAP = Tap(id="T", legs=(1, 2), what="control_transformer", ohms=1000)
 
 
@@ -68,10 +68,10 @@ def percent(circuit: Circuit, state: State, gone: list[str], one: str, two: str,
 @pytest.mark.parametrize(
     ("state", "pairs", "fuse"),
     [
-        (State(closed=True, motor="standing"), (50, 50, 100), 150),
-        (State(closed=True, motor="turning", load=1.0), (94, 66, 100), 60),
-        (State(closed=True, motor="turning", load=0.7), (94, 77, 100), 41),
-        (State(closed=True, motor="turning", load=0.3), (93, 87, 100), 23),
+        (State(contactor="in", motor="standing"), (50, 50, 100), 150),
+        (State(contactor="in", motor="turning", load=1.0), (94, 66, 100), 60),
+        (State(contactor="in", motor="turning", load=0.7), (94, 77, 100), 41),
+        (State(contactor="in", motor="turning", load=0.3), (93, 87, 100), 23),
     ],
 )
 def test_a_lost_leg_reads_what_the_motor_bears_of_it(state: State, pairs: tuple[int, ...], fuse: int) -> None:
@@ -84,7 +84,7 @@ def test_a_lost_leg_reads_what_the_motor_bears_of_it(state: State, pairs: tuple[
 
 def test_a_control_transformer_carries_the_next_legs_volts_over_a_blown_fuse() -> None:
     """To ground alone it passes: 1-2 nothing, both others full, all three to ground full."""
-    circuit, state = ladder({"F": [TAP]}), State(closed=False, meter="high")
+    circuit, state = ladder({"F": [TAP]}), State(contactor="out", meter="high")
     assert percent(circuit, state, ["F.2"], "F.out.1", "F.out.2") < 3
     assert percent(circuit, state, ["F.2"], "F.out.2", "F.out.3") > 93
     for leg in (1, 2, 3):
@@ -95,7 +95,7 @@ def test_a_control_transformer_carries_the_next_legs_volts_over_a_blown_fuse() -
 
 
 def test_a_source_leg_lost_reads_through_the_tap_as_a_blown_fuse_does() -> None:
-    circuit, state = ladder({"F": [TAP]}), State(closed=False, meter="high")
+    circuit, state = ladder({"F": [TAP]}), State(contactor="out", meter="high")
     for a, b in (("F.out.1", "F.out.2"), ("F.out.2", "F.out.3"), ("F.out.3", "F.out.1")):
         assert percent(circuit, state, ["supply.2"], a, b) == percent(circuit, state, ["F.2"], a, b)
 
@@ -259,7 +259,7 @@ def test_a_low_impedance_meter_names_any_span_in_five_readings_on_average() -> N
 
 def test_what_this_state_cannot_part_stays_together() -> None:
     """With the contactor out everything beneath it is alike: poles, heaters, cable."""
-    search = Search(ladder({"F": [TAP]}), State(closed=False))
+    search = Search(ladder({"F": [TAP]}), State(contactor="out"))
     _, left = walk(search, "O.2")
     assert left.named == ""
     beneath = {k for k, share in left.shares.items() if share > 0.02}
@@ -269,7 +269,7 @@ def test_what_this_state_cannot_part_stays_together() -> None:
 
 
 def test_a_ghost_says_nothing_on_a_meter_of_ten_megohm() -> None:
-    low, high = (Search(ladder(), State(closed=True, motor="off", meter=m)) for m in ("low", "high"))
+    low, high = (Search(ladder(), State(contactor="in", motor="off", meter=m)) for m in ("low", "high"))
     assert high.table["F.2"]["M.in.1", "M.in.2"].reads == "ghost"
     assert low.table["F.2"]["M.in.1", "M.in.2"].reads == "zero"
     ghost = Reading(probe=Probe(one="M.in.1", two="M.in.2"), volts=150)
@@ -279,7 +279,7 @@ def test_a_ghost_says_nothing_on_a_meter_of_ten_megohm() -> None:
     assert mean[0] <= mean[1] <= 7.3, mean
 
 
-SEARCH = Search(ladder({"F": [TAP]}), State(closed=True, motor="turning", load=0.7))
+SEARCH = Search(ladder({"F": [TAP]}), State(contactor="in", motor="turning", load=0.7))
 TRUTHS = st.sampled_from([s.id for s in SEARCH.suspects])
 PLACES = st.lists(st.sampled_from(SEARCH.probes), min_size=1, max_size=7, unique_by=lambda p: (p.one, p.two))
 
@@ -363,11 +363,11 @@ def test_a_point_that_the_circuit_has_not_is_named() -> None:
 
 def test_without_its_earthing_nothing_is_read_to_ground() -> None:
     assert not any(
-        GROUND in (p.one, p.two) for p in Search(ladder(earthing="unknown"), State(closed=True)).probes
+        GROUND in (p.one, p.two) for p in Search(ladder(earthing="unknown"), State(contactor="in")).probes
     )
-    corner = solved_with(ladder(earthing="corner"), State(closed=True), [])
+    corner = solved_with(ladder(earthing="corner"), State(contactor="in"), [])
     assert abs(corner.across("M.in.2", GROUND) or 0) == pytest.approx(0, abs=1e-9)
-    high = solved_with(ladder(volts=240, earthing="high_leg"), State(closed=True), [])
+    high = solved_with(ladder(volts=240, earthing="high_leg"), State(contactor="in"), [])
     to_neutral = [abs(high.across(f"M.in.{leg}", GROUND) or 0) for leg in (1, 2, 3)]
     assert to_neutral == pytest.approx([120, 208, 120], abs=1)
 
@@ -396,7 +396,7 @@ def test_the_simulators_ladder_reads_as_ours_where_a_span_is_broken() -> None:
     circuit = ladder()
     places = rungs(circuit)
     for closed in (True, False):
-        state = State(closed=closed)
+        state = State(contactor="in" if closed else "out")
         search = Search(circuit, state)
         for s in [x for x in search.suspects if len(x.open) == 1 and x.lower]:
             upper, _, leg = s.upper.rpartition(".")
@@ -405,5 +405,5 @@ def test_the_simulators_ladder_reads_as_ours_where_a_span_is_broken() -> None:
                 if GROUND in (p.one, p.two):
                     continue
                 one, two = ((q.rpartition(".")[0], int(q[-1])) for q in (p.one, p.two))
-                read = 100 * sim.reads(one, two, closed, 3000.0) / search.right[p.one, p.two]
+                read = 100 * sim.reads(one, two, "K" if closed else "", 3000.0) / search.right[p.one, p.two]
                 assert fits(search.table[s.id][p.one, p.two], read), (closed, s.id, p, read)

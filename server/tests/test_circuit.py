@@ -113,6 +113,11 @@ def test_who_may_look_may_not_edit_and_a_stranger_sees_nothing(api: Door, pump_s
         ({"elements": [{"id": "M", "kind": "motor"}, {"id": "S", "kind": "source"}]}, "from one source"),
         ({"conductors": 2}, "earthing does not go"),
         ({"supply": {"volts": -4}}, "greater than 0"),
+        (
+            {"paths": [{"leaves": "Q.out", "lands": "M.in", "elements": [{"id": "B", "kind": "fuse"}]}]},
+            "place of the",
+        ),
+        ({"paths": [{"leaves": "F.out", "lands": "O.in", "elements": []}]}, "at least 1"),
         ({"shared_by": 10**9}, "less than or equal to 50"),
     ],
 )
@@ -186,6 +191,24 @@ def test_a_point_that_was_edited_away_is_named_and_the_reading_is_kept(api: Door
     told = tia("POST", "/benches/circuit/evaluate", asked)[1]
     assert "no point D.in.1" in told["problems"][0]["message"]
     assert told["verdict"] == "unknown"
+
+
+def test_a_position_that_was_edited_away_is_named_and_the_reading_is_kept(
+    api: Door, pump_set: PumpSet
+) -> None:
+    tia = api("tia")
+    told = tia("GET", f"/sets/{pump_set.pk}/circuit")[1]
+    ring = next(k["circuit"] for k in told["usual"] if k["id"] == "star_delta")
+    status, kept = tia("PUT", f"/sets/{pump_set.pk}/circuit", {"circuit": ring, "expected_version": 0})
+    assert (status, kept["circuit"]["paths"][0]["onto"]) == (200, [3, 1, 2])
+    entries = [reading("K.in.1", "K.in.2", 401, contactor="delta", motor="running")]
+    body = {"set_id": pump_set.pk, "entries": entries}
+    assert tia("POST", "/benches/circuit/evaluate", body)[1]["problems"] == []
+    back = {"circuit": told["circuit"], "expected_version": kept["version"]}
+    assert tia("PUT", f"/sets/{pump_set.pk}/circuit", back)[0] == 200
+    (problem,) = tia("POST", "/benches/circuit/evaluate", body)[1]["problems"]
+    assert problem["code"] == "state_impossible"
+    assert "no position “delta”" in problem["message"]
 
 
 def test_volts_on_a_set_proved_dead_are_a_stop_and_revoke_its_proof(api: Door, pump_set: PumpSet) -> None:

@@ -10,30 +10,39 @@ from __future__ import annotations
 
 import cmath
 import math
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 _CLOSED, _BROKEN = 1e3, 1e-10
 _LEAK = 1e-11
+# A place of the circuit, and its leg.
+Terminal = tuple[str, int]
 
 
 @dataclass(slots=True)
 class Ladder:
-    """places: the terminals from the source down ("S.out", "F.in", "F.out", …), each on three legs. broken:
-    spans by their upper place and leg ("F.in", 2). coil: the element whose contacts a coil closes. taps:
-    place, two legs, ohms. winding_ohm: of each phase of the motor at standstill.
+    """places: the terminals from the source down ("S.out", "F.in", "F.out", …), each on three legs. beside:
+    what else is joined, terminal to terminal. broken: spans by their upper place and leg ("F.in", 2). coils:
+    the elements whose contacts a coil closes. taps: place, two legs, ohms. far: where the windings end;
+    nothing said: in a star point of their own. winding_ohm: of each phase of the motor at standstill.
     """
 
     volts: float
     places: Sequence[str]
-    broken: set[tuple[str, int]] = field(default_factory=set)
-    coil: str = "K"
+    broken: set[Terminal] = field(default_factory=set)
+    beside: Sequence[tuple[Terminal, Terminal]] = ()
+    coils: Collection[str] = ("K",)
     taps: Sequence[tuple[str, int, int, float]] = ()
+    far: str = ""
     winding_ohm: float = 1.4
 
-    def reads(self, one: tuple[str, int], two: tuple[str, int], closed: bool, meter_ohm: float) -> float:
-        """Volts that a meter of this resistance shows between two terminals, the contactor in or out."""
-        nodes = [(p, leg) for p in self.places for leg in (1, 2, 3)] + [("star", 0)]
+    def reads(self, one: Terminal, two: Terminal, pulled: Collection[str], meter_ohm: float) -> float:
+        """Volts that a meter of this resistance shows between two terminals. pulled: the elements that are in
+        of those that a coil closes.
+        """
+        more = {p for pair in self.beside for p, _ in pair} - {*self.places}
+        nodes = [(p, leg) for p in (*self.places, *sorted(more)) for leg in (1, 2, 3)] + [("star", 0)]
         at = {n: i for i, n in enumerate(nodes)}
         size = len(nodes)
         flows = [[0j] * size for _ in range(size)]
@@ -51,13 +60,15 @@ class Ladder:
             source = at[self.places[0], leg]
             flows[source][source] += _CLOSED
             driven[source] = _CLOSED * cmath.rect(self.volts / math.sqrt(3), -2 * math.pi * (leg - 1) / 3)
-            for upper, lower in zip(self.places, self.places[1:], strict=False):
-                coil = upper == f"{self.coil}.in" and not closed
-                shut = (upper, leg) not in self.broken and not coil
-                between(at[upper, leg], at[lower, leg], _CLOSED if shut else _BROKEN)
-            between(
-                at[self.places[-1], leg], at["star", 0], 1 / cmath.rect(self.winding_ohm, math.radians(68))
-            )
+            end = at[self.far, leg] if self.far else at["star", 0]
+            wound = (self.places[-1], leg) not in self.broken
+            winding = 1 / cmath.rect(self.winding_ohm, math.radians(68))
+            between(at[self.places[-1], leg], end, winding if wound else _BROKEN)
+        down = [((a, leg), (b, leg)) for a, b in pairwise(self.places) for leg in (1, 2, 3)]
+        for upper, lower in (*down, *self.beside):
+            element, _, side = upper[0].partition(".")
+            out = side == "in" and element in self.coils and element not in pulled
+            between(at[upper], at[lower], _BROKEN if out or upper in self.broken else _CLOSED)
         for place, a, b, ohms in self.taps:
             between(at[place, a], at[place, b], 1 / complex(0.3 * ohms, 0.95 * ohms))
         between(at[one], at[two], 1 / meter_ohm)

@@ -13,7 +13,7 @@ from random import Random
 from typing import Any
 
 from hurbin_core.catalogue import bench
-from hurbin_core.electrical.circuit import CIRCUIT_BENCH, Circuit, rungs
+from hurbin_core.electrical.circuit import CIRCUIT_BENCH, Circuit, circuit_of
 from hurbin_core.simulator import Ladder, Meter
 from hurbin_server.base.models import User
 from hurbin_server.electrical.querysets import circuit_for
@@ -51,6 +51,8 @@ class CircuitLife:
     def _described(self, row: PumpSet, x: dict[str, Any]) -> None:
         user = self.users[x["by"]]
         told = circuit_for(user, row.pk).circuit.model_dump()
+        if "kind" in x:
+            told = circuit_of(x["kind"], told["supply"]["volts"]).model_dump()
         told["supply"]["earthing"] = x["earthing"]
         told["taps_known"] = True
         if "tap" in x:
@@ -62,16 +64,25 @@ class CircuitLife:
     def _walked(self, row: PumpSet, x: dict[str, Any]) -> None:
         user, rng, meter = self.users[x["by"]], Random(f"walk/{x['tag']}"), Meter()
         circuit = circuit_for(user, row.pk).circuit
+        volts = circuit.supply.volts * rng.uniform(0.995, 1.01)
+        wired = _DATA["wired"][x.get("wired", "direct")]
         ladder = Ladder(
-            volts=circuit.supply.volts * rng.uniform(0.995, 1.01),
-            places=rungs(circuit),
+            volts=volts,
+            places=wired["places"],
+            beside=[
+                ((a, leg), (b, onto))
+                for a, b, *turn in wired.get("beside", [])
+                for leg, onto in zip((1, 2, 3), turn or (1, 2, 3), strict=True)
+            ],
             broken={(p, leg) for p, leg in x["broken"]},
+            coils=wired["pulled"]["all"],
             taps=[(f"{e.id}.out", *t.legs, t.ohms) for e in circuit.elements for t in e.taps],
+            far=wired.get("far", ""),
         )
         at = self.as_of - timedelta(hours=x["hours"])
         bodies: list[dict[str, Any]] = [{"kind": "said", "proved": "before"}]
         for one, a, two, b, contactor in x["read"]:
-            true = ladder.reads((one, a), (two, b), contactor == "in", _LOW_OHM)
+            true = ladder.reads((one, a), (two, b), wired["pulled"].get(contactor, ""), _LOW_OHM)
             figure = {"text": meter.volts(true, rng), "unit": "V"}
             bodies.append(
                 {"kind": "reading", "one": f"{one}.{a}", "two": f"{two}.{b}", "volts": figure}

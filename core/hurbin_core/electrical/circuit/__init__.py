@@ -10,8 +10,11 @@ from .kinds import CIRCUIT, CIRCUIT_KINDS, KeptCircuit, circuit_of, usual_circui
 from .machine import sequences, three_legs
 from .naming import Left, Reading, Search, fits
 from .network import GROUND, Machine, Network, Solved, solve
-from .parts import Circuit, Element, Span, Supply, Tap, known_point, rungs, spans
-from .suspects import SOUND, Outcome, Probe, State, Suspect, probes, solved_with, suspects, table
+from .parts import Element, Path, Supply, Tap
+from .points import Span, known_point, rungs, spans
+from .suspects import SOUND, Outcome, Probe, Suspect, probes, suspects, table
+from .whole import Circuit
+from .wired import State, carrying, solved_with, untold
 
 __all__ = [
     "CIRCUIT",
@@ -28,6 +31,7 @@ __all__ = [
     "Network",
     "Next",
     "Outcome",
+    "Path",
     "Probe",
     "Reading",
     "Search",
@@ -37,6 +41,7 @@ __all__ = [
     "Supply",
     "Suspect",
     "Tap",
+    "carrying",
     "circuit_entry",
     "circuit_of",
     "fits",
@@ -54,6 +59,7 @@ __all__ = [
     "suspects",
     "table",
     "three_legs",
+    "untold",
     "usual_circuit",
     "usual_kind",
 ]

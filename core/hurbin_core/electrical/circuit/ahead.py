@@ -8,8 +8,9 @@ from types import MappingProxyType
 
 from ...base import Model
 from .naming import WEIGHING, Left, Search
-from .parts import rung_of
-from .suspects import Class, Outcome, Probe, State
+from .points import rung_of
+from .suspects import Class, Outcome, Probe
+from .wired import State
 
 
 class Branch(Model):
@@ -94,7 +95,7 @@ def _branches(search: Search, left: Left, state: State, p: Probe) -> Branches:
 
 def _read_as(expected: Outcome, step: float) -> list[tuple[Class, int]]:
     """As what can a reading of this be taken? A ghost as nothing or a part, a part that is nearly all of it
-    as full too.
+    as full too; what electronics feed as itself alone, whatever is open.
     """
     if expected.reads == "ghost":
         return [("zero", 0), ("part", 2)]
@@ -134,7 +135,7 @@ def _named(search: Search, left: Left, found: Next) -> list[Branch]:
     branches = _branches(search, left, found.state, found.probe)
     where = (found.probe.one, found.probe.two)
     tables = search.tables(found.state)
-    rank = {"full": 0, "part": 1, "zero": 2, "ghost": 3}
+    rank = {"full": 0, "part": 1, "zero": 2, "ghost": 3, "untold": 4}
     total = math.fsum(x for g in branches.values() for x in g.values()) or 1.0
 
     def about(key: tuple[Class, int], of: Group) -> float:

@@ -25,9 +25,9 @@ from .entry import CircuitEntry, Walk, circuit_entry, fold
 from .judging import findings, found_in, lacking
 from .kinds import CIRCUIT, KeptCircuit, usual_circuit
 from .naming import Search
-from .parts import Circuit
-from .suspects import State
 from .view import LadderView
+from .whole import Circuit
+from .wired import State
 
 Sheet = Sequence[Entry[Any]]
 
@@ -35,7 +35,7 @@ Sheet = Sequence[Entry[Any]]
 @lru_cache(maxsize=24)
 def _search(circuit: str) -> Search:
     """The tables of a circuit are worked out once and serve every reading of it."""
-    return Search(Circuit.model_validate_json(circuit), State(closed=False))
+    return Search(Circuit.model_validate_json(circuit), State())
 
 
 def search_of(circuit: Circuit) -> Search:
@@ -93,7 +93,7 @@ def _points(walk: Walk) -> list[SeriesPoint]:
             measurand=of[t.what][0],
             part="",
             leg=f"{t.pair.one}:{t.pair.two}" if t.what == "volts" else t.pair.one,
-            conditions=f"{t.state.closed}:{t.state.motor}:{t.state.meter}",
+            conditions=f"{t.state.contactor}:{t.state.motor}:{t.state.meter}",
             value=t.figure.value,
             unit=of[t.what][1],
             bound=t.figure.bound,

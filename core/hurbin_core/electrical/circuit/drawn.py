@@ -3,30 +3,37 @@
 from __future__ import annotations
 
 import math
+from typing import Literal
 
 from ...base import Phrase, amount, nominal, phrase
 from .ahead import Branch, Next, next_probe
 from .entry import Taken, Walk
-from .evidence import between_open_and_closed, contactor_between
+from .evidence import between_open_and_closed, contactor_between, told
 from .judging import Found, counts, leftovers, share_of
 from .kinds import CIRCUIT_KINDS, KeptCircuit
-from .parts import ENDS, Circuit, leg_of, rung_of, rungs, spans
-from .suspects import FIGURES, SIGNS, SOUND, State, to_ground
+from .parts import ENDS, Element, Position
+from .points import leg_of, rung_of, rungs, runs_of, spans
+from .suspects import FIGURES, SIGNS, SOUND, to_ground
 from .view import (
     BranchView,
     ElementView,
     LadderView,
     Leftover,
     NextView,
+    PathView,
     ReadingView,
     RungView,
     SpanView,
     TapView,
 )
+from .whole import Circuit
+from .wired import State
 from .words import (
     leg_word,
     name_of,
     pair_title,
+    point_word,
+    position_words,
     rung_title,
     state_key,
     state_words,
@@ -55,13 +62,14 @@ def drawn(found: Found, kept: KeptCircuit) -> LadderView:
         ),
         below=kind.below if kind is not None else "",
         legs=[leg_word(circuit, leg) for leg in circuit.legs],
-        elements=[drawn_element(circuit, i, now) for i in range(len(circuit.elements))],
+        elements=drawn_elements(circuit, now),
         rungs=[drawn_rung(circuit, r) for r in rungs(circuit)],
         spans=_spans(found),
+        paths=drawn_paths(circuit),
+        positions=list(circuit.positions) if circuit.has_contactor else [],
         readings=[_reading(found, i, t, kept) for i, t in enumerate(walk.taken)],
         confirmed=kept.version > 0,
         contactor=circuit.has_contactor,
-        reverses=circuit.reverses,
         motor=circuit.has_motor,
         ground=to_ground(circuit),
         left=len([k for k in found.fit if k != SOUND]),
@@ -86,29 +94,49 @@ def standing(walk: Walk) -> State:
         return walk.taken[-1].state
     circuit = walk.circuit
     return State(
-        closed=not circuit.has_contactor, motor="standing" if circuit.has_motor else "off", meter="low"
+        contactor="out" if circuit.has_contactor else "in",
+        motor="standing" if circuit.has_motor else "off",
+        meter="low",
     )
 
 
 def _stands(now: State, circuit: Circuit) -> dict[str, str]:
-    contactor = "reverse" if now.closed and now.reverse else "in" if now.closed else "out"
     return {
-        "contactor": contactor if circuit.has_contactor else "in",
+        "contactor": now.contactor if circuit.has_contactor else "in",
         "motor": "running" if now.motor == "turning" else "standing",
         "leads": "off" if now.motor == "off" and circuit.has_motor else "on",
         "meter": now.meter,
     }
 
 
-def drawn_element(circuit: Circuit, i: int, now: State) -> ElementView:
-    e = circuit.elements[i]
+def drawn_elements(circuit: Circuit, now: State) -> list[ElementView]:
+    """Every element as it stands in this state, of the ladder and of the paths beside it."""
+    return [_element(circuit, e, now) for e in circuit.every]
+
+
+def drawn_paths(circuit: Circuit) -> list[PathView]:
+    """Where the paths beside the ladder leave it and come back."""
+    return [
+        PathView(
+            leaves=p.leaves,
+            lands=p.lands,
+            begins=rung_title(circuit, p.leaves),
+            ends=rung_title(circuit, p.lands) if p.lands else None,
+            onto=[point_word(circuit, p.lands, leg) for leg in p.onto] if p.lands else [],
+        )
+        for p in circuit.paths
+    ]
+
+
+def _element(circuit: Circuit, e: Element, now: State) -> ElementView:
     return ElementView(
         id=e.id,
         kind=e.kind,
         name=name_of(e),
         legs=list(e.legs or circuit.legs),
-        closed=now.closed if e.switched else None,
-        crossed=e.crossing and now.reverse,
+        closed=e.is_in(now.contactor) if e.switched else None,
+        crossed=e.crossing and now.contactor == "reverse",
+        joins=e.joins,
         taps=[
             TapView(id=t.id, what=t.what, title=phrase(f"circuit.t_{t.what}"), legs=list(t.legs))
             for t in e.taps
@@ -118,9 +146,11 @@ def drawn_element(circuit: Circuit, i: int, now: State) -> ElementView:
 
 def drawn_rung(circuit: Circuit, rung: str) -> RungView:
     id_, _, side = rung.rpartition(".")
-    e = next(x for x in circuit.elements if x.id == id_)
-    place = "only" if e.kind == "source" or e.kind in ENDS else "line" if side == "in" else "load"
-    return RungView(id=rung, element=id_, side=place, title=rung_title(circuit, rung))
+    e = next(x for x in circuit.every if x.id == id_)
+    ends = e.kind in ENDS and any(e is run[-1] for run in circuit.runs)
+    place = "only" if e.kind == "source" or ends else "line" if side == "in" else "load"
+    title = rung_title(circuit, rung)
+    return RungView(id=rung, element=id_, side=place, title=title, run=runs_of(circuit)[rung])
 
 
 def _spans(found: Found) -> list[SpanView]:
@@ -173,6 +203,8 @@ def _reading(found: Found, i: int, t: Taken, kept: KeptCircuit) -> ReadingView:
 def _reads(found: Found, t: Taken) -> tuple[str, Phrase, list[Phrase]]:
     """What a reading is called, and what is to be known of it."""
     walk = found.walk
+    if t.what != "ohms" and not told(walk, t):
+        return "unused", phrase("circuit.r_unused"), [phrase("circuit.n_untold")]
     if t.what == "volts":
         percent = 100 * t.figure.value / walk.scale / walk.ladder.right[t.pair.one, t.pair.two]
         notes: list[Phrase] = []
@@ -182,20 +214,20 @@ def _reads(found: Found, t: Taken) -> tuple[str, Phrase, list[Phrase]]:
         word = phrase("circuit.r_part", share=amount(percent, "%")) if reads == "part" else None
         return reads, word or phrase(f"circuit.r_{reads}"), notes
     if t.what == "amps":
-        told = dict(found.counted).get(walk.taken.index(t))
-        if told is None:
+        counted = dict(found.counted).get(walk.taken.index(t))
+        if counted is None:
             return "unused", phrase("circuit.r_unused"), [phrase("circuit.n_one_leg")]
         return (
             ("full", phrase("circuit.r_carries"), [])
-            if told.volts
+            if counted.volts
             else ("zero", phrase("circuit.r_carries_none"), [])
         )
     if contactor_between(walk, t):
         return "unused", phrase("circuit.r_unused"), [phrase("circuit.n_contactor")]
     if between_open_and_closed(t, walk.limits):
         return "part", phrase("circuit.r_between"), [phrase("circuit.n_other_path")]
-    told = dict(found.counted).get(walk.taken.index(t))
-    closed = told is not None and bool(told.volts)
+    counted = dict(found.counted).get(walk.taken.index(t))
+    closed = counted is not None and bool(counted.volts)
     return ("full", phrase("circuit.r_closed"), []) if closed else ("zero", phrase("circuit.r_open"), [])
 
 
@@ -224,12 +256,35 @@ def _cannot(found: Found, now: State, ahead: Next | None) -> list[Phrase]:
         return []
     n = str(len(of))
     if ahead is None:
-        return [phrase("circuit.cannot", n=n)]
+        elsewhere = _elsewhere(found, now)
+        if elsewhere is None:
+            return [phrase("circuit.cannot", n=n)]
+        stands = position_words(found.walk.circuit, elsewhere.contactor)
+        return [phrase("circuit.cannot_led", n=n, stands=stands)]
     here = next_probe(found.walk.ladder, found.left, [now])
     if here is not None and here.bits >= _LEAST_BITS:
         return []
-    how = "low" if ahead.state.closed is now.closed else "in" if ahead.state.closed else "out"
-    return [phrase("circuit.cannot_state", how=phrase(f"circuit.by_{how}"), n=n)]
+    if ahead.state.contactor == now.contactor:
+        how = phrase("circuit.by_low")
+    else:
+        how = phrase("circuit.by_state", stands=position_words(found.walk.circuit, ahead.state.contactor))
+    return [phrase("circuit.cannot_state", how=how, n=n)]
+
+
+def _elsewhere(found: Found, now: State) -> State | None:
+    """A state that nobody is sent to, in which something would still be told: a starter passes through star
+    by itself. Not while a leg is missing.
+    """
+    if found.lost:
+        return None
+    motor: Literal["standing", "turning", "off"] = "off" if now.motor == "off" else "turning"
+    for position in found.walk.circuit.positions:
+        if position in _PASSED and position != now.contactor:
+            state = State(contactor=position, motor=motor, load=SIGNS.load)
+            best = next_probe(found.walk.ladder, found.left, [state])
+            if best is not None and best.bits >= _LEAST_BITS:
+                return state
+    return None
 
 
 def _signs(found: Found) -> list[Phrase]:
@@ -295,7 +350,8 @@ def _double(found: Found) -> Phrase | None:
 
 def _states(found: Found, now: State) -> list[State]:
     """The states that may be brought about, the present one first. Once a leg is missing none has the
-    contactor in with the motor connected; a meter of low impedance wherever there is one.
+    contactor in with the motor connected; a meter of low impedance wherever there is one. Nobody is sent to a
+    position that the starter passes through with the motor on it.
     """
     circuit = found.walk.circuit
     low = now.model_copy(update={"meter": "low"})
@@ -303,12 +359,17 @@ def _states(found: Found, now: State) -> list[State]:
         return [low]
     out = [low]
     standing = low if low.motor == "off" else low.model_copy(update={"motor": "standing"})
-    out += [standing.model_copy(update={"closed": c, "reverse": now.reverse and c}) for c in (False, True)]
+    # Which way a reversing pair goes in stays as it is.
+    here = "in" if now.contactor == "reverse" else "reverse"
+    led = [p for p in circuit.positions if p not in (*_PASSED, here)]
+    out += [standing.model_copy(update={"contactor": p}) for p in led]
     if found.lost or found.left.pairs:
         out = [s for s in out if not s.closed or s.motor == "off"]
     return list(dict.fromkeys(out))
 
 
+# Star and delta: a motor that stands in either takes its starting current.
+_PASSED: tuple[Position, ...] = ("star", "delta")
 # The lower doors and the motor's box take longer to open than the panel.
 _SLOW = 2.0
 
@@ -322,7 +383,8 @@ def _ahead(found: Found, now: State) -> Next | None:
     circuit, left = found.walk.circuit, found.left
     if left.named or left.unexplained or left.pairs:
         return None
-    slow = {rungs(circuit)[-1]: _SLOW} if circuit.has_motor else {}
+    motor = circuit.motor
+    slow = {f"{motor.id}.{side}": _SLOW for side in ("in", "out")} if motor is not None else {}
     done = {(t.state, t.pair.one, t.pair.two) for t in found.walk.taken}
     best = next_probe(found.walk.ladder, left, _states(found, now), minutes=slow, done=done)
     return best if best is not None and best.bits >= _LEAST_BITS else None
@@ -354,9 +416,13 @@ def _next(found: Found, now: State, best: Next) -> NextView:
 
 def _waits(now: State, then: State, circuit: Circuit) -> tuple[Phrase, Phrase] | tuple[None, None]:
     """What has to be done before the state is another, and the word that it is."""
-    if circuit.has_contactor and now.closed is not then.closed:
-        way = "in" if then.closed else "out"
-        return phrase(f"circuit.w_{way}"), phrase(f"circuit.done_{way}")
+    if circuit.has_contactor and now.contactor != then.contactor:
+        simple = then.contactor == "out" or len(circuit.positions) == 2
+        if simple:
+            way = "out" if then.contactor == "out" else "in"
+            return phrase(f"circuit.w_{way}"), phrase(f"circuit.done_{way}")
+        stands = position_words(circuit, then.contactor)
+        return phrase("circuit.w_state", stands=stands), phrase("circuit.done_state", stands=stands)
     if now.meter == "high" and then.meter == "low":
         return phrase("circuit.w_low"), phrase("circuit.done_low")
     return None, None

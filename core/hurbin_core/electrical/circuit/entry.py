@@ -26,8 +26,11 @@ from ...base import (
 )
 from ...logbook import Entry, SheetState, read_or, replay
 from .naming import Search
-from .parts import Circuit, known_point, rung_of
-from .suspects import SIGNS, Probe, State
+from .parts import Position
+from .points import known_point, rung_of
+from .suspects import SIGNS, Probe
+from .whole import Circuit
+from .wired import State
 
 
 class CircuitReading(Model):
@@ -41,7 +44,7 @@ class CircuitReading(Model):
     ohms: Entered | None = entered_field(
         "Resistance between the probes, dead", "resistance", unit="Ohm", high=1e9, bounds_allowed=True
     )
-    contactor: Literal["out", "in", "reverse"] | None = said_field("Contactor")
+    contactor: Position | None = said_field("Contactor")
     motor: Literal["standing", "running"] | None = said_field("Motor")
     leads: Literal["on", "off"] | None = said_field("Motor leads")
     meter: Literal["low", "high"] | None = said_field("Meter input")
@@ -150,11 +153,10 @@ def _typed(walk: Walk) -> str:
 
 def state_of(body: CircuitReading, circuit: Circuit) -> State:
     """How the circuit stood when this was read; what nobody said is as the circuit usually stands."""
-    closed = body.contactor in ("in", "reverse") if circuit.has_contactor else True
-    turning = body.motor == "running" and closed
+    contactor = body.contactor or "out" if circuit.has_contactor else "in"
+    turning = body.motor == "running" and contactor != "out"
     return State(
-        closed=closed,
-        reverse=body.contactor == "reverse" and circuit.reverses,
+        contactor=contactor,
         motor="off" if body.leads == "off" or not circuit.has_motor else "turning" if turning else "standing",
         load=SIGNS.load if turning else 1.0,
         meter=body.meter or "low",
@@ -191,13 +193,24 @@ def _stood(walk: Walk, e: Entry[Any], typed: Entered | None, wants: Sequence[str
     if unsaid:
         message = f"Enter {', '.join(unsaid)}: a reading says nothing without the state it was taken in."
         _refuse(walk, e, "state_missing", _text(typed), message, "the state when it was read")
-    elif body.motor == "running" and (body.contactor == "out" or body.leads == "off"):
-        what = "the contactor out" if body.contactor == "out" else "the motor leads off"
+    elif walk.circuit.has_contactor and body.contactor and body.contactor not in walk.circuit.positions:
+        message = f"This starter has no position “{body.contactor}”: enter how its contactors stand."
+        _refuse(walk, e, "state_impossible", _text(typed), message, ", ".join(walk.circuit.positions))
+    elif body.motor == "running" and (what := _unfed(walk.circuit, body)):
         message = f"The motor cannot run with {what}: correct the state of this reading."
         _refuse(walk, e, "state_impossible", _text(typed), message, "motor at standstill")
     else:
         return True
     return False
+
+
+def _unfed(circuit: Circuit, body: CircuitReading) -> str:
+    """Why nothing can turn in this state; empty where it can."""
+    if body.leads == "off":
+        return "the motor leads off"
+    if body.contactor == "out":
+        return "the contactor out"
+    return "the main contactor alone in" if circuit.six_leads and body.contactor == "in" else ""
 
 
 def _volts(walk: Walk, e: Entry[Any], got: Read) -> None:
@@ -234,7 +247,7 @@ def _ohms(walk: Walk, e: Entry[Any], got: Read) -> None:
         message = "Read resistance on a dead circuit only: isolate this set and prove it dead first."
         return _refuse(walk, e, "ohms_live", _text(body.ohms), message, "isolated and proved dead")
     pair = Probe(one=body.one, two=body.two)
-    walk.ladder.path(pair)
+    walk.ladder.path(pair, state_of(body, walk.circuit).contactor)
     _take(walk, e, "ohms", got, pair)
     return None
 

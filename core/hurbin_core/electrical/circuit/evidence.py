@@ -12,8 +12,9 @@ from ...base import Bound, Limits, Phrase, exceeds, phrase
 from ..formulas import closes_triangle
 from .entry import Taken, Walk
 from .naming import Reading
-from .parts import leg_of, rung_of, spans
-from .suspects import FIGURES, State
+from .points import leg_of, run_rungs, rung_of, spans
+from .suspects import FIGURES
+from .wired import State
 
 
 def evidence(walk: Walk) -> list[tuple[int, Reading]]:
@@ -26,12 +27,21 @@ def evidence(walk: Walk) -> list[tuple[int, Reading]]:
     return out
 
 
+def told(walk: Walk, t: Taken) -> bool:
+    """Does a meter tell anything there? Not where electronics feed, at another frequency or by leaking."""
+    return not walk.ladder.untold(t.state) & {t.pair.one, t.pair.two}
+
+
 def _volts(walk: Walk, t: Taken) -> Reading | None:
+    if not told(walk, t):
+        return None
     return Reading(probe=t.pair, volts=t.figure.value / walk.scale, state=t.state)
 
 
 def _amps(walk: Walk, t: Taken) -> Reading | None:
     """Against the highest leg of the same state; one leg alone says nothing when it carries none."""
+    if not told(walk, t):
+        return None
     same = [x for x in walk.taken if x.what == "amps" and x.state == t.state]
     top = max(x.figure.value for x in same)
     if not exceeds(top, walk.limits.value("safety.dead_amps")):
@@ -50,9 +60,9 @@ def _ohms(walk: Walk, t: Taken) -> Reading | None:
 
 def contactor_between(walk: Walk, t: Taken) -> bool:
     """Is a contactor on the way that is out anyway?"""
-    path = set(walk.ladder.path(t.pair))
-    switched = {e.id for e in walk.circuit.elements if e.switched}
-    return not t.state.closed and any(s.id in path and s.within in switched for s in spans(walk.circuit))
+    path = set(walk.ladder.path(t.pair, t.state.contactor))
+    out = {e.id for e in walk.circuit.every if e.switched and not e.is_in(t.state.contactor)}
+    return any(s.id in path and s.within in out for s in spans(walk.circuit))
 
 
 def between_open_and_closed(t: Taken, limits: Limits) -> bool:
@@ -68,6 +78,11 @@ def between_open_and_closed(t: Taken, limits: Limits) -> bool:
 Clash = tuple[tuple[int, ...], Phrase]
 
 
+def _compared(walk: Walk, t: Taken) -> bool:
+    """Is it a voltage that is what it is, whatever the meter?"""
+    return t.what == "volts" and t.state.meter == "low" and told(walk, t)
+
+
 def clashes(walk: Walk) -> list[Clash]:
     """Readings at one rung, in one state, that no voltages can have together: by their places, and why.
 
@@ -78,7 +93,7 @@ def clashes(walk: Walk) -> list[Clash]:
     for i, t in enumerate(walk.taken):
         rungs = {rung_of(x) for x in (t.pair.one, t.pair.two) if leg_of(x)}
         floats = t.what == "volts" and 100 * t.figure.value < FIGURES.zero * right_of(walk, t)
-        if t.what == "volts" and len(rungs) == 1 and t.state.meter == "low" and not floats:
+        if _compared(walk, t) and len(rungs) == 1 and not floats:
             legs = sorted((leg_of(t.pair.one), leg_of(t.pair.two)))
             groups.setdefault((t.state, rungs.pop()), {})[legs[0], legs[1]] = i
     out: list[Clash] = []
@@ -163,14 +178,16 @@ def _least(worst: Callable[[float, float], float], start: tuple[float, float], s
 
 def climbs(walk: Walk) -> list[Clash]:
     """Voltages that rise on the way down, in one state between the same legs: a wrong rung was noted, or the
-    supply moved. Only full ones are compared.
+    supply moved. Only full ones are compared, on the ladder itself, above what a winding or a path beside it
+    makes another.
     """
-    order = {r: i for i, r in enumerate(_rungs(walk))}
+    order = {r: i for i, r in enumerate(_trunk(walk))}
     limit = walk.limits.value("circuit.rises")
     out: list[Clash] = []
-    volts = [(i, t) for i, t in enumerate(walk.taken) if t.what == "volts" and t.state.meter == "low"]
+    volts = [(i, t) for i, t in enumerate(walk.taken) if _compared(walk, t) and rung_of(t.pair.one) in order]
     for (i, a), (j, b) in combinations(volts, 2):
-        if a.state != b.state or a.state.reverse or _legs(a) != _legs(b) or 0 in _legs(a):
+        backwards = a.state.contactor == "reverse"
+        if a.state != b.state or backwards or _legs(a) != _legs(b) or 0 in _legs(a):
             continue
         rungs = [rung_of(a.pair.one), rung_of(b.pair.one)]
         if len({*_legs(a)}) < 2 or rungs[0] == rungs[1]:
@@ -183,11 +200,15 @@ def climbs(walk: Walk) -> list[Clash]:
     return out
 
 
-def _rungs(walk: Walk) -> list[str]:
-    seen: dict[str, None] = {}
-    for s in spans(walk.circuit):
-        seen[rung_of(s.upper)] = seen[rung_of(s.lower)] = None
-    return list(seen)
+def _trunk(walk: Walk) -> list[str]:
+    """The rungs of the ladder from the source down to its motor, or to what passes no mains frequency."""
+    out: list[str] = []
+    ends = {s.within for s in spans(walk.circuit) if not s.conducts}
+    for rung in run_rungs(walk.circuit.elements):
+        out.append(rung)
+        if rung.split(".")[0] in ends:
+            break
+    return out
 
 
 def _legs(t: Taken) -> tuple[int, int]:

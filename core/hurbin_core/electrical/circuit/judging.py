@@ -21,7 +21,8 @@ from .evidence import clashes, climbs, evidence
 from .kinds import KeptCircuit
 from .naming import WEIGHING, Left, Reading
 from .neutral import Shifted, shifted
-from .parts import leg_of, rung_of, rungs
+from .parts import Position
+from .points import leg_of, run_rungs, rung_of, rungs
 from .suspects import SOUND
 from .words import leg_word, pair_title, rung_title, suspect_short
 
@@ -180,6 +181,9 @@ def _two(found: Found) -> tuple[Verdict, By | None, Phrase]:
 def _missing(found: Found, lost: set[int]) -> Phrase:
     walk, named = found.walk, found.left.named
     n = counts(found)
+    if _in_ring(found):
+        what = suspect_short(walk.ladder, named) if named else None
+        return phrase("circuit.ring", **n) if what is None else phrase("circuit.ring_named", what=what)
     if len(lost) > 1:
         return phrase("circuit.missing_some", **n)
     leg = leg_word(walk.circuit, next(iter(lost)))
@@ -190,36 +194,55 @@ def _missing(found: Found, lost: set[int]) -> Phrase:
     return phrase("circuit.missing", leg=leg, **n)
 
 
+def _in_ring(found: Found) -> bool:
+    """Does everything that is left lie in a ring of windings: a winding, a lead of it, or what ties the ends
+    together?
+    """
+    circuit = found.walk.circuit
+    motor = circuit.motor
+    if not circuit.six_leads or motor is None:
+        return False
+    ends = run_rungs(circuit.elements)
+    below = set(ends[ends.index(f"{motor.id}.in") :])
+    beside = {e.id for p in circuit.paths for e in p.elements}
+    of = {s.id: s for s in found.walk.ladder.suspects}
+    left = [of[k] for k in found.fit if k != SOUND]
+    return all(rung_of(s.lower) in below or rung_of(s.lower).split(".")[0] in beside for s in left)
+
+
 def _sound(found: Found) -> tuple[Verdict, By | None, Phrase]:
-    """Nothing open is good only where the lowest place was read between all legs, on low impedance, with the
-    motor running on its own supply: everything else tells of one state.
+    """Nothing open is good only where the motor's terminals, at both ends of its windings, were read between
+    all legs, on low impedance, with the motor running on its own supply; of six leads, in delta: everything
+    else tells of one state.
 
     The worst state in which it would still be said: a joint that is bad under full load and not at this one.
-    Its drop in voltage decides, not this walk.
+    Its drop in voltage decides, not this walk. Where a drive stands beside a bypass no voltage clears what
+    lies beneath the drive, so that this is not said before it was read dead.
     """
-    walk = found.walk
-    places = rungs(walk.circuit)
+    walk, circuit = found.walk, found.walk.circuit
+    motor = circuit.motor
+    ends = (
+        [f"{motor.id}.{side}" for side in (("in", "out") if circuit.six_leads else ("in",))] if motor else []
+    )
+    places = rungs(circuit)
     between = {
-        "upper": rung_title(walk.circuit, places[0]),
-        "lower": rung_title(walk.circuit, places[-1]),
+        "upper": rung_title(circuit, places[0]),
+        "lower": rung_title(circuit, ends[-1] if ends else places[-1]),
     }
-    legs = walk.circuit.conductors
-    wanted = {(a, b) for a in range(1, legs + 1) for b in range(a + 1, legs + 1)}
-    read: dict[str, set[tuple[int, int]]] = {}
+    legs = circuit.conductors
+    wanted = {(rung, a, b) for rung in ends for a in range(1, legs + 1) for b in range(a + 1, legs + 1)}
+    read: dict[Position, set[tuple[str, int, int]]] = {}
     times: list[datetime] = []
     for i in found.used:
         t = walk.taken[i]
-        if (
-            t.what == "volts"
-            and t.state.motor == "turning"
-            and t.state.meter == "low"
-            and rung_of(t.pair.one) == rung_of(t.pair.two) == places[-1]
-        ):
+        rung = rung_of(t.pair.one)
+        firm = t.what == "volts" and t.state.motor == "turning" and t.state.meter == "low"
+        if firm and rung == rung_of(t.pair.two) and rung in ends and t.state.contactor != "star":
             a, b = sorted((leg_of(t.pair.one), leg_of(t.pair.two)))
-            read.setdefault(str(t.state.reverse), set()).add((a, b))
+            read.setdefault(t.state.contactor, set()).add((rung, a, b))
             times.append(t.entry.taken_at)
     together = bool(times) and not _apart_by(times, "circuit.together", walk)
-    if together and walk.circuit.has_motor and any(wanted <= pairs for pairs in read.values()):
+    if together and wanted and any(wanted <= pairs for pairs in read.values()):
         return Verdict.GOOD, None, phrase("circuit.sound", **between)
     return Verdict.UNKNOWN, None, phrase("circuit.sound_state", **between)
 

@@ -7,7 +7,8 @@ from typing import Literal
 
 from ...base import RULEBOOK, HurbinError, Model, by_id
 from ...plant import KINDS as SET_KINDS, MotorPlate, motor_facts
-from .parts import Circuit, Element, Supply
+from .parts import Element, Path, Supply
+from .whole import Circuit
 
 # Under what name the server adds the circuit that is kept with a set.
 CIRCUIT = "circuit"
@@ -21,6 +22,7 @@ class CircuitKind(Model):
     conductors: Literal[2, 3]
     below: str = ""
     elements: list[Element]
+    paths: list[Path] = []
 
 
 class _File(Model):
@@ -62,6 +64,7 @@ def circuit_of(kind: str, volts: float | None = None) -> Circuit:
         supply=Supply(volts=volts or _USUAL_VOLTS[found.conductors]),
         conductors=found.conductors,
         elements=found.elements,
+        paths=found.paths,
     )
 
 

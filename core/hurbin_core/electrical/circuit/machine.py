@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from functools import lru_cache
 
 from ...base import RULEBOOK, Model
@@ -78,22 +79,40 @@ def _rated() -> float:
 
 
 @lru_cache(maxsize=64)
-def sequences(turning: bool, load: float, single: bool) -> tuple[complex, complex]:
-    """Admittance of the forward and of the backward sequence, per unit. `load`: torque, of rated; `single`:
-    one of its legs is lost. Standing, or stalled, both are those of the locked rotor.
+def sequences(turning: bool, load: float, single: bool) -> tuple[complex, complex, complex]:
+    """Admittance of the forward, the backward and the zero sequence, per unit. `load`: torque, of rated;
+    `single`: one of its legs is lost. Standing, or stalled, the first two are those of the locked rotor. The
+    zero sequence passes the stator's leakage alone.
     """
+    zero = 1 / complex(MOTOR.stator_r, MOTOR.stator_x)
     slip = _slip_at(load * _rated(), single) if turning else None
     if slip is None:
-        return 1 / impedance(1), 1 / impedance(1)
-    return 1 / impedance(slip), 1 / impedance(2 - slip)
+        return 1 / impedance(1), 1 / impedance(1), zero
+    return 1 / impedance(slip), 1 / impedance(2 - slip), zero
 
 
-def three_legs(forward: complex, backward: complex) -> tuple[tuple[complex, ...], ...]:
-    """The admittances between three legs of a machine without a neutral, from those of its sequences: the
-    transformation to symmetrical components and back.
+Rows = tuple[tuple[complex, ...], ...]
+
+
+def three_legs(forward: complex, backward: complex, zero: complex = 0j) -> Rows:
+    """The admittances between three legs of a machine, from those of its sequences: the transformation to
+    symmetrical components and back. Without a neutral the zero sequence is nothing.
     """
     a, a2 = A, A * A
-    first = (forward + backward) / 3
-    second = (forward * a + backward * a2) / 3
-    third = (forward * a2 + backward * a) / 3
+    first = (zero + forward + backward) / 3
+    second = (zero + forward * a + backward * a2) / 3
+    third = (zero + forward * a2 + backward * a) / 3
     return ((first, second, third), (third, first, second), (second, third, first))
+
+
+def between_ends(windings: Rows, out: Iterable[int] = ()) -> Rows:
+    """The same between six points, the starts of three windings and then their ends. out: those windings that
+    are open; no current flows in them, and what the others induce there moves their ends alone.
+    """
+    rows = [list(row) for row in windings]
+    for k in out:
+        rows = [
+            [0j if k in (i, j) else rows[i][j] - rows[i][k] * rows[k][j] / rows[k][k] for j in range(3)]
+            for i in range(3)
+        ]
+    return tuple(tuple(sign * y for sign in (side, -side) for y in row) for side in (1, -1) for row in rows)

@@ -8,8 +8,11 @@ from itertools import combinations
 from typing import Literal
 
 from ...base import RULEBOOK, HurbinError, Model
-from .parts import Circuit, Tap, known_point, leg_of, rungs, spans
-from .suspects import Outcome, Probe, State, Suspect, Table, probes, right_volts, suspects, table
+from .parts import Position, Tap
+from .points import joints, known_point, tied
+from .suspects import Outcome, Probe, Suspect, Table, probes, right_volts, suspects, table
+from .whole import Circuit
+from .wired import State, carrying, loops, untold
 
 What = Literal["volts", "carries", "closed"]
 
@@ -67,8 +70,10 @@ class Left(Model):
 
 def fits(expected: Outcome, percent: float) -> bool:
     """Can this reading be, where this was worked out? Percent of what is right there. A ghost is anything up
-    to a half and more: it says nothing.
+    to a half and more: it says nothing; nor does what electronics feed.
     """
+    if expected.reads == "untold":
+        return True
     if expected.reads == "ghost":
         return percent < 75
     apart = WEIGHING.part_apart if expected.reads == "part" else WEIGHING.apart
@@ -91,6 +96,10 @@ def ways(circuit: Circuit) -> list[Circuit]:
     return out
 
 
+# What says nothing is alike only to what says as little.
+_MUTE = {"ghost": -1.0, "untold": -2.0}
+
+
 class Search:
     """One circuit, in whichever states it was read; `state`: the one that is meant where none is said."""
 
@@ -101,7 +110,9 @@ class Search:
         self.ways = ways(circuit)
         self.right = {(p.one, p.two): right_volts(circuit, p) for p in self.probes}
         self._known: dict[State, list[Table]] = {}
-        self._lost = {s.id: set(s.lost) for s in self.suspects}
+        self._carry: dict[State, dict[str, frozenset[str]]] = {}
+        self._untold: dict[State, frozenset[str]] = {}
+        self._loops: dict[State, frozenset[str]] = {}
         self._opens = {s.id: set(s.open) for s in self.suspects}
         self._all = {(s.id, v) for s in self.suspects for v in range(len(self.ways))}
 
@@ -184,39 +195,66 @@ class Search:
             if fits(row[p.one, p.two], percent)
         }
 
+    def untold(self, state: State) -> frozenset[str]:
+        """The points of which a meter tells nothing in this state."""
+        if state not in self._untold:
+            self._untold[state] = untold(self.circuit, state)
+        return self._untold[state]
+
     def _carrying(self, r: Reading) -> set[Way]:
-        """A leg that carries current is not open; one that carries none is, or nothing runs at all."""
-        leg = leg_of(known_point(self.circuit, r.probe.one))
-        few = self.circuit.conductors - 1
-
-        def runs(name: str) -> bool:
-            lost = self._lost[name]
-            return leg not in lost and len(lost) < few
-
-        return {w for w in self._all if runs(w[0]) is bool(r.volts)}
+        """Through what carries current nothing is open; what carries none is open, or nothing runs at all.
+        Of two ways beside each other nothing is said.
+        """
+        at, state = known_point(self.circuit, r.probe.one), r.state or self.state
+        if state not in self._loops:
+            self._loops[state] = loops(self.circuit, state)
+        if at in self.untold(state) | self._loops[state]:
+            return self._all
+        if state not in self._carry:
+            self._carry[state] = {s.id: carrying(self.circuit, state, s.open) for s in self.suspects}
+        carries = self._carry[state]
+        return {w for w in self._all if (at in carries[w[0]]) is bool(r.volts)}
 
     def _on_path(self, r: Reading) -> set[Way]:
-        """What was read dead between two points of one leg: closed, nothing on the way is open."""
-        between = set(self.path(r.probe))
+        """What was read dead between two points: closed, nothing on the way is open."""
+        between = set(self.path(r.probe, (r.state or self.state).contactor))
         return {w for w in self._all if bool(between & self._opens[w[0]]) is not bool(r.volts)}
 
-    def path(self, p: Probe) -> list[str]:
-        """The spans between two points of one leg. Raises `point_unknown`, and `path_unknown` for points of
-        two legs.
+    def path(self, p: Probe, contactor: Position) -> list[str]:
+        """The spans between two points along what conducts in this position; where nothing does, in another,
+        for what stands between is then a contactor. Raises `point_unknown`, and `path_unknown` for points
+        that no one way joins.
         """
         one, two = (known_point(self.circuit, x) for x in (p.one, p.two))
-        if leg_of(one) != leg_of(two) or not leg_of(one) or one == two:
+        order = sorted(self.circuit.positions, key=lambda position: position != contactor)
+        ways = (self._between(one, two, position) for position in order)
+        found = next((w for w in ways if w is not None), None) if one != two else None
+        if not found:
             raise HurbinError(
                 "path_unknown",
-                "Read ohms along one leg: from one of its points to another.",
+                "Read ohms along one leg: from one of its points to another."
+                if found is None
+                else "Two ways join these points: read ohms along one of them.",
                 field="probe",
                 value=f"{one} to {two}",
                 right="both probes on the same leg",
             )
-        order = rungs(self.circuit)
-        low, high = sorted(order.index(x.rpartition(".")[0]) for x in (one, two))
-        every = [s for s in spans(self.circuit) if s.leg == leg_of(one)]
-        return [s.id for s in every[low:high]]
+        return found
+
+    def _between(self, one: str, two: str, position: Position) -> list[str] | None:
+        """The spans between two points in this position; none where it does not join them, an empty list
+        where two ways do.
+        """
+        ways = {(a, b): s for a, b, s in joints(self.circuit, position)}
+        came = tied(one, [*ways])
+        if two not in came:
+            return None
+        found, at = [], two
+        while came[at]:
+            found.append(ways.get((came[at], at)) or ways.get((at, came[at])) or "")
+            at = came[at]
+        around = tied(one, [k for k, s in ways.items() if s not in found])
+        return [] if two in around else [s for s in found if s]
 
     def _fitting_two(self, readings: Mapping[int, Reading]) -> dict[int, set[str]]:
         """Which two that are open at once fit each of these readings?
@@ -229,7 +267,7 @@ class Search:
         for s in self.suspects:
             if len(s.open) == 1:
                 reads = (self.tables(state)[0][s.id][p.one, p.two] for state, p, _ in asked.values())
-                key = tuple(-1.0 if o.reads == "ghost" else round(o.percent) for o in reads)
+                key = tuple(_MUTE.get(o.reads, round(o.percent)) for o in reads)
                 if key not in alike or s.weight > alike[key].weight:
                     alike[key] = s
         both = [

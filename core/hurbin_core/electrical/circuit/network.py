@@ -65,7 +65,7 @@ class Solved:
         return self.behind.get((a, b), 0j)
 
 
-def _nodes(network: Network) -> dict[str, int]:
+def nodes(network: Network) -> dict[str, int]:
     """The node of each point: joined ones are one."""
     parent: dict[str, str] = {}
 
@@ -140,7 +140,7 @@ def solve(network: Network) -> Solved:
     Raises ValueError where two held points are joined at different potentials: a short circuit, of which no
     voltage can be told.
     """
-    node = _nodes(network)
+    node = nodes(network)
     size = max(node.values()) + 1
     held: dict[int, complex] = {node[GROUND]: 0j}
     for point, v in network.held.items():

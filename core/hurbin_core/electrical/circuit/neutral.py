@@ -9,10 +9,11 @@ from dataclasses import dataclass
 
 from ...base import exceeds
 from .entry import Walk
-from .evidence import six_misfit_pct
+from .evidence import six_misfit_pct, told
 from .network import GROUND
-from .parts import leg_of, rung_of
-from .suspects import FIGURES, SIGNS, Probe, State, right_volts
+from .points import leg_of, rung_of
+from .suspects import FIGURES, SIGNS, Probe, right_volts
+from .wired import State
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,7 +54,7 @@ def _groups(walk: Walk) -> dict[tuple[State, str], dict[tuple[int, int], int]]:
     out: dict[tuple[State, str], dict[tuple[int, int], int]] = {}
     for i, t in enumerate(walk.taken):
         rungs = {rung_of(x) for x in (t.pair.one, t.pair.two) if leg_of(x)}
-        if t.what == "volts" and t.state.meter == "low" and len(rungs) == 1:
+        if t.what == "volts" and t.state.meter == "low" and len(rungs) == 1 and told(walk, t):
             a, b = sorted((leg_of(t.pair.one), leg_of(t.pair.two)))
             if a != b:
                 out.setdefault((t.state, rungs.pop()), {})[a, b] = i

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from itertools import pairwise
-from typing import Literal
+from typing import Literal, get_args
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
-from ...base import HurbinError, Model
+from ...base import Model
 from .control import Control
 
 Leg = Literal[1, 2, 3]
@@ -33,10 +32,14 @@ Kind = Literal[
 ]
 # What a ladder ends at. Only a motor is walked into: the others draw what no mains frequency tells of.
 ENDS = ("motor", "drive", "soft_starter", "electronics", "windings")
+# What may stand above a motor too: no mains frequency passes through it.
+ELECTRONICS = ("drive", "soft_starter")
 SWITCHED = ("contactor", "relay")
+# How a starter stands, other than all out: its contactor in, or its main one alone; the second of a
+# reversing pair; in star, in delta; on its drive, on its bypass; one group of windings, the other, both.
+Position = Literal["out", "in", "reverse", "star", "delta", "drive", "bypass", "first", "second", "both"]
+POSITIONS: tuple[Position, ...] = get_args(Position)
 _TOGETHER = ("disconnect", "breaker", "contactor", "isolator", "plug", "relay")
-_OF_THREE = ("solid_wye", "resistance", "ungrounded", "corner", "high_leg", "unknown")
-_OF_TWO = ("neutral", "midpoint", "unknown")
 
 
 class Supply(Model):
@@ -60,7 +63,9 @@ class Tap(Model):
 class Element(Model):
     """One thing that the legs go through. legs: those that it stands in; none said: all. name: what it is
     called here; its id stays when it is renamed. crossing: a second contactor beside it exchanges the outer
-    legs. taps: what hangs beneath.
+    legs. taps: what hangs beneath. leads: of a motor; six: both ends of each winding are brought out. joins:
+    a contactor that ties the legs together beneath it, the star point. closes: in which positions of the
+    starter a contactor is in; none said: in all but out.
     """
 
     id: str = Field(min_length=1, max_length=20, pattern=r"^[A-Za-z][A-Za-z0-9]*$")
@@ -69,6 +74,9 @@ class Element(Model):
     legs: list[Leg] = Field(default=[], max_length=3)
     crossing: bool = False
     taps: list[Tap] = Field(default=[], max_length=6)
+    leads: Literal[3, 6] = 3
+    joins: bool = False
+    closes: list[Position] = Field(default=[], max_length=9)
 
     @property
     def together(self) -> bool:
@@ -83,14 +91,29 @@ class Element(Model):
     def stands_in(self, leg: int) -> bool:
         return not self.legs or leg in self.legs
 
+    def is_in(self, position: Position) -> bool:
+        """Is this contactor in, in that position of the starter?"""
+        return position in self.closes if self.closes else position != "out"
 
-class Circuit(Model):
+
+class Path(Model):
+    """A second way beside the ladder. leaves: the rung that it starts from; lands: the rung that it ends at,
+    none where its last element is an end of its own; onto: the leg there that each of its legs comes out at.
+    """
+
+    leaves: str = Field(max_length=30)
+    lands: str = Field(default="", max_length=30)
+    onto: tuple[Leg, Leg, Leg] = (1, 2, 3)
+    elements: list[Element] = Field(min_length=1, max_length=8)
+
+
+class Wiring(Model):
     """The legs of a set from its source to its end: every element in the order of the current.
 
     kind: which of the usual ones it was made from. taps_known: nothing else hangs beneath than what is drawn.
-    shared_by: how many pumps hang on the fuse. control: its control ladder,
-    once somebody said how it is. Refuses what is no ladder: it begins with a source, ends with
-    one end, and no two things have one name.
+    shared_by: how many pumps hang on the fuse. paths: what stands beside the ladder: the delta contactor of a
+    ring of windings, a bypass, a second group of windings. control: its control ladder, once somebody said
+    how it is.
     """
 
     kind: str = Field(default="", max_length=30)
@@ -99,118 +122,49 @@ class Circuit(Model):
     taps_known: bool = False
     shared_by: int = Field(default=1, ge=1, le=50)
     elements: list[Element] = Field(min_length=2, max_length=14)
+    paths: list[Path] = Field(default=[], max_length=2)
     control: Control | None = None
-
-    @model_validator(mode="after")
-    def _whole(self) -> Circuit:
-        kinds = [e.kind for e in self.elements]
-        if kinds[0] != "source" or kinds[-1] not in ENDS or {"source", *ENDS} & {*kinds[1:-1]}:
-            raise ValueError("A circuit runs from one source to one motor, drive or starter.")
-        names = [n for e in self.elements for n in (e.id, *(t.id for t in e.taps))]
-        if len(set(names)) < len(names):
-            raise ValueError("Two elements have the same id.")
-        legs = set(LEGS[: self.conductors])
-        taps = [t for e in self.elements for t in e.taps]
-        if self.elements[-1].taps or any(t.legs[0] == t.legs[1] for t in taps):
-            raise ValueError("A tap lies between two different legs, above the end of the circuit.")
-        if any(not legs >= {*t.legs} for t in taps) or any(not legs >= {*e.legs} for e in self.elements):
-            raise ValueError(f"This circuit has {self.conductors} conductors.")
-        if self.supply.earthing not in (_OF_THREE if self.conductors == 3 else _OF_TWO):
-            raise ValueError("This earthing does not go with that number of conductors.")
-        if any(e.crossing and (e.kind != "contactor" or self.conductors == 2) for e in self.elements):
-            raise ValueError("Only a three-pole contactor pair reverses.")
-        return self
 
     @property
     def legs(self) -> tuple[Leg, ...]:
         return LEGS[: self.conductors]
 
     @property
-    def end(self) -> Element:
-        return self.elements[-1]
+    def runs(self) -> list[list[Element]]:
+        """The ladder, then each path beside it."""
+        return [self.elements, *(p.elements for p in self.paths)]
+
+    @property
+    def every(self) -> list[Element]:
+        """Every element, of the ladder and of the paths."""
+        return [e for run in self.runs for e in run]
+
+    @property
+    def motor(self) -> Element | None:
+        return next((e for e in self.elements if e.kind == "motor"), None)
 
     @property
     def has_motor(self) -> bool:
-        return self.end.kind == "motor"
+        return self.motor is not None
+
+    @property
+    def six_leads(self) -> bool:
+        """Are both ends of each winding brought out, to be joined in star or in delta?"""
+        return self.motor is not None and self.motor.leads == 6
 
     @property
     def has_contactor(self) -> bool:
-        return any(e.switched for e in self.elements)
+        return any(e.switched for e in self.every)
 
     @property
     def reverses(self) -> bool:
         return any(e.crossing for e in self.elements)
 
-
-def rungs(circuit: Circuit) -> list[str]:
-    """Where a probe can be put, from the source down: beneath and above each element, every leg alike."""
-    out: list[str] = []
-    for e in circuit.elements:
-        out += [f"{e.id}.out"] if e.kind == "source" else [f"{e.id}.in"]
-        if e.kind not in ("source", *ENDS):
-            out.append(f"{e.id}.out")
-    return out
-
-
-def point(rung: str, leg: int) -> str:
-    return f"{rung}.{leg}"
-
-
-def rung_of(point_: str) -> str:
-    """The rung of a point: `F.in.2` is on `F.in`."""
-    return point_.rpartition(".")[0]
-
-
-def leg_of(point_: str) -> int:
-    """The leg of a point; 0 for ground."""
-    end = point_.rpartition(".")[2]
-    return int(end) if end.isdigit() else 0
-
-
-class Span(Model):
-    """What lies between two neighbouring points of one leg: inside an element, or the wire between two.
-    `through`: an element that does not stand in this leg.
-    """
-
-    id: str
-    leg: Leg
-    upper: str
-    lower: str
-    within: str = ""
-    kind: Kind | Literal["wire", "through"] = "wire"
-
-
-def spans(circuit: Circuit) -> list[Span]:
-    """Every span of every leg, from the source down."""
-    out: list[Span] = []
-    of = {e.id: e for e in circuit.elements}
-    for upper, lower in pairwise(rungs(circuit)):
-        one, two = upper.split(".")[0], lower.split(".")[0]
-        inside = one == two
-        for leg in circuit.legs:
-            within: Kind | Literal["through"] = of[one].kind if of[one].stands_in(leg) else "through"
-            out.append(
-                Span(
-                    id=f"{one}.{leg}" if inside else f"{one}-{two}.{leg}",
-                    leg=leg,
-                    upper=point(upper, leg),
-                    lower=point(lower, leg),
-                    within=one if inside else "",
-                    kind=within if inside else "wire",
-                )
-            )
-    return out
-
-
-def known_point(circuit: Circuit, name: str) -> str:
-    """A point of this circuit, or ground. Raises `point_unknown`."""
-    there = {point(r, leg) for r in rungs(circuit) for leg in circuit.legs} | {"ground"}
-    if name not in there:
-        raise HurbinError(
-            "point_unknown",
-            f"This circuit has no point {name}. Edit the circuit, or read at a point that it has.",
-            field="point",
-            value=name,
-            right=", ".join(rungs(circuit)),
-        )
-    return name
+    @property
+    def positions(self) -> list[Position]:
+        """How this starter can stand: out, and each position in which a contactor of it is in."""
+        switched = [e for e in self.every if e.switched]
+        said = {p for e in switched for p in e.closes}
+        alone = {"in"} if any(not e.closes for e in switched) else set()
+        back = {"reverse"} if self.reverses else set()
+        return [p for p in POSITIONS if p == "out" or p in said | alone | back]

@@ -2,34 +2,19 @@
 
 from __future__ import annotations
 
-import cmath
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from typing import Literal
 
-from pydantic import ConfigDict, Field
-
 from ...base import RULEBOOK, Model
-from .machine import A, sequences, three_legs
-from .network import GROUND, Machine, Network, Solved, solve
-from .parts import Circuit, Leg, Span, point, rungs, spans
+from .network import GROUND, Solved
+from .parts import Leg
+from .points import Span, joints, point, rung_of, rungs, spans
+from .whole import Circuit
+from .wired import Meter, State, potentials, solved_with, untold
 
-Meter = Literal["low", "high"]
-Class = Literal["full", "part", "zero", "ghost"]
+Class = Literal["full", "part", "zero", "ghost", "untold"]
 SOUND = "sound"
-
-
-class State(Model):
-    """How the circuit stands while it is probed. `closed`: its contactors are in, `reverse`: the second of a
-    pair; `motor`: its leads on and it stands, or turns at this share of rated torque, or they are off.
-    """
-
-    model_config = ConfigDict(frozen=True)
-    closed: bool
-    reverse: bool = False
-    motor: Literal["standing", "turning", "off"] = "standing"
-    load: float = Field(default=1.0, gt=0, le=1.5)
-    meter: Meter = "low"
 
 
 class Suspect(Model):
@@ -41,7 +26,6 @@ class Suspect(Model):
     leg: Leg | None = None
     upper: str = ""
     lower: str = ""
-    lost: list[int] = []
 
 
 class Probe(Model):
@@ -63,8 +47,6 @@ class _Figures(Model):
     weights: dict[str, float]
     full: float
     zero: float
-    motor_amps: float
-    stalled: float
     source: str
     certainty: str
 
@@ -94,18 +76,19 @@ def suspects(circuit: Circuit) -> list[Suspect]:
     """Every span by itself, all poles of what opens together, and the supply: one leg of it, or all. And that
     nothing is open here.
     """
-    every = [s for s in spans(circuit) if s.kind != "through"]
+    every = [s for s in spans(circuit) if s.kind not in ("through", "electronics")]
     weight = FIGURES.weights
-    last = f"{circuit.end.id}.in"
+    motor = {f"{circuit.motor.id}.{side}" for side in ("in", "out")} if circuit.motor else set()
+    ends = motor | {f"{run[-1].id}.in" for run in circuit.runs}
 
     def often(s: Span) -> float:
-        return weight["motor_lead" if s.lower.startswith(f"{last}.") else s.kind]
+        lead = s.kind == "wire" and ends & {rung_of(s.lower), *({rung_of(s.upper)} & motor)}
+        return weight["motor_lead" if lead else s.kind]
 
     out = [
-        Suspect(id=s.id, open=[s.id], weight=often(s), leg=s.leg, upper=s.upper, lower=s.lower, lost=[s.leg])
-        for s in every
+        Suspect(id=s.id, open=[s.id], weight=often(s), leg=s.leg, upper=s.upper, lower=s.lower) for s in every
     ]
-    for e in circuit.elements:
+    for e in circuit.every:
         poles = [s for s in every if s.within == e.id]
         if e.together and len(poles) > 1:
             out.append(
@@ -115,87 +98,16 @@ def suspects(circuit: Circuit) -> list[Suspect]:
                     weight=weight["all_poles"],
                     upper=f"{e.id}.in",
                     lower=f"{e.id}.out",
-                    lost=[s.leg for s in poles],
                 )
             )
     source = circuit.elements[0].id
     out += [
-        Suspect(id=f"supply.{leg}", open=[f"supply.{leg}"], weight=weight["supply"], leg=leg, lost=[leg])
+        Suspect(id=f"supply.{leg}", open=[f"supply.{leg}"], weight=weight["supply"], leg=leg)
         for leg in circuit.legs
     ]
     dead = [f"supply.{leg}" for leg in circuit.legs]
-    out.append(
-        Suspect(id="supply", open=dead, weight=weight["supply"], upper=source, lost=list(circuit.legs))
-    )
+    out.append(Suspect(id="supply", open=dead, weight=weight["supply"], upper=source))
     return [*out, Suspect(id=SOUND, open=[], weight=weight["sound"])]
-
-
-def _potentials(circuit: Circuit) -> list[complex]:
-    """Of the legs against ground, V. Where ground is not tied to them these still hold between legs."""
-    volts, earthing = circuit.supply.volts, circuit.supply.earthing
-    if circuit.conductors == 2:
-        return [volts / 2 + 0j, -volts / 2 + 0j] if earthing == "midpoint" else [volts + 0j, 0j]
-    legs = [volts / math.sqrt(3) * A ** (-k) for k in range(3)]
-    shift = {"corner": legs[1], "high_leg": (legs[0] + legs[2]) / 2}.get(earthing, 0j)
-    return [v - shift for v in legs]
-
-
-def _beneath(circuit: Circuit, state: State, s: Span) -> str:
-    """Where this leg comes out: through the second contactor of a pair the outer legs are exchanged."""
-    crossed = state.reverse and any(e.id == s.within and e.crossing for e in circuit.elements)
-    if not crossed:
-        return s.lower
-    rung, _, leg = s.lower.rpartition(".")
-    return point(rung, {1: 3, 2: 2, 3: 1}[int(leg)])
-
-
-def _network(circuit: Circuit, state: State, gone: frozenset[str]) -> Network:
-    every = spans(circuit)
-    switched = {e.id for e in circuit.elements if e.switched}
-    source = f"{circuit.elements[0].id}.out"
-    volts = _potentials(circuit)
-    held = {
-        point(source, leg): v
-        for leg, v in zip(circuit.legs, volts, strict=True)
-        if f"supply.{leg}" not in gone
-    }
-    out = {
-        s.id
-        for s in every
-        if s.id in gone or (s.within in switched and s.kind != "through" and not state.closed)
-    }
-    joined = [(s.upper, _beneath(circuit, state, s)) for s in every if s.id not in out]
-    between = [
-        (point(f"{e.id}.out", t.legs[0]), point(f"{e.id}.out", t.legs[1]), 1 / _tapped(t.what, t.ohms))
-        for e in circuit.elements
-        for t in e.taps
-    ]
-    points = [point(rung, leg) for rung in rungs(circuit) for leg in circuit.legs]
-    network = Network(held, joined, between, [], points)
-    if circuit.has_motor and state.motor != "off":
-        _motor(circuit, state, gone, network)
-    return network
-
-
-def _motor(circuit: Circuit, state: State, gone: frozenset[str], network: Network) -> None:
-    """The motor at the end of the ladder: two sequences of three legs, or an impedance between two."""
-    at = [point(f"{circuit.end.id}.in", leg) for leg in circuit.legs]
-    lost = {s.leg for s in spans(circuit) if s.id in gone} | {int(g[-1]) for g in gone if "supply." in g}
-    if circuit.conductors == 2:
-        turns = state.motor == "turning" and state.closed and not lost
-        amps = FIGURES.motor_amps * (1.0 if turns else FIGURES.stalled)
-        network.between.append((at[0], at[1], cmath.rect(amps / circuit.supply.volts, -math.pi / 4)))
-        return
-    # On one leg alone nothing turns.
-    turning = state.motor == "turning" and state.closed and len(lost) < 2
-    forward, backward = sequences(turning, state.load, len(lost) == 1)
-    rated = FIGURES.motor_amps * math.sqrt(3) / circuit.supply.volts
-    network.machines.append(Machine(tuple(at), three_legs(forward * rated, backward * rated)))
-
-
-def _tapped(what: str, ohms: float) -> complex:
-    """A control transformer's primary is mostly reactance, a heater none."""
-    return cmath.rect(ohms, math.radians(75 if what == "control_transformer" else 0))
 
 
 def to_ground(circuit: Circuit) -> bool:
@@ -215,7 +127,8 @@ def probes(circuit: Circuit) -> list[Probe]:
             out += [Probe(one=p[1], two=p[2]), Probe(one=p[2], two=p[0])]
         if to_ground(circuit):
             out += [Probe(one=x, two=GROUND) for x in p]
-    out += [Probe(one=s.upper, two=s.lower) for s in spans(circuit) if s.within and s.kind != "through"]
+    across = ("through", "electronics")
+    out += [Probe(one=s.upper, two=s.lower) for s in spans(circuit) if s.within and s.kind not in across]
     return out
 
 
@@ -233,34 +146,33 @@ def right_volts(circuit: Circuit, probe: Probe) -> float:
         )
     if same:
         return circuit.supply.volts / math.sqrt(3)
-    volts = dict(zip(map(str, circuit.legs), _potentials(circuit), strict=True))
+    volts = dict(zip(map(str, circuit.legs), potentials(circuit), strict=True))
     return abs(volts[one] - volts[two])
 
 
-def outcome(circuit: Circuit, state: State, probe: Probe, solved: Solved) -> Outcome:
-    """What this probe reads in a circuit that is solved."""
+def outcome(state: State, probe: Probe, right: float, solved: Solved) -> Outcome:
+    """What this probe reads in a circuit that is solved; right: what is right there, V."""
     read = solved.across(probe.one, probe.two, 1 / FIGURES.meter_ohms[state.meter])
     if read is None:
         return Outcome(reads="zero" if state.meter == "low" else "ghost")
-    percent = 100 * abs(read) / right_volts(circuit, probe)
+    percent = 100 * abs(read) / right
     reads: Class = "full" if percent > FIGURES.full else "zero" if percent < FIGURES.zero else "part"
     return Outcome(reads=reads, percent=round(percent, 2))
-
-
-def solved_with(circuit: Circuit, state: State, open_: Iterable[str]) -> Solved:
-    """The circuit in this state with these spans open."""
-    return solve(_network(circuit, state, frozenset(open_)))
 
 
 Table = dict[str, dict[tuple[str, str], Outcome]]
 
 
 def table(circuit: Circuit, state: State, of: Sequence[Suspect], at: Sequence[Probe]) -> Table:
-    """What each probe reads for each suspect."""
+    """What each probe reads for each suspect; where electronics feed, nothing that a meter could tell."""
+    dark = untold(circuit, state)
+    told = [(p, right_volts(circuit, p)) for p in at if not dark & {p.one, p.two}]
+    rest = {(p.one, p.two): Outcome(reads="untold") for p in at if dark & {p.one, p.two}}
+    wires = joints(circuit, state.contactor)
     return {
-        s.id: {(p.one, p.two): outcome(circuit, state, p, found) for p in at}
+        s.id: rest | {(p.one, p.two): outcome(state, p, right, found) for p, right in told}
         for s in of
-        for found in [solved_with(circuit, state, s.open)]
+        for found in [solved_with(circuit, state, s.open, wires)]
     }
 
 
@@ -268,14 +180,11 @@ __all__ = [
     "SOUND",
     "Outcome",
     "Probe",
-    "Span",
-    "State",
     "Suspect",
     "Table",
     "outcome",
     "probes",
     "right_volts",
-    "solved_with",
     "suspects",
     "table",
     "to_ground",

@@ -23,16 +23,32 @@ class ElementView(Model):
     legs: list[int]
     closed: bool | None = None
     crossed: bool = False
+    joins: bool = False
     taps: list[TapView] = []
 
 
+class PathView(Model):
+    """A path beside the ladder: the rungs of the ladder that it leaves and comes back to, what they are
+    called, and at which point there each of its legs comes out.
+    """
+
+    leaves: str
+    lands: str = ""
+    begins: Phrase
+    ends: Phrase | None = None
+    onto: list[str] = []
+
+
 class RungView(Model):
-    """One place for the probes on every leg. side: line or load side of its element, or its only one."""
+    """One place for the probes on every leg. side: line or load side of its element, or its only one. run:
+    on the ladder (0), or on which of the paths beside it.
+    """
 
     id: str
     element: str
     side: str
     title: Phrase
+    run: int = 0
 
 
 class SpanView(Model):
@@ -110,7 +126,7 @@ class LadderView(Model):
     confirmed: somebody said that this is its circuit. left, total: how many single faults are left, of how
     many. cannot: what no probe in this state parts, and what would. signs: what the readings look like, by
     name. stands: the state that a reading is of while nobody says otherwise. proved: when the meter
-    was: before, or before and after these readings.
+    was: before, or before and after these readings. positions: how its starter can stand.
     """
 
     title: str = ""
@@ -120,10 +136,11 @@ class LadderView(Model):
     elements: list[ElementView] = []
     rungs: list[RungView] = []
     spans: list[SpanView] = []
+    paths: list[PathView] = []
+    positions: list[str] = []
     readings: list[ReadingView] = []
     confirmed: bool = False
     contactor: bool = False
-    reverses: bool = False
     motor: bool = False
     ground: bool = False
     left: int = 0

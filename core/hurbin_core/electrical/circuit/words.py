@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from ...base import Phrase, phrase
 from .naming import Search
-from .parts import ENDS, Circuit, Element, leg_of, rung_of
-from .suspects import SOUND, Probe, State
+from .parts import ENDS, Element, Position
+from .points import leg_of, run_rungs, rung_of
+from .suspects import SOUND, Probe
+from .whole import Circuit
+from .wired import State
 
 LEG_WORDS = {2: ("L", "N"), 3: ("L1", "L2", "L3")}
 
@@ -17,8 +20,24 @@ def leg_word(circuit: Circuit, leg: int) -> str:
     return LEG_WORDS[circuit.conductors][leg - 1]
 
 
+# The ends of the windings of a motor with six leads, as they are marked (IEC 60034-8, from memory).
+_ENDS = ("U2", "V2", "W2")
+
+
+def point_word(circuit: Circuit, rung: str, leg: int) -> str:
+    """What this point of a rung is called: its leg; beneath the windings of a motor with six leads, the end
+    of the winding that it is tied to.
+    """
+    motor = circuit.motor
+    if circuit.six_leads and motor is not None:
+        order = run_rungs(circuit.elements)
+        if rung in order and order.index(rung) >= order.index(f"{motor.id}.out"):
+            return _ENDS[leg - 1]
+    return leg_word(circuit, leg)
+
+
 def element_of(circuit: Circuit, id_: str) -> Element:
-    return next(e for e in circuit.elements if e.id == id_)
+    return next(e for e in circuit.every if e.id == id_)
 
 
 def name_of(e: Element) -> str:
@@ -31,8 +50,14 @@ def rung_title(circuit: Circuit, rung: str) -> Phrase:
     e = element_of(circuit, id_)
     if e.kind == "source":
         return phrase("place.at_source", name=name_of(e))
+    if e.kind == "motor" and circuit.six_leads:
+        return phrase("place.at_starts" if side == "in" else "place.at_ends", name=name_of(e))
     if e.kind in ENDS:
-        return phrase("place.at_end", name=name_of(e))
+        last = any(e is run[-1] for run in circuit.runs)
+        template = "place.at_end" if last else "place.at_input" if side == "in" else "place.at_output"
+        return phrase(template, name=name_of(e))
+    if e.joins and side == "out":
+        return phrase("place.at_star", name=name_of(e))
     return phrase("place.line_side" if side == "in" else "place.load_side", name=name_of(e))
 
 
@@ -51,6 +76,8 @@ def suspect_title(search: Search, id_: str) -> Phrase:
     leg = leg_word(circuit, s.leg)
     within = rung_of(s.upper).rpartition(".")[0]
     if within == rung_of(s.lower).rpartition(".")[0]:
+        if circuit.six_leads and circuit.motor is not None and within == circuit.motor.id:
+            return phrase("place.s_winding", winding=f"{'UVW'[s.leg - 1]}1-{_ENDS[s.leg - 1]}")
         return phrase("place.s_element", name=name_of(element_of(circuit, within)), leg=leg)
     return phrase("place.s_wire", leg=leg)
 
@@ -78,13 +105,17 @@ def pair_title(circuit: Circuit, p: Probe) -> Phrase:
     """Two probe points as a place: legs at one rung, a leg to ground, or across what lies between."""
     one, two = leg_of(p.one), leg_of(p.two)
     if p.one == p.two:
-        return phrase("place.p_leg", rung=rung_title(circuit, rung_of(p.one)), leg=leg_word(circuit, one))
+        return phrase(
+            "place.p_leg",
+            rung=rung_title(circuit, rung_of(p.one)),
+            leg=point_word(circuit, rung_of(p.one), one),
+        )
     if not one or not two:
         point = p.one if one else p.two
-        leg = leg_word(circuit, one or two)
+        leg = point_word(circuit, rung_of(point), one or two)
         return phrase("place.p_ground", rung=rung_title(circuit, rung_of(point)), leg=leg)
     if rung_of(p.one) == rung_of(p.two):
-        legs = f"{leg_word(circuit, one)}-{leg_word(circuit, two)}"
+        legs = "-".join(point_word(circuit, rung_of(p.one), leg) for leg in (one, two))
         return phrase("place.p_legs", rung=rung_title(circuit, rung_of(p.one)), legs=legs)
     ids = [rung_of(x).rpartition(".")[0] for x in (p.one, p.two)]
     if ids[0] == ids[1] and one == two:
@@ -93,9 +124,9 @@ def pair_title(circuit: Circuit, p: Probe) -> Phrase:
     return phrase(
         "place.p_points",
         one=rung_title(circuit, rung_of(p.one)),
-        leg_one=leg_word(circuit, one),
+        leg_one=point_word(circuit, rung_of(p.one), one),
         two=rung_title(circuit, rung_of(p.two)),
-        leg_two=leg_word(circuit, two),
+        leg_two=point_word(circuit, rung_of(p.two), two),
     )
 
 
@@ -103,12 +134,22 @@ def state_words(circuit: Circuit, state: State) -> Phrase:
     """The state of a reading in words."""
     parts: list[Phrase] = []
     if circuit.has_contactor:
-        word = "in" if state.closed and not state.reverse else "reverse" if state.closed else "out"
-        parts.append(phrase(f"circuit.k_{word}"))
+        parts.append(position_words(circuit, state.contactor))
     if circuit.has_motor:
         parts.append(phrase(f"circuit.m_{state.motor}"))
     parts.append(phrase(f"circuit.meter_{state.meter}"))
     return joined(parts)
+
+
+def position_words(circuit: Circuit, position: Position) -> Phrase:
+    """How the contactors of this starter stand in that position."""
+    if position == "in" and circuit.six_leads:
+        return phrase("circuit.k_main")
+    if position == "in" and "bypass" in circuit.positions:
+        return phrase("circuit.k_line")
+    if position == "bypass" and "in" in circuit.positions:
+        return phrase("circuit.k_past")
+    return phrase(f"circuit.k_{position}")
 
 
 def joined(parts: list[Phrase]) -> Phrase:
@@ -123,5 +164,4 @@ def joined(parts: list[Phrase]) -> Phrase:
 
 def state_key(circuit: Circuit, state: State) -> str:
     """The same as a key: two readings of one state carry the same."""
-    closed = "reverse" if state.closed and state.reverse else "in" if state.closed else "out"
-    return ":".join([closed if circuit.has_contactor else "in", state.motor, state.meter])
+    return ":".join([state.contactor if circuit.has_contactor else "in", state.motor, state.meter])

@@ -25,10 +25,10 @@ from ...plant import motor_facts
 from ...safety import guarded, live_evidence
 from ..circuit import CIRCUIT, CIRCUIT_KINDS
 from ..circuit.bench import kept_circuit
-from ..circuit.drawn import drawn_element, drawn_rung
-from ..circuit.parts import leg_of, rung_of, rungs, spans
-from ..circuit.suspects import State
+from ..circuit.drawn import drawn_elements, drawn_paths, drawn_rung
+from ..circuit.points import leg_of, rung_of, rungs, spans
 from ..circuit.view import SpanView
+from ..circuit.wired import State
 from ..circuit.words import element_of, leg_word, name_of
 from .drops import drawn_drops, drop_findings
 from .entry import JointsEntry
@@ -124,13 +124,13 @@ def _missing(scan: Scan, raw: list[Finding]) -> list[Missing]:
 def _drawn(scan: Scan, found: list[Finding]) -> JointsView:
     circuit = scan.circuit
     kind = CIRCUIT_KINDS.get(circuit.kind)
-    now = State(closed=True)
+    now = State(contactor=scan.body.contactor or (circuit.positions[1:] or ["in"])[0])
     load = scan.load
     return JointsView(
         title=kind.title if kind is not None else "",
         confirmed=scan.kept.version > 0,
         legs=[leg_word(circuit, leg) for leg in circuit.legs],
-        elements=[drawn_element(circuit, i, now) for i in range(len(circuit.elements))],
+        elements=drawn_elements(circuit, now),
         rungs=[drawn_rung(circuit, r) for r in rungs(circuit)],
         spans=[
             SpanView(
@@ -144,6 +144,8 @@ def _drawn(scan: Scan, found: list[Finding]) -> JointsView:
             )
             for s in spans(circuit)
         ],
+        paths=drawn_paths(circuit),
+        positions=list(circuit.positions) if circuit.has_contactor else [],
         joints=_joints(scan, found),
         drops=drawn_drops(scan, found),
         load=amount(100 * load, "%") if load is not None else None,

@@ -13,9 +13,10 @@ from ...base import (
     phrase,
     stand_on_ground,
 )
+from ..circuit.points import spans
 from ..circuit.words import element_of, leg_word, name_of
 from .formulas import watts
-from .judging import part_of
+from .judging import load_lacks, part_of
 from .reading import Scan
 from .view import DropView
 
@@ -58,7 +59,7 @@ def _element(scan: Scan, element: str) -> Finding:
         reason=reason,
         working=_heat(scan, drops),
     )
-    return stand_on_ground(found, _lacks(scan, drops))
+    return stand_on_ground(found, _lacks(scan, element, drops))
 
 
 def _said(scan: Scan, name: str, drops: dict[int, float], worst: int | None) -> tuple[Verdict, Phrase]:
@@ -88,7 +89,7 @@ def _heat(scan: Scan, drops: dict[int, float]) -> list[Phrase]:
     return out
 
 
-def _lacks(scan: Scan, drops: dict[int, float]) -> dict[str, Phrase | None]:
+def _lacks(scan: Scan, element: str, drops: dict[int, float]) -> dict[str, Phrase | None]:
     load = scan.load
     wanting = {
         "joints.legs": len(drops) < scan.circuit.conductors,
@@ -98,7 +99,9 @@ def _lacks(scan: Scan, drops: dict[int, float]) -> dict[str, Phrase | None]:
         "joints.light": load is not None and exceeds(scan.limits.value("joints.load") / 100, load),
         "joints.no_drop": min(drops.values()) <= 0,
     }
-    return {g: None for g, lacks in wanting.items() if lacks}
+    ends = [x for s in spans(scan.circuit) if s.id in scan.drops for x in (s.upper, s.lower)]
+    idle = load_lacks(scan, [x for x in ends if x.startswith(f"{element}.")])
+    return {g: None for g, lacks in wanting.items() if lacks} | idle
 
 
 def drawn_drops(scan: Scan, findings: list[Finding]) -> list[DropView]:

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from ...base import Entered, Model, entered_field, said_field
+from ..circuit.parts import Position
 from .grid import Picture
 
 
@@ -39,5 +40,6 @@ class JointsEntry(Model):
     ratio: Entered | None = entered_field("Distance to spot, to 1", "ratio", low=1, high=1000)
     width: Entered | None = entered_field("Joint width", "length", unit="mm", low=1, high=500)
     seen: Literal["nothing", "charred", "climbing", "smell"] | None = said_field("Seen at the joints")
+    contactor: Position | None = said_field("Contactors in")
     picture: Picture | None = said_field("Thermal picture", reads="temperature")
     note: str = said_field("Note", "", max_length=500)

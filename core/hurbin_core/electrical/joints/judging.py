@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from ...base import (
@@ -17,7 +18,7 @@ from ...base import (
     phrase,
     stand_on_ground,
 )
-from ..circuit.parts import rung_of
+from ..circuit.points import point, rung_of
 from ..circuit.words import element_of, leg_word, rung_title
 from .formulas import at_full_load_k, expected_rise_k, true_c
 from .reading import Scan
@@ -238,6 +239,14 @@ def _at_full(scan: Scan, temps: dict[int, float]) -> float | None:
     )
 
 
+def load_lacks(scan: Scan, points: Iterable[str]) -> dict[str, Phrase | None]:
+    """Did these points carry current while they were read? One that carried none is cold whatever it is."""
+    loaded = scan.under_load
+    if loaded is None:
+        return {"joints.contactor": None}
+    return {"joints.idle": None} if any(p not in loaded for p in points) else {}
+
+
 def rung_lacks(scan: Scan, rung: str) -> dict[str, Phrase | None]:
     """Which grounds are wanting at this rung?"""
     temps, body = scan.at(rung), scan.body
@@ -264,6 +273,7 @@ def rung_lacks(scan: Scan, rung: str) -> dict[str, Phrase | None]:
         and any(exceeds(scan.ambient - scan.limits.value("joints.colder"), t) for t in temps.values()),
     }
     out: dict[str, Phrase | None] = {g: None for g, lacks in wanting.items() if lacks}
+    out |= load_lacks(scan, [point(rung, leg) for leg in temps])
     if bare and scan.ambient is not None:
         seen = max(scan.temps[p] for p in bare)
         if exceeds(seen, scan.ambient):

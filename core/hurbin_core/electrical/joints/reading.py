@@ -7,7 +7,9 @@ from dataclasses import dataclass, field
 from ...base import HurbinError, Limits, Problem, exceeds, read_fields
 from ...plant import MotorFacts
 from ..circuit import KeptCircuit
-from ..circuit.parts import Circuit, known_point, leg_of, rung_of, rungs, spans
+from ..circuit.points import known_point, leg_of, rung_of, rungs, spans
+from ..circuit.whole import Circuit
+from ..circuit.wired import State, carrying, untold
 from .entry import JointsEntry, JointSpot
 from .formulas import spot_mm
 
@@ -62,6 +64,18 @@ class Scan:
         """The current of a leg; the two legs of a single-phase circuit carry one current."""
         return self.amps.get(leg) or (self.amps.get(1) if self.circuit.conductors == 2 else None)
 
+    @property
+    def under_load(self) -> frozenset[str] | None:
+        """The points through which current flowed, as the contactors stood; None where nobody said how, on a
+        starter that stands in several ways.
+        """
+        ways = [p for p in self.circuit.positions if p != "out"]
+        contactor = self.body.contactor if len(ways) > 1 else (ways or ["in"])[0]
+        if contactor is None:
+            return None
+        state = State(contactor=contactor, motor="standing" if self.circuit.has_motor else "off")
+        return carrying(self.circuit, state, []) | untold(self.circuit, state)
+
     def rungs_read(self) -> list[str]:
         """The rungs at which a temperature was read, from the source down."""
         read = {rung_of(p) for p in self.temps}
@@ -82,7 +96,7 @@ def understand(body: JointsEntry, kept: KeptCircuit, motor: MotorFacts, limits: 
     read, scan.problems = read_fields(body)
     scan.figures = {n: r.value for n, r in read.items()}
     scan.amps = {i + 1: scan.figures[n] for i, n in enumerate(AMPS) if scan.figures.get(n, 0) > 0}
-    across = {s.id for s in spans(kept.circuit) if s.within and s.kind != "through"}
+    across = {s.id for s in spans(kept.circuit) if s.opens}
     for spot in body.spots:
         _spot(scan, spot, across)
     return scan

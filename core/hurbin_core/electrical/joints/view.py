@@ -1,7 +1,7 @@
 """What is drawn of a scan: the ladder with the temperature of each joint. Geometry, no pixels."""
 
 from ...base import Model, Quantity
-from ..circuit.view import ElementView, RungView, SpanView
+from ..circuit.view import ElementView, PathView, RungView, SpanView
 
 
 class JointView(Model):
@@ -33,6 +33,8 @@ class JointsView(Model):
     elements: list[ElementView] = []
     rungs: list[RungView] = []
     spans: list[SpanView] = []
+    paths: list[PathView] = []
+    positions: list[str] = []
     joints: list[JointView] = []
     drops: list[DropView] = []
     load: Quantity | None = None

@@ -3067,12 +3067,8 @@ export interface components {
         };
         /**
          * Circuit
-         * @description The legs of a set from its source to its end: every element in the order of the current.
-         *
-         *     kind: which of the usual ones it was made from. taps_known: nothing else hangs beneath than what is drawn.
-         *     shared_by: how many pumps hang on the fuse. control: its control ladder,
-         *     once somebody said how it is. Refuses what is no ladder: it begins with a source, ends with
-         *     one end, and no two things have one name.
+         * @description The wiring of a set that is a ladder, with what stands beside it. Refuses what is none, and what joins
+         *     two legs in a position of its starter.
          */
         Circuit: {
             /**
@@ -3089,6 +3085,11 @@ export interface components {
              * @default
              */
             kind: string;
+            /**
+             * Paths
+             * @default []
+             */
+            paths: components["schemas"]["Path"][];
             /**
              * Shared By
              * @default 1
@@ -3266,7 +3267,7 @@ export interface components {
             /** Current in this leg */
             amps?: components["schemas"]["Entered"] | null;
             /** Contactor */
-            contactor?: ("out" | "in" | "reverse") | null;
+            contactor?: ("out" | "in" | "reverse" | "star" | "delta" | "drive" | "bypass" | "first" | "second" | "both") | null;
             /**
              * Kind
              * @default reading
@@ -3861,9 +3862,16 @@ export interface components {
          * Element
          * @description One thing that the legs go through. legs: those that it stands in; none said: all. name: what it is
          *     called here; its id stays when it is renamed. crossing: a second contactor beside it exchanges the outer
-         *     legs. taps: what hangs beneath.
+         *     legs. taps: what hangs beneath. leads: of a motor; six: both ends of each winding are brought out. joins:
+         *     a contactor that ties the legs together beneath it, the star point. closes: in which positions of the
+         *     starter a contactor is in; none said: in all but out.
          */
         Element: {
+            /**
+             * Closes
+             * @default []
+             */
+            closes: ("out" | "in" | "reverse" | "star" | "delta" | "drive" | "bypass" | "first" | "second" | "both")[];
             /**
              * Crossing
              * @default false
@@ -3872,10 +3880,21 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * Joins
+             * @default false
+             */
+            joins: boolean;
+            /**
              * Kind
              * @enum {string}
              */
             kind: "source" | "disconnect" | "breaker" | "fuse" | "contactor" | "overload" | "isolator" | "relay" | "plug" | "motor" | "drive" | "soft_starter" | "electronics" | "windings";
+            /**
+             * Leads
+             * @default 3
+             * @enum {integer}
+             */
+            leads: 3 | 6;
             /**
              * Legs
              * @default []
@@ -5138,6 +5157,8 @@ export interface components {
             amps_2?: components["schemas"]["Entered"] | null;
             /** Current L3 */
             amps_3?: components["schemas"]["Entered"] | null;
+            /** Contactors in */
+            contactor?: ("out" | "in" | "reverse" | "star" | "delta" | "drive" | "bypass" | "first" | "second" | "both") | null;
             /** Distance */
             distance?: components["schemas"]["Entered"] | null;
             /**
@@ -6758,6 +6779,35 @@ export interface components {
              * Format: date-time
              */
             taken_at: string;
+        };
+        /**
+         * Path
+         * @description A second way beside the ladder. leaves: the rung that it starts from; lands: the rung that it ends at,
+         *     none where its last element is an end of its own; onto: the leg there that each of its legs comes out at.
+         */
+        Path: {
+            /** Elements */
+            elements: components["schemas"]["Element"][];
+            /**
+             * Lands
+             * @default
+             */
+            lands: string;
+            /** Leaves */
+            leaves: string;
+            /**
+             * Onto
+             * @default [
+             *       1,
+             *       2,
+             *       3
+             *     ]
+             */
+            onto: [
+                1 | 2 | 3,
+                1 | 2 | 3,
+                1 | 2 | 3
+            ];
         };
         /** PersonEdit */
         PersonEdit: {
@@ -8574,6 +8624,8 @@ export interface components {
             crossed: boolean;
             /** Id */
             id: string;
+            /** Joins */
+            joins: boolean;
             /** Kind */
             kind: string;
             /** Legs */
@@ -9085,6 +9137,10 @@ export interface components {
             /** Legs */
             legs: string[];
             load: components["schemas"]["ShownQuantity"] | null;
+            /** Paths */
+            paths: components["schemas"]["ShownPathView"][];
+            /** Positions */
+            positions: string[];
             /** Rungs */
             rungs: components["schemas"]["ShownRungView"][];
             /** Spans */
@@ -9100,7 +9156,7 @@ export interface components {
          *     confirmed: somebody said that this is its circuit. left, total: how many single faults are left, of how
          *     many. cannot: what no probe in this state parts, and what would. signs: what the readings look like, by
          *     name. stands: the state that a reading is of while nobody says otherwise. proved: when the meter
-         *     was: before, or before and after these readings.
+         *     was: before, or before and after these readings. positions: how its starter can stand.
          */
         ShownLadderView: {
             /** Below */
@@ -9130,12 +9186,14 @@ export interface components {
             next: components["schemas"]["ShownNextView"] | null;
             /** Others */
             others: string | null;
+            /** Paths */
+            paths: components["schemas"]["ShownPathView"][];
+            /** Positions */
+            positions: string[];
             /** Proved */
             proved: string;
             /** Readings */
             readings: components["schemas"]["ShownReadingView"][];
-            /** Reverses */
-            reverses: boolean;
             /** Rungs */
             rungs: components["schemas"]["ShownRungView"][];
             /** Signs */
@@ -9309,6 +9367,23 @@ export interface components {
             verdict: components["schemas"]["Verdict"] | null;
         };
         /**
+         * ShownPathView
+         * @description A path beside the ladder: the rungs of the ladder that it leaves and comes back to, what they are
+         *     called, and at which point there each of its legs comes out.
+         */
+        ShownPathView: {
+            /** Begins */
+            begins: string;
+            /** Ends */
+            ends: string | null;
+            /** Lands */
+            lands: string;
+            /** Leaves */
+            leaves: string;
+            /** Onto */
+            onto: string[];
+        };
+        /**
          * ShownPlanChoice
          * @description One way to do it: the four feet, what it leaves at the coupling, and why it stands where it stands.
          */
@@ -9406,13 +9481,16 @@ export interface components {
         };
         /**
          * ShownRungView
-         * @description One place for the probes on every leg. side: line or load side of its element, or its only one.
+         * @description One place for the probes on every leg. side: line or load side of its element, or its only one. run:
+         *     on the ladder (0), or on which of the paths beside it.
          */
         ShownRungView: {
             /** Element */
             element: string;
             /** Id */
             id: string;
+            /** Run */
+            run: number;
             /** Side */
             side: string;
             /** Title */

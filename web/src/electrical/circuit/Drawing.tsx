@@ -17,7 +17,7 @@ import {
 } from "../../safety";
 import { Editor } from "./Editor";
 import { Ladder } from "./Ladder";
-import { layoutOf, type View } from "./layout";
+import { layoutOf, stageWidth, type View } from "./layout";
 import { Left, NextProbe } from "./Left";
 import { Probes } from "./Probes";
 import { ReadingList } from "./ReadingList";
@@ -91,10 +91,10 @@ export function Drawing({ given }: { given: Given }) {
 /** The ladder with the probes on it. */
 function Standing({ walk, view }: { walk: Walk; view: View }) {
   const { answer, given, may, narrow } = useTools();
-  const width = narrow ? Math.min(358, window.innerWidth - 32) : 600;
+  const width = stageWidth(narrow, view.paths.length);
   const layout = useMemo(
-    () => layoutOf(view.rungs, view.legs.length, width, view.ground),
-    [view.rungs, view.legs.length, view.ground, width],
+    () => layoutOf(view.rungs, view.legs.length, width, { grounded: view.ground, paths: view.paths }),
+    [view.rungs, view.legs.length, view.ground, view.paths, width],
   );
   const shown = (answer?.view as View | undefined) ?? view;
   const { contactor, motor, leads, meter } = walk.stands;

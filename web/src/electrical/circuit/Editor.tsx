@@ -21,18 +21,29 @@ import type { SetOut } from "../../plant";
 import {
   added,
   BETWEEN,
+  bypassable,
+  bypassed,
+  choicesOf,
+  closing,
+  deltaOf,
+  deltaOnto,
   EARTHING,
+  everyOf,
   isEnd,
+  isSwitched,
+  positionsOf,
   removed,
   renamed,
   tapped,
   untapped,
   viewOf,
+  withLeads,
   type Circuit,
   type Made,
 } from "./edited";
 import { Ladder } from "./Ladder";
-import { layoutOf, type Layout } from "./layout";
+import { elementOf, layoutOf, stageWidth, type Layout } from "./layout";
+import { wordOf } from "./positions";
 import css from "./drawing.module.scss";
 
 type Out = Schemas["CircuitOut"];
@@ -67,8 +78,8 @@ function Editing({ set, zone, onDone, got }: Props & { got: Out }) {
   const [wrong, setWrong] = useState("");
   const put = (next: Circuit) => form.set({ circuit: next });
   const view = viewOf(circuit);
-  const width = narrow ? Math.min(358, window.innerWidth - 32) : 560;
-  const layout = layoutOf(view.rungs, view.legs.length, width, false);
+  const width = stageWidth(narrow, view.paths.length);
+  const layout = layoutOf(view.rungs, view.legs.length, width, { paths: view.paths });
   const { error } = form;
   const stale =
     error instanceof ApiError && error.code === "stale"
@@ -102,7 +113,7 @@ function Editing({ set, zone, onDone, got }: Props & { got: Out }) {
     <div className={css.bench}>
       <Spot className={css.stage} at={{ width: layout.width, height: layout.height }}>
         <Ladder view={view} layout={layout} label={`Circuit of ${set.tag}, edited`} chosen={chosen} />
-        <Choices elements={circuit.elements} layout={layout} chosen={chosen} onChoose={setChosen} />
+        <Choices elements={everyOf(circuit)} layout={layout} chosen={chosen} onChoose={setChosen} />
       </Spot>
       <div>
         <p className="mute">
@@ -167,10 +178,15 @@ function Choices({
   onChoose: (id: string) => void;
 }) {
   return elements.map((e) => {
-    const ys = [...layout.rungs].filter(([id]) => id.split(".")[0] === e.id).map(([, y]) => y);
+    const own = [...layout.rungs].filter(([id]) => elementOf(id) === e.id);
+    const ys = own.map(([, y]) => y);
     const top = Math.min(...ys) - (ys.length > 1 ? 2 : 22);
+    const beside = !layout.stacked && layout.paths.length > 0;
+    const run = layout.runOf(own[0]?.[0] ?? "");
+    const left = beside && run ? layout.columns[run]![0]! - 20 : 0;
+    const right = beside && !run ? layout.legs.at(-1)! + 20 : layout.width;
     return (
-      <Spot key={e.id} className={css.choice} at={{ left: 0, top, width: layout.width, height: 46 }}>
+      <Spot key={e.id} className={css.choice} at={{ left, top, width: right - left, height: 46 }}>
         <button
           type="button"
           aria-pressed={chosen === e.id}
@@ -288,9 +304,11 @@ function Chosen({
   onCircuit: (next: Circuit) => void;
   onChoose: (id: string) => void;
 }) {
-  const e = circuit.elements.find((x) => x.id === id);
+  const e = everyOf(circuit).find((x) => x.id === id);
   if (!e) return null;
-  const last = circuit.elements.at(-1)?.id === id;
+  // Beneath what a run ends at, and beneath windings or electronics, nothing is added or tapped off.
+  const last = e.joins || (isEnd(e) && e.kind !== "source");
+  const kept = isEnd(e) || e.joins || deltaOf(circuit)?.elements.every((x) => x.id === id);
   const pairs = circuit.conductors === 2 ? PAIRS.slice(0, 1) : PAIRS;
   return (
     <section className="ruled" aria-labelledby="chosen-title">
@@ -348,7 +366,14 @@ function Chosen({
           )}
         </p>
       )}
-      {!isEnd(e) && (
+      <Leads e={e} circuit={circuit} onCircuit={onCircuit} />
+      <Closes e={e} circuit={circuit} onCircuit={onCircuit} />
+      {bypassable(circuit, id) && (
+        <button className="btn-line" onClick={() => onCircuit(bypassed(circuit, id))}>
+          Add bypass contactor
+        </button>
+      )}
+      {!kept && (
         <button
           className="btn-line"
           onClick={() => {
@@ -360,5 +385,81 @@ function Chosen({
         </button>
       )}
     </section>
+  );
+}
+interface Part {
+  e: Made;
+  circuit: Circuit;
+  onCircuit: (next: Circuit) => void;
+}
+const DELTA: [[1 | 2 | 3, 1 | 2 | 3, 1 | 2 | 3], string][] = [
+  [[3, 1, 2], "L1 to W2, L2 to U2, L3 to V2"],
+  [[2, 3, 1], "L1 to V2, L2 to W2, L3 to U2"],
+];
+/** How many leads a motor has; of six, how its delta contactor joins them. */
+function Leads({ e, circuit, onCircuit }: Part) {
+  const delta = deltaOf(circuit);
+  if (e.kind !== "motor" || circuit.conductors === 2) return null;
+  return (
+    <p className="statesentence">
+      Leads{" "}
+      <select
+        className="inline-select"
+        aria-label="Leads of the motor"
+        value={e.leads ?? 3}
+        onChange={(event) => onCircuit(withLeads(circuit, event.target.value === "6" ? 6 : 3))}
+      >
+        <option value={3}>three</option>
+        <option value={6}>six, star-delta</option>
+      </select>
+      {delta && (
+        <>
+          , in delta{" "}
+          <select
+            className="inline-select"
+            aria-label="Delta joins"
+            value={String(delta.onto)}
+            onChange={(event) =>
+              onCircuit(deltaOnto(circuit, DELTA.find(([o]) => String(o) === event.target.value)![0]))
+            }
+          >
+            {DELTA.map(([onto, words]) => (
+              <option key={words} value={String(onto)}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </>
+      )}
+    </p>
+  );
+}
+/** In which positions of its starter a contactor is in. */
+function Closes({ e, circuit, onCircuit }: Part) {
+  const choices = choicesOf(circuit);
+  if (!isSwitched(e) || choices.length === 0) return null;
+  const closes = e.closes ?? [];
+  const all = closes.length === 0;
+  const among = ["out", ...choices, ...positionsOf(circuit)];
+  return (
+    <p className={css.adding} role="group" aria-label="Closed when the starter is">
+      <span className="mute">Closed with:</span>
+      {choices.map((p) => {
+        const on = all || closes.includes(p);
+        const next = on ? (all ? choices : closes).filter((x) => x !== p) : [...closes, p];
+        return (
+          <label key={p} className="confirm">
+            <input
+              type="checkbox"
+              checked={on}
+              // A contactor that is in with nothing is none of this circuit.
+              disabled={on && next.length === 0}
+              onChange={() => onCircuit(closing(circuit, e.id, next.length === choices.length ? [] : next))}
+            />{" "}
+            {wordOf(p, among)}
+          </label>
+        );
+      })}
+    </p>
   );
 }

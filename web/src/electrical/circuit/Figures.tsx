@@ -50,7 +50,12 @@ function Figure({ reading: r, layout, faint }: { reading: Reading; layout: Layou
   if (one === two) return to(a.x - 14, (a.y + b.y) / 2 + 5, "end");
   if (rungOf(r.one) !== rungOf(r.two)) return to((a.x + b.x) / 2, (a.y + b.y) / 2, "middle");
   if (Math.abs(one - two) > 1)
-    return to(layout.legs.at(-1)! + 10, a.y + 5, "start", layout.narrow ? said : `${two}-${one} ${said}`);
+    return to(
+      layout.columns[layout.runOf(rungOf(r.one))]!.at(-1)! + 10,
+      a.y + 5,
+      "start",
+      layout.narrow ? said : `${two}-${one} ${said}`,
+    );
   const middle = (a.x + b.x) / 2;
   const half = layout.narrow ? 26 : 40;
   return (

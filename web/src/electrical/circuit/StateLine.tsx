@@ -1,6 +1,7 @@
 /** The state in which the next figure is read, as a sentence with its values underlined to change. */
 import { useTools } from "../../safety";
 import type { View } from "./layout";
+import { wordOf } from "./positions";
 import { QUANTITIES, type Quantity, type Walk } from "./walk";
 
 function Pick({
@@ -33,11 +34,7 @@ export function StateLine({ walk, view }: { walk: Walk; view: View }) {
   const { may } = useTools();
   const { stands } = walk;
   if (!may) return null;
-  const contactor: [string, string][] = [
-    ["out", "out"],
-    ["in", view.reverses ? "in, forward" : "in"],
-    ...(view.reverses ? [["reverse", "in, reverse"] as [string, string]] : []),
-  ];
+  const contactor = view.positions.map((p): [string, string] => [p, wordOf(p, view.positions)]);
   return (
     <p className="statesentence">
       {view.contactor && (

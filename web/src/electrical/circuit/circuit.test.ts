@@ -10,12 +10,16 @@ const element = (id: string, kind: Circuit["elements"][number]["kind"], name = "
   crossing: false,
   legs: [],
   taps: [],
+  leads: 3 as const,
+  joins: false,
+  closes: [],
 });
 const CIRCUIT: Circuit = {
   kind: "direct",
   conductors: 3,
   taps_known: false,
   shared_by: 1,
+  paths: [],
   supply: { volts: 400, earthing: "unknown" },
   elements: [
     element("S", "source", "Source"),
@@ -25,7 +29,7 @@ const CIRCUIT: Circuit = {
   ],
 };
 const view = viewOf(CIRCUIT);
-const layout = layoutOf(view.rungs, 3, 600, true);
+const layout = layoutOf(view.rungs, 3, 600, { grounded: true });
 
 describe("the ladder", () => {
   it("goes down from the source, each place beneath the one before, within its own width", () => {
@@ -33,7 +37,7 @@ describe("the ladder", () => {
     expect([...layout.rungs.keys()]).toEqual(["S.out", "F.in", "F.out", "K.in", "K.out", "M.in"]);
     expect(ys).toEqual(ys.toSorted((a, b) => a - b));
     for (const width of [340, 600]) {
-      const at = layoutOf(view.rungs, 3, width, true);
+      const at = layoutOf(view.rungs, 3, width, { grounded: true });
       expect(Math.max(...at.legs, at.ground.x)).toBeLessThan(width);
       expect(Math.min(...at.legs)).toBeGreaterThan(at.names);
     }
@@ -42,7 +46,7 @@ describe("the ladder", () => {
     const at = layout.at("K.in.2")!;
     expect(layout.nearest({ x: at.x + 9, y: at.y - 8 }).point).toBe("K.in.2");
     expect(layout.nearest(layout.ground).point).toBe("ground");
-    expect(layoutOf(view.rungs, 3, 600, false).nearest(layout.ground).point).not.toBe("ground");
+    expect(layoutOf(view.rungs, 3, 600).nearest(layout.ground).point).not.toBe("ground");
     expect(layout.at("Q.in.1")).toBeNull();
   });
   it("leads a probe by arrows and never over the edge", () => {
@@ -53,7 +57,7 @@ describe("the ladder", () => {
     expect(step(layout, "ground", "ArrowUp")).toBe("M.in.3");
   });
   it("hangs the field beneath both probes, within the drawing", () => {
-    const narrow = layoutOf(view.rungs, 3, 340, true);
+    const narrow = layoutOf(view.rungs, 3, 340, { grounded: true });
     for (const [one, two] of [
       ["F.in.1", "F.in.2"],
       ["F.in.3", "ground"],

@@ -1,10 +1,11 @@
-/** Where everything of a ladder stands: legs side by side, rungs from the source down. Geometry only. */
+/** Where everything of a ladder stands: legs side by side, rungs from the source down, a path beside it. Geometry only. */
 import type { Schemas } from "../../base";
 
 export type View = Schemas["ShownLadderView"];
 export type Reading = Schemas["ShownReadingView"];
 export type Element = Schemas["ShownElementView"];
 export type Span = Schemas["SpanView"];
+export type Beside = Schemas["ShownPathView"];
 export interface Place {
   x: number;
   y: number;
@@ -12,47 +13,77 @@ export interface Place {
 export const GROUND = "ground";
 export const legOf = (point: string): number => Number(/\.(\d)$/.exec(point)?.[1] ?? 0);
 export const rungOf = (point: string): string => point.replace(/\.\d$/, "");
+export const elementOf = (point: string): string => point.slice(0, point.indexOf("."));
 
 export interface Layout {
   width: number;
   height: number;
+  /** The legs of the ladder; of each run, the ladder first. */
   legs: number[];
+  columns: number[][];
   /** Where the names end and the legs begin. */
   names: number;
   rungs: Map<string, number>;
-  end: Place;
+  runOf: (rung: string) => number;
+  /** The middle of what each run ends at. */
+  ends: Place[];
   ground: Place;
   narrow: boolean;
+  /** A path stands beneath the ladder, not beside it: its wires are stubs with a word. */
+  stacked: boolean;
+  paths: readonly Beside[];
   at: (point: string) => Place | null;
   /** The point of the circuit that is nearest to a place, and how far it is. */
   nearest: (p: Place) => { point: string; away: number };
 }
-type Rungs = readonly { id: string; element: string }[];
+type Rungs = readonly { id: string; element: string; run: number }[];
+interface More {
+  grounded?: boolean;
+  paths?: readonly Beside[];
+  stacked?: boolean;
+}
+// Within an element there is room for its drawing; between two for a figure and its word; where a path leaves or comes
+// back for three wires across.
+const INSIDE = 42;
+const BETWEEN = 46;
+const ACROSS = 30;
+const STUB = 34;
+const APART = 1.6;
 
-export function layoutOf(rungs: Rungs, conductors: number, width: number, grounded: boolean): Layout {
+/** How wide the drawing is: a path beside the ladder takes as much more as the screen has. */
+export function stageWidth(narrow: boolean, paths: number): number {
+  if (narrow) return Math.min(358, window.innerWidth - 32);
+  return paths ? Math.min(740, Math.max(600, window.innerWidth - 500)) : 600;
+}
+
+export function layoutOf(rungs: Rungs, conductors: number, width: number, more: More = {}): Layout {
   const narrow = width < 480;
+  const paths = more.paths ?? [];
+  const stacked = more.stacked ?? narrow;
   const names = narrow ? 78 : 132;
-  const right = narrow ? 58 : 92;
-  const gap = (width - names - right - 24) / Math.max(1, conductors - 1);
-  const legs = Array.from({ length: conductors }, (_, i) => Math.round(names + 24 + i * gap));
-  const y = new Map<string, number>();
-  let down = 44;
-  rungs.forEach((r, i) => {
-    // Within an element there is room for its drawing; between two for a figure and its word.
-    if (i) down += rungs[i - 1]!.element === r.element ? 42 : 46;
-    y.set(r.id, down);
+  const beside = stacked ? 0 : paths.length;
+  const right = narrow ? 58 : beside ? 116 : 92;
+  const gaps = (1 + beside) * Math.max(1, conductors - 1) + beside * APART;
+  const gap = (width - names - right - 24) / gaps;
+  const columns = [0, ...paths].map((_, run) => {
+    const from = names + 24 + (stacked ? 0 : run * (conductors - 1 + APART) * gap);
+    return Array.from({ length: conductors }, (_, i) => Math.round(from + i * gap));
   });
-  const end = { x: (legs[0]! + legs.at(-1)!) / 2, y: down + 58 };
-  const ground = { x: legs.at(-1)! + (narrow ? 36 : 56), y: down + 34 };
+  const runs = columns.map((_, run) => rungs.filter((r) => r.run === run));
+  const y = heights(runs, paths, stacked);
+  const last = (run: number) => y.get(runs[run]!.at(-1)!.id) ?? 0;
+  const ends = columns.map((legs, run) => ({ x: (legs[0]! + legs.at(-1)!) / 2, y: last(run) + 58 }));
+  const ground = { x: columns[beside]!.at(-1)! + (narrow ? 36 : 56), y: last(0) + 34 };
+  const runOf = (rung: string) => rungs.find((r) => r.id === rung)?.run ?? 0;
   const at = (point: string): Place | null => {
     if (point === GROUND) return ground;
-    const x = legs[legOf(point) - 1];
+    const x = columns[runOf(rungOf(point))]?.[legOf(point) - 1];
     const top = y.get(rungOf(point));
     return x === undefined || top === undefined ? null : { x, y: top };
   };
   const points = [
-    ...rungs.flatMap((r) => legs.map((_, i) => `${r.id}.${i + 1}`)),
-    ...(grounded ? [GROUND] : []),
+    ...rungs.flatMap((r) => columns[r.run]!.map((_, i) => `${r.id}.${i + 1}`)),
+    ...(more.grounded ? [GROUND] : []),
   ];
   const nearest = (p: Place) => {
     let found = { point: "", away: Infinity };
@@ -63,20 +94,103 @@ export function layoutOf(rungs: Rungs, conductors: number, width: number, ground
     }
     return found;
   };
-  return { width, height: end.y + 36, legs, names, rungs: y, end, ground, narrow, at, nearest };
+  const height = Math.max(...ends.map((e) => e.y)) + 36;
+  const legs = columns[0]!;
+  return {
+    ...{ width, height, legs, columns, names, rungs: y, runOf },
+    ends,
+    ground,
+    narrow,
+    stacked,
+    paths,
+    at,
+    nearest,
+  };
+}
+
+/** How far down each rung stands: the ladder first, with room where a path leaves it or comes back. */
+function heights(runs: Rungs[], paths: readonly Beside[], stacked: boolean): Map<string, number> {
+  const y = new Map<string, number>();
+  const within = (run: Rungs, i: number) => (run[i - 1]!.element === run[i]!.element ? INSIDE : BETWEEN);
+  const long = runs.map((run) => run.slice(1).reduce((sum, _, i) => sum + within(run, i + 1), 0));
+  let down = 44;
+  const main = runs[0]!;
+  main.forEach((r, i) => {
+    if (i) down += within(main, i);
+    if (!stacked)
+      paths.forEach((p, n) => {
+        if (i && p.leaves === main[i - 1]!.id) down += ACROSS;
+        // From above where it joins the line side of something, from beneath where it joins the far ends of windings.
+        const above = r.id === p.lands && !r.id.endsWith(".out");
+        if (above || (i && p.lands === main[i - 1]!.id && p.lands.endsWith(".out"))) down += ACROSS;
+        if (r.id === p.lands) down = Math.max(down, y.get(p.leaves)! + 2 * (BETWEEN + ACROSS) + long[n + 1]!);
+      });
+    y.set(r.id, down);
+  });
+  paths.forEach((p, n) => {
+    const run = runs[n + 1]!;
+    let at = stacked ? Math.max(...y.values()) + (n ? STUB : 58) + 96 : y.get(p.leaves)! + BETWEEN + ACROSS;
+    run.forEach((r, i) => y.set(r.id, (at += i ? within(run, i) : 0)));
+  });
+  return y;
+}
+
+/** The wire between the ladder and a path beside it: the line that is drawn, and where it branches off the ladder; none
+ * where the two stand in one run.
+ */
+export function acrossOf(
+  layout: Layout,
+  span: Pick<Span, "upper" | "lower" | "leg">,
+): { line: string; branch: Place | null } | null {
+  const [one, two] = [layout.runOf(rungOf(span.upper)), layout.runOf(rungOf(span.lower))];
+  const a = layout.at(span.upper);
+  const b = layout.at(span.lower);
+  if (one === two || !a || !b) return null;
+  if (layout.stacked) {
+    const line = one ? `M${a.x} ${a.y}v${STUB}` : `M${b.x} ${b.y - STUB}V${b.y}`;
+    return { line, branch: null };
+  }
+  const { length } = layout.legs;
+  const under = span.lower.includes(".out.");
+  const y = !one
+    ? a.y + 12 + 8 * (length - span.leg)
+    : under
+      ? b.y + 12 + 8 * (span.leg - 1)
+      : b.y - 12 - 8 * (length - span.leg);
+  return { line: `M${a.x} ${a.y}V${y}H${b.x}V${b.y}`, branch: { x: one ? b.x : a.x, y } };
 }
 
 /** The next point that an arrow leads to; none beyond the edge. */
 export function step(layout: Layout, point: string, key: string): string {
-  const order = [...layout.rungs.keys()];
+  const run = layout.runOf(rungOf(point));
+  const order = [...layout.rungs.keys()].filter((r) => layout.runOf(r) === run);
   const rung = order.indexOf(rungOf(point));
   const leg = legOf(point);
-  if (point === GROUND) return key === "ArrowUp" ? `${order.at(-1)}.${layout.legs.length}` : point;
+  const ladder = [...layout.rungs.keys()].filter((r) => layout.runOf(r) === 0);
+  if (point === GROUND) return key === "ArrowUp" ? `${ladder.at(-1)}.${layout.legs.length}` : point;
   if (key === "ArrowLeft" && leg > 1) return `${rungOf(point)}.${leg - 1}`;
   if (key === "ArrowRight" && leg < layout.legs.length) return `${rungOf(point)}.${leg + 1}`;
   if (key === "ArrowUp" && rung > 0) return `${order[rung - 1]}.${leg}`;
   if (key === "ArrowDown" && rung < order.length - 1) return `${order[rung + 1]}.${leg}`;
-  return point;
+  return beyond(layout, point, key) ?? point;
+}
+/** Over the edge of a run to the one beside it, or beneath it. */
+function beyond(layout: Layout, point: string, key: string): string | null {
+  const run = layout.runOf(rungOf(point));
+  const leg = legOf(point);
+  const down = layout.at(point)?.y ?? 0;
+  const path = layout.paths[run - 1];
+  const level = (other: number) =>
+    [...layout.rungs]
+      .filter(([r]) => layout.runOf(r) === other)
+      .sort(([, a], [, b]) => Math.abs(a - down) - Math.abs(b - down))[0]?.[0];
+  if (path && key === "ArrowUp") return `${path.leaves}.${leg}`;
+  if (path?.lands && key === "ArrowDown" && !layout.stacked) return `${path.lands}.${leg}`;
+  const next = key === "ArrowRight" || (layout.stacked && key === "ArrowDown") ? run + 1 : run - 1;
+  const sideways = layout.stacked ? key === "ArrowDown" : key === "ArrowRight" || key === "ArrowLeft";
+  const rung = sideways && next >= 0 && next < layout.columns.length ? level(next) : undefined;
+  if (!rung) return null;
+  return `${rung}.${key === "ArrowLeft" ? layout.legs.length : key === "ArrowRight" ? 1 : leg}`;
 }
 
 /** Where the field between two probes stands: beneath the middle of both, within the drawing. */

@@ -31,6 +31,10 @@ export function Symbol({ kind, x, top, bottom, to, closed, weight }: Props) {
         )}
       </>
     );
+  // A winding, from its start to its end.
+  if (kind === "winding") return line(`M${x} ${top}V${middle - 15}${"a5 5 0 0 1 0 10".repeat(3)}V${bottom}`);
+  // In its box, which is drawn once for all legs.
+  if (kind === "drive" || kind === "soft_starter") return line(`M${x} ${top}v8M${x} ${bottom - 8}v8`);
   if (kind === "overload") return line(`M${x} ${top}V${middle - 9}h11v18h-11V${bottom}`);
   if (kind === "plug")
     return line(`M${x} ${top}V${middle - 5}M${x - 6} ${middle + 2}a6 6 0 0 1 12 0M${x} ${middle}V${bottom}`);

@@ -26,8 +26,9 @@ const KINDS: Record<Kind, string> = { temp: "temperature", drop: "millivolts acr
 function bareOf(given: Given): View | null {
   const [kept] = (given.case.extras?.circuit ?? []) as { circuit: Circuit }[];
   if (!kept) return null;
-  const { title, legs, elements, rungs, spans, confirmed } = bareView(kept.circuit);
-  return { title, legs, elements, rungs, spans, confirmed, joints: [], drops: [], load: null, spot: null };
+  const { title, legs, elements, rungs, spans, paths, positions, confirmed } = bareView(kept.circuit);
+  const drawn = { title, legs, elements, rungs, spans, paths, positions, confirmed };
+  return { ...drawn, joints: [], drops: [], load: null, spot: null };
 }
 
 /** Something was read at a place, or seen. */
@@ -96,7 +97,7 @@ function Scan({ given, sheet, view, kind, setKind, rows, setRows }: ScanProps) {
       more={view.title}
       before={given.mode === "new" && <NotToBeStarted set={given.set} />}
     >
-      <How body={sheet.body} say={sheet.change} />
+      <How body={sheet.body} say={sheet.change} positions={view.positions} />
       <div className={css.bench}>
         <div>
           <RadioGroup<Kind>

@@ -1,4 +1,5 @@
 /** How the scan was made, as a sentence: the load, the surface, what it was read with, what was seen. */
+import { wordOf } from "../circuit/positions";
 import { Choose, Inline } from "../words";
 import type { Body } from "./sheet";
 
@@ -52,14 +53,30 @@ const CHOICES: Record<Name, [string, [string, string][]]> = {
 interface Props {
   body: Body;
   say: (more: Partial<Body>) => void;
+  /** How this starter can stand. */
+  positions: readonly string[];
 }
-export function How({ body, say }: Props) {
+export function How({ body, say, positions }: Props) {
+  const ways: [string, string][] = positions.filter((p) => p !== "out").map((p) => [p, wordOf(p, positions)]);
   const word = (name: Name) => {
     const [label, options] = CHOICES[name];
     return <Choose name={name} label={label} options={options} body={body} say={say} />;
   };
   return (
     <p className="statesentence">
+      {ways.length > 1 && (
+        <>
+          Contactors{" "}
+          <Choose
+            name="contactor"
+            label="Contactors in"
+            options={[["", "choose"], ...ways]}
+            body={body}
+            say={say}
+          />
+          .{" "}
+        </>
+      )}
       Load {word("steady")}, ambient <Inline name="ambient" />. Read on {word("surface")} with{" "}
       {word("reader")} from <Inline name="distance" />, distance to spot <Inline name="ratio" /> to 1, joint
       width <Inline name="width" />. Lowest rating {word("rating")}. Seen: {word("seen")}.

@@ -20,8 +20,9 @@ export function Rows({ view, kind, row, take }: Props) {
   const narrow = useNarrow();
   const width = narrow ? Math.min(358, window.innerWidth - 32) : 600;
   const layout = useMemo(
-    () => layoutOf(view.rungs, view.legs.length, width, false),
-    [view.rungs, view.legs.length, width],
+    // Fields stand on the legs: a path beside the ladder would leave them no room.
+    () => layoutOf(view.rungs, view.legs.length, width, { paths: view.paths, stacked: true }),
+    [view.rungs, view.legs.length, view.paths, width],
   );
   const drawn = useMemo(
     (): Pick<LadderView, "elements" | "legs" | "spans" | "readings" | "ground" | "stands"> => ({

@@ -14,9 +14,8 @@ export const READ = ["temp", "drop"] as const;
 /** The places across the legs that one row of the ladder reads: a rung for temperatures, an element for drops. */
 export function rowsOf(view: Pick<View, "rungs" | "elements">, kind: Kind): string[] {
   if (kind === "temp") return view.rungs.map((r) => r.id);
-  return view.elements
-    .map((e) => e.id)
-    .filter((id) => view.rungs.filter((r) => r.element === id).length === 2);
+  const across = view.elements.filter((e) => !["motor", "drive", "soft_starter"].includes(e.kind));
+  return across.map((e) => e.id).filter((id) => view.rungs.filter((r) => r.element === id).length === 2);
 }
 export const placesOf = (row: string, legs: number): string[] =>
   Array.from({ length: legs }, (_, i) => `${row}.${i + 1}`);
