@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from conftest import Opener, Stack, answered, newest, set_page
+from conftest import Opener, Stack, answered, newest, number_of, send, set_page, told
 from playwright.sync_api import Page, expect
 
 
@@ -84,3 +84,28 @@ def test_on_a_phone_joints_are_put_on_a_thermal_picture(
     expect(page.locator("[id='f-temp:F.in.3']")).to_have_value("46.2")
     expect(page.get_by_test_id("judged")).to_contain_text("L2 at Fuses, line side")
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_a_starter_with_a_star_contactor_says_how_it_stood_and_what_is_idle_is_never_good(
+    open_as: Opener, stack: Stack
+) -> None:
+    page, path = open_as("jun", phone=True), f"/api/v1/sets/{number_of(stack, 'LAG-14')}/circuit"
+    kept = told(page, path)
+    ring = next(k["circuit"] for k in kept["usual"] if k["id"] == "star_delta")
+    send(page, path, {"circuit": ring, "expected_version": kept["version"]}, "PUT")
+    set_page(page, stack, "LAG-14", "/joints")
+    how(page)
+    for n in (1, 2, 3):
+        page.locator(f"#f-amps_{n}").fill("48")
+    three(page, "X.in", "44", "44.2", "44.1")
+    judged = page.get_by_test_id("judged")
+    expect(judged).to_contain_text("enter which contactors were in")
+    page.get_by_label("Contactors in").select_option(label="main and delta in")
+    for _ in range(2):
+        expect(judged).to_contain_text("Joint temperature, leg against leg: good")
+        expect(judged).not_to_contain_text("which contactors were in")
+        page.reload()
+    page.get_by_label("Contactors in").select_option(label="main and star in")
+    expect(judged).to_contain_text("no current flows here")
+    expect(judged).not_to_contain_text("leg against leg: good")
+    assert page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth") == 0

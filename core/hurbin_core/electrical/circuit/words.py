@@ -73,7 +73,7 @@ def suspect_title(search: Search, id_: str) -> Phrase:
     s = next(x for x in search.suspects if x.id == id_)
     if s.leg is None:
         return phrase("place.s_all", name=name_of(element_of(circuit, id_)))
-    leg = leg_word(circuit, s.leg)
+    leg = point_word(circuit, rung_of(s.upper), s.leg)
     within = rung_of(s.upper).rpartition(".")[0]
     if within == rung_of(s.lower).rpartition(".")[0]:
         if circuit.six_leads and circuit.motor is not None and within == circuit.motor.id:
@@ -98,7 +98,7 @@ def suspect_where(search: Search, id_: str) -> Phrase | None:
     between = {"upper": rung_title(circuit, one), "lower": rung_title(circuit, two)}
     if s.leg is None:
         return phrase("circuit.between_all", **between)
-    return phrase("circuit.between", leg=leg_word(circuit, s.leg), **between)
+    return phrase("circuit.between", leg=point_word(circuit, one, s.leg), **between)
 
 
 def pair_title(circuit: Circuit, p: Probe) -> Phrase:

@@ -48,6 +48,9 @@ const INSIDE = 42;
 const BETWEEN = 46;
 const ACROSS = 30;
 const STUB = 34;
+// A long ladder stands closer on a desk, so that it, the next probe and what is left are seen at once.
+const LONG = 12;
+const CLOSER = 0.84;
 const APART = 1.6;
 
 /** How wide the drawing is: a path beside the ladder takes as much more as the screen has. */
@@ -111,7 +114,9 @@ export function layoutOf(rungs: Rungs, conductors: number, width: number, more: 
 /** How far down each rung stands: the ladder first, with room where a path leaves it or comes back. */
 function heights(runs: Rungs[], paths: readonly Beside[], stacked: boolean): Map<string, number> {
   const y = new Map<string, number>();
-  const within = (run: Rungs, i: number) => (run[i - 1]!.element === run[i]!.element ? INSIDE : BETWEEN);
+  const part = !stacked && runs[0]!.length > LONG ? CLOSER : 1;
+  const within = (run: Rungs, i: number) =>
+    Math.round(part * (run[i - 1]!.element === run[i]!.element ? INSIDE : BETWEEN));
   const long = runs.map((run) => run.slice(1).reduce((sum, _, i) => sum + within(run, i + 1), 0));
   let down = 44;
   const main = runs[0]!;
