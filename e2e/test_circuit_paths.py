@@ -135,3 +135,39 @@ def test_on_a_phone_a_bypass_is_drawn_under_its_drive_and_below_the_drive_nothin
     number = page.url.split("/sets/")[1].split("/")[0]
     kept = told(page, f"/api/v1/sets/{number}/circuit")["circuit"]
     assert [p["lands"] for p in kept["paths"]] == ["O.in"]
+
+
+def test_a_leg_without_current_below_a_drive_is_a_stop_and_its_readings_count(
+    open_as: Opener, stack: Stack
+) -> None:
+    page = open_as("jun")
+    set_page(page, stack, "MAKE-82", "/circuit")
+    page.get_by_role("button", name="Confirm or edit circuit").click()
+    page.get_by_role("button", name="Fuses", exact=True).click()
+    page.get_by_role("button", name="Another set on the same fuses").click()
+    page.get_by_role("button", name="Confirm circuit").click()
+    page.locator("select[aria-label=Motor]").select_option("running")
+    page.get_by_label("Meter input", exact=True).select_option("low_pass")
+    page.get_by_label("What is read", exact=True).select_option("amps")
+    order = ["S.out", "D.in", "D.out", "F.in", "F.out", "Y.in", "Y.out", "M.in"]
+    tip, field = page.get_by_role("button", name="First probe"), page.locator("#f-amps")
+    for n, (leg, amps) in enumerate((("1", "9.6"), ("2", "0.1"), ("3", "9.4")), 1):
+        tip.focus()
+        for _ in range(20):
+            rung, here = (tip.get_attribute("data-probe") or "").rsplit(".", 1)
+            if (rung, here) == ("M.in", leg):
+                break
+            side = "ArrowRight" if here < leg else "ArrowLeft"
+            page.keyboard.press("ArrowDown" if order.index(rung) < order.index("M.in") else side)
+        field.fill(amps)
+        field.press("Enter")
+        expect(page.locator("[data-used=true]")).to_have_count(n)
+    for _ in range(2):
+        expect(page.get_by_test_id("judged")).to_contain_text("L2 carries 0.10 A at Motor terminals")
+        expect(page.get_by_test_id("judged")).to_contain_text("single phasing below the drive")
+        expect(page.locator("[data-used=true]").first).to_contain_text("compared below the drive")
+        page.reload()
+    page.get_by_role("button", name="Save record").click()
+    expect(newest(page).first).to_contain_text("Jun Belacqua")
+    page.reload()
+    expect(page.get_by_text("Legs below a drive").first).to_be_visible()

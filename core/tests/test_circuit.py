@@ -407,3 +407,18 @@ def test_the_simulators_ladder_reads_as_ours_where_a_span_is_broken() -> None:
                 one, two = ((q.rpartition(".")[0], int(q[-1])) for q in (p.one, p.two))
                 read = 100 * sim.reads(one, two, "K" if closed else "", 3000.0) / search.right[p.one, p.two]
                 assert fits(search.table[s.id][p.one, p.two], read), (closed, s.id, p, read)
+
+
+def test_another_set_on_the_same_fuses_feeds_the_lost_leg_to_half_and_may_as_well_be_off() -> None:
+    """Known from elsewhere: half, half, full, and half to ground, with this contactor out."""
+    circuit = ladder({"F": [Tap(id="T2", legs=(1, 2), what="second_set")]})
+    state = State(contactor="out", meter="high")
+    pairs = [("F.out.1", "F.out.2"), ("F.out.2", "F.out.3"), ("F.out.3", "F.out.1")]
+    assert [percent(circuit, state, ["F.2"], a, b) for a, b in pairs] == pytest.approx([50, 50, 100], abs=0.5)
+    assert percent(circuit, state, ["F.2"], "F.out.2", GROUND, VOLTS / math.sqrt(3)) == pytest.approx(
+        50, abs=0.5
+    )
+    search = Search(circuit, State(contactor="out"))
+    for volts in (200, 0):
+        left = search.left([reading("F.in.1", "F.in.2", 400), reading("F.out.1", "F.out.2", volts)])
+        assert "F.2" in left.fit, "whether it is connected nobody said"

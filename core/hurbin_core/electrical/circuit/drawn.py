@@ -11,6 +11,7 @@ from .entry import Taken, Walk
 from .evidence import between_open_and_closed, contactor_between, told
 from .judging import Found, counts, leftovers, share_of
 from .kinds import CIRCUIT_KINDS, KeptCircuit
+from .output import compared_below
 from .parts import ENDS, Element, Position
 from .points import leg_of, rung_of, rungs, runs_of, spans
 from .suspects import FIGURES, SIGNS, SOUND, to_ground
@@ -195,7 +196,7 @@ def _reading(found: Found, i: int, t: Taken, kept: KeptCircuit) -> ReadingView:
         key=state_key(walk.circuit, t.state),
         at=t.entry.taken_at,
         by=t.entry.by,
-        used=i in found.used,
+        used=i in found.used or compared_below(walk, t),
         notes=notes,
     )
 
@@ -203,12 +204,14 @@ def _reading(found: Found, i: int, t: Taken, kept: KeptCircuit) -> ReadingView:
 def _reads(found: Found, t: Taken) -> tuple[str, Phrase, list[Phrase]]:
     """What a reading is called, and what is to be known of it."""
     walk = found.walk
+    if compared_below(walk, t):
+        return "full", phrase("circuit.r_below"), []
     if t.what != "ohms" and not told(walk, t):
         return "unused", phrase("circuit.r_unused"), [phrase("circuit.n_untold")]
     if t.what == "volts":
         percent = 100 * t.figure.value / walk.scale / walk.ladder.right[t.pair.one, t.pair.two]
         notes: list[Phrase] = []
-        if t.state.meter == "high" and percent <= FIGURES.full:
+        if t.state.meter != "low" and percent <= FIGURES.full:
             notes.append(phrase("circuit.n_ghost"))
         reads = "full" if percent > FIGURES.full else "zero" if percent < FIGURES.zero else "part"
         word = phrase("circuit.r_part", share=amount(percent, "%")) if reads == "part" else None
@@ -423,7 +426,7 @@ def _waits(now: State, then: State, circuit: Circuit) -> tuple[Phrase, Phrase] |
             return phrase(f"circuit.w_{way}"), phrase(f"circuit.done_{way}")
         stands = position_words(circuit, then.contactor)
         return phrase("circuit.w_state", stands=stands), phrase("circuit.done_state", stands=stands)
-    if now.meter == "high" and then.meter == "low":
+    if now.meter != "low" and then.meter == "low":
         return phrase("circuit.w_low"), phrase("circuit.done_low")
     return None, None
 

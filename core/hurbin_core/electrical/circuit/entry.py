@@ -47,7 +47,7 @@ class CircuitReading(Model):
     contactor: Position | None = said_field("Contactor")
     motor: Literal["standing", "running"] | None = said_field("Motor")
     leads: Literal["on", "off"] | None = said_field("Motor leads")
-    meter: Literal["low", "high"] | None = said_field("Meter input")
+    meter: Literal["low", "high", "low_pass"] | None = said_field("Meter input")
 
 
 class CircuitSaid(Model):
@@ -187,7 +187,7 @@ def _stood(walk: Walk, e: Entry[Any], typed: Entered | None, wants: Sequence[str
     words = {
         "contactor": ("contactor in or out", walk.circuit.has_contactor),
         "motor": ("motor running or at standstill", walk.circuit.has_motor),
-        "meter": ("meter input (low impedance or 10 MΩ)", True),
+        "meter": ("meter input (low impedance, 10 MΩ or low-pass)", True),
     }
     unsaid = [words[n][0] for n in wants if words[n][1] and getattr(body, n) is None]
     if unsaid:

@@ -21,6 +21,7 @@ from .evidence import clashes, climbs, evidence
 from .kinds import KeptCircuit
 from .naming import WEIGHING, Left, Reading
 from .neutral import Shifted, shifted
+from .output import compared_below, output_finding
 from .parts import Position
 from .points import leg_of, run_rungs, rung_of, rungs
 from .suspects import SOUND
@@ -98,7 +99,8 @@ def findings(found: Found) -> list[Finding]:
     """The answers of a walk: what is open, and whether its readings can all be true."""
     if not found.walk.taken:
         return []
-    out = [_open(found)]
+    output = output_finding(found.walk)
+    out = [_open(found), *([output] if output is not None else [])]
     if found.clashes:
         out.append(
             Finding(
@@ -145,7 +147,8 @@ def _said(found: Found) -> tuple[Verdict, By | None, Phrase]:
     if left.unexplained:
         return Verdict.UNKNOWN, By.NOW, phrase("circuit.unexplained")
     if not found.used:
-        return Verdict.UNKNOWN, By.NOW, phrase("circuit.none_used")
+        below = any(compared_below(walk, t) for t in walk.taken)
+        return Verdict.UNKNOWN, By.NOW, phrase("circuit.only_below" if below else "circuit.none_used")
     lost = found.lost
     if lost:
         return Verdict.STOP, By.NOW, _missing(found, lost)

@@ -8,7 +8,7 @@ from itertools import combinations
 from typing import Literal
 
 from ...base import RULEBOOK, HurbinError, Model
-from .parts import Position, Tap
+from .parts import Element, Position, Tap
 from .points import joints, known_point, tied
 from .suspects import Outcome, Probe, Suspect, Table, probes, right_volts, suspects, table
 from .whole import Circuit
@@ -82,8 +82,10 @@ def fits(expected: Outcome, percent: float) -> bool:
 
 def ways(circuit: Circuit) -> list[Circuit]:
     """The ways in which this circuit may be: where nobody said what hangs beneath its fuses, a control
-    transformer may, on any two legs.
+    transformer may, on any two legs; another set on them may be connected or not.
     """
+    if any(t.what == "second_set" for e in circuit.every for t in e.taps):
+        return [circuit, _without_others(circuit)]
     fused = [i for i, e in enumerate(circuit.elements) if e.kind in ("fuse", "breaker")]
     if circuit.taps_known or circuit.conductors == 2 or not fused or any(e.taps for e in circuit.elements):
         return [circuit]
@@ -94,6 +96,17 @@ def ways(circuit: Circuit) -> list[Circuit]:
         elements[at] = elements[at].model_copy(update={"taps": [tap]})
         out.append(circuit.model_copy(update={"elements": elements}))
     return out
+
+
+def _without_others(circuit: Circuit) -> Circuit:
+    """The same with no other set connected."""
+
+    def alone(run: list[Element]) -> list[Element]:
+        kept = {e.id: [t for t in e.taps if t.what != "second_set"] for e in run}
+        return [e.model_copy(update={"taps": kept[e.id]}) for e in run]
+
+    paths = [p.model_copy(update={"elements": alone(p.elements)}) for p in circuit.paths]
+    return circuit.model_copy(update={"elements": alone(circuit.elements), "paths": paths})
 
 
 # What says nothing is alike only to what says as little.

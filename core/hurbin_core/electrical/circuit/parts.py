@@ -52,11 +52,13 @@ class Supply(Model):
 
 
 class Tap(Model):
-    """Something fed from two legs beneath an element. `ohms`: between the legs, at mains frequency."""
+    """Something fed from two legs beneath an element. `ohms`: between the legs, at mains frequency. Another
+    set on the same fuses is on all of them, whatever is said.
+    """
 
     id: str = Field(min_length=1, max_length=20, pattern=r"^[A-Za-z][A-Za-z0-9]*$")
     legs: tuple[Leg, Leg]
-    what: Literal["control_transformer", "heater"]
+    what: Literal["control_transformer", "heater", "second_set"]
     ohms: float = Field(default=1000.0, gt=0, le=1e6)
 
 

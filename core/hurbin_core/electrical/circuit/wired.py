@@ -16,7 +16,7 @@ from .parts import ENDS, Position
 from .points import joints, point, rungs, spans, tied
 from .whole import Circuit
 
-Meter = Literal["low", "high"]
+Meter = Literal["low", "high", "low_pass"]
 # What is joined: two points, and the span between them.
 Wires = Sequence[tuple[str, str, str]]
 
@@ -80,9 +80,21 @@ def _network(circuit: Circuit, wires: Wires, gone: frozenset[str]) -> Network:
         (point(f"{e.id}.out", t.legs[0]), point(f"{e.id}.out", t.legs[1]), 1 / _tapped(t.what, t.ohms))
         for e in circuit.every
         for t in e.taps
+        if t.what != "second_set"
     ]
     points = [point(rung, leg) for rung in rungs(circuit) for leg in circuit.legs]
-    return Network(held, joined, between, [], points)
+    return Network(held, joined, between, _others(circuit), points)
+
+
+def _others(circuit: Circuit) -> list[Machine]:
+    """The motors of other sets on the same fuses: they stand, for one that runs is none of this walk."""
+    y = LOAD.motor_amps * math.sqrt(3) / circuit.supply.volts * sequences(False, 1.0, False)[0]
+    return [
+        Machine(tuple(point(f"{e.id}.out", leg) for leg in circuit.legs), three_legs(y, y))
+        for e in circuit.every
+        for t in e.taps
+        if t.what == "second_set"
+    ]
 
 
 def _tapped(what: str, ohms: float) -> complex:
@@ -128,16 +140,15 @@ def _motor(
     return Machine((*starts, *ends), between_ends(windings, out))
 
 
-def _fed(circuit: Circuit, network: Network, solved: Solved) -> int:
-    """How many legs of the source feed the motor that stands in this network?"""
+def _fed(network: Network, motor: Machine, solved: Solved) -> int:
+    """How many legs of the source feed this motor, which stands?"""
     node = nodes(network)
     source = {node[p]: 0j for p in network.held}
     most = LOAD.motor_amps * LOAD.stalled
-    for m in network.machines:
-        volts = [solved.potential(p) or 0j for p in m.points]
-        for p, row in zip(m.points, m.admittances, strict=True):
-            if node[p] in source:
-                source[node[p]] += sum(y * v for y, v in zip(row, volts, strict=True))
+    volts = [solved.potential(p) or 0j for p in motor.points]
+    for p, row in zip(motor.points, motor.admittances, strict=True):
+        if node[p] in source:
+            source[node[p]] += sum(y * v for y, v in zip(row, volts, strict=True))
     return sum(abs(i) > LOAD.feeds * most for i in source.values())
 
 
@@ -149,15 +160,16 @@ def solved_with(circuit: Circuit, state: State, open_: Iterable[str], wires: Wir
     network = _network(circuit, wires or joints(circuit, state.contactor), gone)
     if circuit.motor is None or state.motor == "off":
         return solve(network)
-    network.machines = [_motor(circuit, network, gone)]
+    others, motor = [*network.machines], _motor(circuit, network, gone)
+    network.machines = [*others, motor]
     solved = solve(network)
     if state.motor != "turning" or not state.closed:
         return solved
     # On one leg alone nothing turns; on two of three it may.
-    legs = _fed(circuit, network, solved)
+    legs = _fed(network, motor, solved)
     if legs < 2:
         return solved
-    network.machines = [_motor(circuit, network, gone, state.load, legs < circuit.conductors)]
+    network.machines = [*others, _motor(circuit, network, gone, state.load, legs < circuit.conductors)]
     return solve(network)
 
 
@@ -168,8 +180,9 @@ def carrying(circuit: Circuit, state: State, open_: Iterable[str]) -> frozenset[
     """
     gone = frozenset(open_)
     network = _network(circuit, joints(circuit, state.contactor), gone)
+    network.machines = []
     if state.motor != "off" and circuit.motor is not None:
-        network.machines = [_motor(circuit, network, gone)]
+        network.machines.append(_motor(circuit, network, gone))
     amps = LOAD.motor_amps * math.sqrt(3) / circuit.supply.volts
     for run in circuit.runs:
         for e in run:

@@ -3277,7 +3277,7 @@ export interface components {
             /** Motor leads */
             leads?: ("on" | "off") | null;
             /** Meter input */
-            meter?: ("low" | "high") | null;
+            meter?: ("low" | "high" | "low_pass") | null;
             /** Motor */
             motor?: ("standing" | "running") | null;
             /** Resistance between the probes, dead */
@@ -9997,7 +9997,8 @@ export interface components {
         };
         /**
          * Tap
-         * @description Something fed from two legs beneath an element. `ohms`: between the legs, at mains frequency.
+         * @description Something fed from two legs beneath an element. `ohms`: between the legs, at mains frequency. Another
+         *     set on the same fuses is on all of them, whatever is said.
          */
         Tap: {
             /** Id */
@@ -10016,7 +10017,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "control_transformer" | "heater";
+            what: "control_transformer" | "heater" | "second_set";
         };
         /**
          * TestLeg

@@ -291,7 +291,11 @@ const PAIRS: [1 | 2 | 3, 1 | 2 | 3][] = [
   [2, 3],
   [1, 3],
 ];
-const WHAT = { control_transformer: "Control transformer", heater: "Anti-condensation heater" } as const;
+const WHAT = {
+  control_transformer: "Control transformer",
+  heater: "Anti-condensation heater",
+  second_set: "Another set",
+} as const;
 
 function Chosen({
   circuit,
@@ -347,12 +351,18 @@ function Chosen({
           <span className="mute">Tapped off beneath:</span>
           {(e.taps ?? []).map((t) => (
             <span key={t.id}>
-              {WHAT[t.what]}, L{t.legs[0]}-L{t.legs[1]}{" "}
+              {WHAT[t.what]}
+              {t.what === "second_set" ? "" : `, L${t.legs[0]}-L${t.legs[1]}`}{" "}
               <button className="linklike" onClick={() => onCircuit(untapped(circuit, id, t.id))}>
                 Remove
               </button>
             </span>
           ))}
+          {!(e.taps ?? []).some((t) => t.what === "second_set") && (
+            <button className="linklike" onClick={() => onCircuit(tapped(circuit, id, "second_set", [1, 2]))}>
+              Another set on the same fuses
+            </button>
+          )}
           {pairs.flatMap((legs) =>
             (["control_transformer", "heater"] as const).map((what) => (
               <button

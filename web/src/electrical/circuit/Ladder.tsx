@@ -207,6 +207,7 @@ function Tap({ of, tap, layout }: { of: Element; tap: Element["taps"][number]; l
   const y = layout.rungs.get(`${of.id}.out`);
   if (a === undefined || b === undefined || y === undefined) return null;
   const [middle, at] = [(a + b) / 2, y + 26];
+  if (tap.what === "second_set") return <OtherSet column={column} y={at} title={tap.title} />;
   return (
     <g className={css.tap}>
       <path d={`M${a} ${at}H${middle - 16}M${middle + 16} ${at}H${b}`} />
@@ -218,6 +219,23 @@ function Tap({ of, tap, layout }: { of: Element; tap: Element["taps"][number]; l
         />
       )}
       <title>{tap.title}</title>
+    </g>
+  );
+}
+/** Another set's motor, on every leg. */
+function OtherSet({ column, y, title }: { column: readonly number[]; y: number; title: string }) {
+  const [first, last] = [column[0]!, column.at(-1)!];
+  return (
+    <g className={css.tap}>
+      <path d={`M${first} ${y}H${last + 22}`} />
+      <circle cx={last + 32} cy={y} r={10} className={css.body} />
+      <text className={css.tiny} x={last + 32} y={y + 4} textAnchor="middle">
+        M
+      </text>
+      {column.map((x) => (
+        <circle key={x} className={css.branch} cx={x} cy={y} r={2.2} />
+      ))}
+      <title>{title}</title>
     </g>
   );
 }

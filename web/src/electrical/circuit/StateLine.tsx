@@ -81,6 +81,7 @@ export function StateLine({ walk, view }: { walk: Walk; view: View }) {
         options={[
           ["low", "low impedance"],
           ["high", "10 MΩ"],
+          ["low_pass", "low-pass"],
         ]}
         onChoose={(meter) => walk.stand({ meter })}
       />
