@@ -286,3 +286,14 @@ def test_every_bench_that_reads_with_an_instrument_finds_its_figures() -> None:
     for bench in benches():
         assert set(bench.read_with) <= reads, bench.name
     assert {b.name for b in benches() if not b.read_with} == {"make_safe", "shaft"}
+
+
+def test_a_low_rating_is_in_doubt_where_nobody_knows_how_high_the_circuit_is() -> None:
+    """Only current was read, on a set without a nameplate voltage."""
+    shown = Shown(reads="current", typed="12 A", value=12.0, steps=12.0)
+    low = clamp(category_volts=300.0)
+    doubt = unfit(low, shown, AT, None, Limits())
+    assert doubt is not None
+    assert "voltage of this circuit is not known" in plain(doubt)
+    assert unfit(low, shown, AT, 230.0, Limits()) is None
+    assert unfit(clamp(category_volts=600.0), shown, AT, None, Limits()) is None

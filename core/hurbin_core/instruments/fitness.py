@@ -74,6 +74,9 @@ def _category(tool: Instrument, volts: float | None, limits: Limits) -> Phrase |
         return phrase("instrument.category", instrument=tool.name, category=said)
     if tool.category_volts is None:
         return phrase("instrument.category", instrument=tool.name, category=f"{said} without its voltage")
+    if volts is None and exceeds(limits.value("instrument.unsaid_volts"), tool.category_volts):
+        rated = amount(tool.category_volts, "V")
+        return phrase("instrument.unsaid_volts", instrument=tool.name, category=said, rated=rated)
     if volts is not None and exceeds(volts, tool.category_volts):
         return phrase(
             "instrument.category_volts",
@@ -113,7 +116,8 @@ def stands(tool: Instrument, at: datetime, limits: Limits) -> Stands:
     low: its category does not allow it on live parts.
     """
     kind = INSTRUMENT_KINDS[tool.kind]
-    low = _category(tool, None, limits) if kind.live else None
+    # Of the instrument alone: at which voltage it is used nobody asks here.
+    low = _category(tool, 0.0, limits) if kind.live else None
     held = tool.calibration(at)
     due = held.due_at if held is not None else None
     left = (due - at).total_seconds() / _DAY_S if due is not None else None
