@@ -68,6 +68,10 @@ FIGURES = {
 # What stands for the words that a sentence takes, by their names in it.
 WORDS = {
     "pair": "L1-L2",
+    "part": "half winding",
+    "leads": "T9, T6",
+    "lead": "T4",
+    "to": "T5 T6",
     "winding": "U1-U2",
     "stands": "main contactor alone in",
     "va": "3.0",

@@ -387,6 +387,7 @@ def test_core_needs_only_pydantic() -> None:
         "fuses",
         "insulation",
         "joints",
+        "leads",
         "make_safe",
         "ohms",
         "running_check",

@@ -336,6 +336,8 @@ def test_every_template_is_used_somewhere() -> None:
         "circuit.t_",
         "safety.caution_",
         "fuses.says_",
+        "leads.kind_",
+        "leads.volts_",
         "control.prove_",
         "ready.field_",
         "fuses.clip_",

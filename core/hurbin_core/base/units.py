@@ -72,6 +72,7 @@ _ALL = (
     Unit("pp", "percentage points", "percent_points", 1.0),
     Unit("1", "", "ratio", 1.0, decimals=3),
     Unit("turns", "turns", "turns", 1.0, decimals=2, aliases=("turn",)),
+    Unit("deg", "°", "angle", 1.0, decimals=0),
     Unit("d", "days", "time", 1.0, decimals=0, aliases=("day", "days")),
     Unit("s", "s", "duration", 1.0, decimals=1, aliases=("sec",)),
     Unit("min", "min", "duration", 60.0, decimals=1),

@@ -6,6 +6,7 @@ from .control import CONTROL_BENCH
 from .fuses import FUSES
 from .insulation import INSULATION, MARKS_S
 from .joints import JOINTS
+from .leads import LEADS
 from .ohms import OHMS
 from .running_check import RUNNING_CHECK
 from .shaft import SHAFT
@@ -13,7 +14,7 @@ from . import circuit as circuit, series as series
 from .derating import derating
 from .formulas import closes_triangle, extra_rise_pct, true_unbalance_pct, unbalance_pct
 
-BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH, SHAFT, OHMS, JOINTS, FUSES, CONTROL_BENCH)
+BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH, SHAFT, OHMS, JOINTS, FUSES, CONTROL_BENCH, LEADS)
 
 __all__ = [
     "BENCHES",
@@ -22,6 +23,7 @@ __all__ = [
     "FUSES",
     "INSULATION",
     "JOINTS",
+    "LEADS",
     "MARKS_S",
     "OHMS",
     "RUNNING_CHECK",

@@ -13,7 +13,7 @@ from random import Random
 from typing import Any
 
 from hurbin_core.electrical.circuit import Circuit
-from hurbin_core.simulator import Bridge, Chain, Coils, Joints
+from hurbin_core.simulator import Bridge, Chain, Coils, Joints, Meter
 from hurbin_server.base.models import User
 from hurbin_server.electrical.querysets import circuit_for
 from hurbin_server.electrical.services.describing import describe
@@ -55,6 +55,9 @@ class StarterLife:
             if x["tag"] in self.sets:
                 self._record(x, "ohms", self._drive(x), x["hours"] / 24)
 
+        for x in _DATA["leads"]:
+            if x["tag"] in self.sets:
+                self._record(x, "leads", self._leads(x), x["hours"] / 24)
         for x in _DATA["control"]:
             if x["tag"] in self.sets:
                 self._control(self.sets[x["tag"]], x)
@@ -132,6 +135,13 @@ class StarterLife:
         body |= {f"back_{leg}": "open" for leg in "rstuvw"}
         body |= {"of": "drive", "drive_off": True, "bus": _figure(f"{rng.uniform(1.5, 6):.1f}", "V")}
         return body | {"rails": "climbs", "earth": "open"}
+
+    def _leads(self, x: dict[str, Any]) -> dict[str, Any]:
+        """A box as it was found, and what the supply stood at."""
+        rng = Random(f"leads/{x['tag']}")
+        supply = Meter().volts(x["supply"] * rng.uniform(0.99, 1.01), rng)
+        said = {k: x[k] for k in ("leads", "plate_for", "box", "stage", "note")}
+        return {**said, "supply": _figure(supply, "V"), "traced": True}
 
     def _record(self, x: dict[str, Any], bench: str, body: dict[str, Any], days: float, n: int = 0) -> None:
         who, at = self.users[x["by"]], self.as_of - timedelta(days=days)

@@ -118,8 +118,8 @@ def _tied(y: Sequence[Sequence[complex]], held: Iterable[int]) -> set[int]:
     return found
 
 
-def _inverse(m: list[list[complex]]) -> list[list[complex]]:
-    """Gauss and Jordan, the largest of each column first."""
+def inverse(m: list[list[complex]]) -> list[list[complex]]:
+    """The inverse of a square matrix: Gauss and Jordan, the largest of each column first."""
     n = len(m)
     rows = [[*row, *(1 + 0j if i == j else 0j for j in range(n))] for i, row in enumerate(m)]
     for k in range(n):
@@ -149,7 +149,7 @@ def solve(network: Network) -> Solved:
     y = _admittances(network, node, size)
     tied = _tied(y, held)
     free = sorted(tied - held.keys())
-    z = _inverse([[y[i][j] for j in free] for i in free])
+    z = inverse([[y[i][j] for j in free] for i in free])
     pushed = [-sum(y[i][j] * v for j, v in held.items()) for i in free]
     volts: list[complex | None] = [held.get(i) for i in range(size)]
     for row, i in zip(z, free, strict=True):

@@ -582,6 +582,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/benches/leads/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["leads_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/leads/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["leads_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/leads/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["leads_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/leads/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["leads_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/benches/make_safe/case/{set_id}": {
         parameters: {
             query?: never;
@@ -5335,6 +5403,166 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /** LeadsCase */
+        LeadsCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["LeadsEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * LeadsEntry
+         * @description One look into a terminal box. box, plate_box: nuts parted by a slash, a semicolon or a new line, the
+         *     leads of each by blanks: "L1 T1 T7 / L2 T2 T8". Every field may be missing.
+         */
+        LeadsEntry: {
+            /**
+             * Leads put together
+             * @default
+             */
+            box: string;
+            /**
+             * Colors or tape numbers
+             * @default
+             */
+            colours: string;
+            /** Open-lead continuity */
+            continuity?: ("one" | "pairs" | "pairs_and_triple" | "triples") | null;
+            /** Leads of the motor */
+            leads?: ("3" | "6" | "9" | "12") | null;
+            /** Lead marks */
+            marks?: ("t" | "iec") | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Nameplate's own diagram
+             * @default
+             */
+            plate_box: string;
+            /** A single nameplate voltage is for */
+            plate_for?: ("low" | "high") | null;
+            /** As found or as left */
+            stage?: ("found" | "left") | null;
+            /** Supply between lines */
+            supply?: components["schemas"]["Entered"] | null;
+            /** Each lead followed to its nut */
+            traced?: boolean | null;
+            /** Winding, per nameplate */
+            winding?: ("wye" | "delta") | null;
+        };
+        /** LeadsEntryIn */
+        LeadsEntryIn: {
+            body: components["schemas"]["LeadsEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** LeadsEvaluateIn */
+        LeadsEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["LeadsEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** LeadsSaveIn */
+        LeadsSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["LeadsEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** LeadsSaveOut */
+        LeadsSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationLeadsView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
         /** LeaveIn */
         LeaveIn: {
             /** Reason */
@@ -6020,6 +6248,22 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * NutView
+         * @description One nut: what is in it, by the marks in use.
+         */
+        NutView: {
+            /**
+             * Leads
+             * @default []
+             */
+            leads: string[];
+            /**
+             * Line
+             * @default
+             */
+            line: string;
         };
         /**
          * Offer
@@ -7364,7 +7608,7 @@ export interface components {
             /** Entries */
             entries: string[];
             /** Evaluation */
-            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationControlView"] | components["schemas"]["ShownEvaluationFusesView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
+            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationControlView"] | components["schemas"]["ShownEvaluationFusesView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationLeadsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
             /** Id */
             id: number;
             /**
@@ -8894,6 +9138,43 @@ export interface components {
             /** Waiting */
             waiting: string[];
         };
+        /** ShownEvaluationLeadsView */
+        ShownEvaluationLeadsView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownLeadsView"];
+            /** Waiting */
+            waiting: string[];
+        };
         /** ShownEvaluationNoView */
         ShownEvaluationNoView: {
             /** Bench */
@@ -9082,6 +9363,30 @@ export interface components {
             wanted: string;
         };
         /**
+         * ShownHalfView
+         * @description One half winding: its ends, its arrow (in what it is made for, so that 1 is right), the arrow that it
+         *     has on the right list, and how it stands. x, y: to the right and upwards.
+         */
+        ShownHalfView: {
+            angle: components["schemas"]["ShownQuantity"];
+            /** Due X */
+            due_x: number;
+            /** Due Y */
+            due_y: number;
+            /** Name */
+            name: string;
+            percent: components["schemas"]["ShownQuantity"];
+            /** Phase */
+            phase: number;
+            /** State */
+            state: string;
+            volts: components["schemas"]["ShownQuantity"] | null;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * ShownHandTurnedView
          * @description What is drawn: each half as it turned, whether there are two, where it binds (empty: nowhere known).
          */
@@ -9212,6 +9517,35 @@ export interface components {
             total: number;
         };
         /**
+         * ShownLeadsView
+         * @description The box. winding: by which it is drawn. names: every lead. loose: those in no nut. right: the list
+         *     for this supply. moves: the shortest ways there, each a whole one.
+         */
+        ShownLeadsView: {
+            /** Halves */
+            halves: components["schemas"]["ShownHalfView"][];
+            heat: components["schemas"]["ShownQuantity"] | null;
+            /** Leads */
+            leads: number;
+            /** Lines */
+            lines: components["schemas"]["ShownLineView"][];
+            /** List Title */
+            list_title: string;
+            /** Loose */
+            loose: string[];
+            /** Moves */
+            moves: string[];
+            /** Names */
+            names: string[];
+            /** Nuts */
+            nuts: components["schemas"]["NutView"][];
+            /** Right */
+            right: components["schemas"]["NutView"][];
+            torque: components["schemas"]["ShownQuantity"] | null;
+            /** Winding */
+            winding: string;
+        };
+        /**
          * ShownLeftover
          * @description One thing that it may still be, and how likely. weight: of its ink, 0 to 1.
          */
@@ -9262,6 +9596,15 @@ export interface components {
             value: components["schemas"]["ShownQuantity"];
             /** Value At */
             value_at: number;
+        };
+        /**
+         * ShownLineView
+         * @description What a line would draw at standstill, of what is right at this supply.
+         */
+        ShownLineView: {
+            /** Name */
+            name: string;
+            percent: components["schemas"]["ShownQuantity"];
         };
         /**
          * ShownNextView
@@ -14291,6 +14634,431 @@ export interface operations {
         };
     };
     joints_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    leads_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeadsCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    leads_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeadsEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationLeadsView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    leads_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeadsSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeadsSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeadsSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    leads_schema: {
         parameters: {
             query?: never;
             header?: never;
