@@ -1,5 +1,5 @@
 /** The leads of a motor: the box as it hangs there, each half winding's arrow, and which lead moves where. */
-import { useMemo, useState, type ReactNode } from "react";
+import { useMemo, useState } from "react";
 import { useNarrow, type EntryBody, type Schemas } from "../../base";
 import {
   Bench,
@@ -64,11 +64,11 @@ export function Drawing({ given }: { given: Given }) {
     <Bench tools={tools} before={given.mode === "new" && <NotToBeStarted set={given.set} />}>
       <Sentence {...said} />
       <div className={css.bench}>
-        <Hanging {...said}>{view && !tools.narrow && <Halves halves={view.halves} />}</Hanging>
+        <Hanging {...said} />
         <div>
           <Verdicts />
           {view && <Way view={view} />}
-          {view && tools.narrow && <Halves halves={view.halves} />}
+          {view && <Halves halves={view.halves} />}
           {view && view.lines.length > 0 && <Started view={view} />}
           <p>
             <Tick name="traced" label="Each lead followed to its nut by hand" {...said} />
@@ -119,7 +119,7 @@ function Sentence({ body, say }: Said) {
   );
 }
 /** The box itself, turned to how it hangs, with the same as words beneath it. */
-function Hanging({ body, say, children }: Said & { children: ReactNode }) {
+function Hanging({ body, say }: Said) {
   const { may } = useTools();
   const narrow = useNarrow();
   const [chosen, setChosen] = useState(0);
@@ -185,7 +185,6 @@ function Hanging({ body, say, children }: Said & { children: ReactNode }) {
       <div className={css.row}>
         <NamedFigure name="supply" label="supply between lines, measured before isolating" />
       </div>
-      {children}
     </div>
   );
 }
