@@ -27,6 +27,7 @@ from hurbin_core.electrical.circuit import (  # noqa: E402
     next_probe,
     rungs,
 )
+from hurbin_core.electrical.leads import WINDINGS, driven, fit_of, repairs  # noqa: E402
 from hurbin_core.simulator import Ladder  # noqa: E402
 
 FAULTS, MOST = 2000, 30
@@ -100,6 +101,13 @@ def _timed(act: Callable[[], object], n: int) -> float:
     return statistics.median(taken)
 
 
+def _crossed() -> list[frozenset[str]]:
+    """Twelve leads with two lines crossed on one half."""
+    right = WINDINGS["wye12"].right("low")
+    turned = {"1": "2", "2": "1"}
+    return [frozenset(turned.get(x, x) for x in n) for n in right.box] if right is not None else []
+
+
 def main() -> None:
     """The section of docs/bench.md."""
     b, (case, entries) = bench("circuit"), case_and_entries(Sheet("ladder", "", LIKE["ladder"]))
@@ -108,10 +116,18 @@ def main() -> None:
     search = Search(_circuit(), IN)
     left = search.left([])
     ahead = _timed(lambda: next_probe(search, left, [IN]), 60)
+    ring = circuit_of("star_delta", 400.0).model_copy(update={"taps_known": True})
+    ringed = _timed(lambda: Search(ring, IN).tables(IN), 9)
+    box, wrong = WINDINGS["wye12"], _crossed()
+    checked = _timed(lambda: fit_of(box, driven(box, wrong)), 60)
+    mended = _timed(lambda: repairs(box, "low", wrong), 20)
     lines = [
         f"- A keystroke on a ladder of {len(search.suspects) - 1} suspects, warm: {ms(warm)} (aim ≤ 15 ms).",
         f"- Its tables in one state, cold: {ms(cold)} (aim ≤ 250 ms).",
         f"- The next probe over all {len(search.probes)} pairs, warm: {ms(ahead)} (aim ≤ 10 ms).",
+        f"- A ring of {len(Search(ring, IN).suspects) - 1} suspects, one state, cold: {ms(ringed)}.",
+        f"- A box of twelve leads, checked: {ms(checked)} (aim ≤ 20 ms); the nearest right lists, warm:"
+        f" {ms(mended)} (aim ≤ 100 ms).",
         "",
         f"Readings until a span is named, {FAULTS} seeded faults read off the simulator's own ladder:",
         "",
