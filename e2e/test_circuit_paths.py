@@ -40,22 +40,27 @@ DRIVE = [
 ]
 
 
+def led(page: Page, name: str, point: str, order: list[str]) -> None:
+    """One probe taken to this point by the arrow keys."""
+    tip = page.get_by_role("button", name=name)
+    tip.focus()
+    for _ in range(40):
+        here = tip.get_attribute("data-probe") or ""
+        if here == point:
+            break
+        (rung, leg), (goal, other) = here.rsplit(".", 1), point.rsplit(".", 1)
+        key = "ArrowRight" if other > leg else "ArrowLeft"
+        if rung != goal:
+            down = rung in order and order.index(rung) < order.index(goal)
+            key = "ArrowDown" if down else "ArrowUp"
+        page.keyboard.press(key)
+    expect(tip).to_have_attribute("data-probe", point)
+
+
 def at(page: Page, one: str, two: str, order: list[str]) -> None:
-    """Both probes taken to these points by the arrow keys."""
-    for name, point in (("First probe", one), ("Second probe", two)):
-        tip = page.get_by_role("button", name=name)
-        tip.focus()
-        for _ in range(40):
-            here = tip.get_attribute("data-probe") or ""
-            if here == point:
-                break
-            (rung, leg), (goal, other) = here.rsplit(".", 1), point.rsplit(".", 1)
-            key = "ArrowRight" if other > leg else "ArrowLeft"
-            if rung != goal:
-                down = rung in order and order.index(rung) < order.index(goal)
-                key = "ArrowDown" if down else "ArrowUp"
-            page.keyboard.press(key)
-        expect(tip).to_have_attribute("data-probe", point)
+    """Both probes taken to these points."""
+    led(page, "First probe", one, order)
+    led(page, "Second probe", two, order)
 
 
 def test_a_motor_is_given_six_leads_on_the_drawing_and_its_dead_winding_is_named(
@@ -150,15 +155,9 @@ def test_a_leg_without_current_below_a_drive_is_a_stop_and_its_readings_count(
     page.get_by_label("Meter input", exact=True).select_option("low_pass")
     page.get_by_label("What is read", exact=True).select_option("amps")
     order = ["S.out", "D.in", "D.out", "F.in", "F.out", "Y.in", "Y.out", "M.in"]
-    tip, field = page.get_by_role("button", name="First probe"), page.locator("#f-amps")
+    field = page.locator("#f-amps")
     for n, (leg, amps) in enumerate((("1", "9.6"), ("2", "0.1"), ("3", "9.4")), 1):
-        tip.focus()
-        for _ in range(20):
-            rung, here = (tip.get_attribute("data-probe") or "").rsplit(".", 1)
-            if (rung, here) == ("M.in", leg):
-                break
-            side = "ArrowRight" if here < leg else "ArrowLeft"
-            page.keyboard.press("ArrowDown" if order.index(rung) < order.index("M.in") else side)
+        led(page, "First probe", f"M.in.{leg}", order)
         field.fill(amps)
         field.press("Enter")
         expect(page.locator("[data-used=true]")).to_have_count(n)
