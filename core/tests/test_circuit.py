@@ -22,6 +22,7 @@ from hurbin_core.electrical.circuit import (
     Circuit,
     Element,
     Left,
+    Machine,
     Network,
     Probe,
     Reading,
@@ -36,6 +37,7 @@ from hurbin_core.electrical.circuit import (
     solved_with,
     spans,
     suspects,
+    three_legs,
 )
 from hurbin_core.electrical.circuit.machine import MOTOR
 from hurbin_core.simulator import Ladder
@@ -133,9 +135,16 @@ def motor_numbers(turning: bool, load: float, single: bool) -> tuple[complex, co
     return 1 / z(slip), 1 / z(2 - slip)
 
 
-def netlist(n: int, circuit: Circuit, state: State, gone: set[str], probe: tuple[str, str]) -> list[str]:
+def netlist(
+    n: int,
+    circuit: Circuit,
+    state: State,
+    gone: set[str],
+    probe: tuple[str, str],
+    tired: dict[str, float] | None = None,
+) -> list[str]:
     """One faulted circuit as the solver reads it, its nodes and parts marked by n: closed is ten microohm,
-    open a gigaohm, a jump of phase an inductance driven by a source.
+    open a gigaohm, tired as many ohms as it says, a jump of phase an inductance driven by a source.
     """
 
     def at(p: str) -> str:
@@ -148,7 +157,8 @@ def netlist(n: int, circuit: Circuit, state: State, gone: set[str], probe: tuple
         out.append(f"R{n}s{leg} {at(f'e.{leg}')} {at(f'S.out.{leg}')} {'1e9' if lost else '1e-5'}")
     for k, s in enumerate(spans(circuit)):
         shut = s.id not in gone and (s.kind != "contactor" or state.closed)
-        out.append(f"R{n}p{k} {at(s.upper)} {at(s.lower)} {'1e-5' if shut else '1e9'}")
+        ohms = (tired or {}).get(s.id, 1e-5 if shut else 1e9)
+        out.append(f"R{n}p{k} {at(s.upper)} {at(s.lower)} {ohms}")
     for e in circuit.elements:
         for t in e.taps:
             z = cmath.rect(t.ohms, math.radians(75))
@@ -207,6 +217,29 @@ def test_sixty_faulted_circuits_against_a_general_solver(tmp_path: Path) -> None
     assert len(asked) >= 50
     for (_, fault, probe, ours, _), theirs in zip(asked, got, strict=True):
         assert ours == pytest.approx(theirs, abs=0.5), (fault, probe)
+
+
+def test_a_joint_of_high_resistance_against_a_general_solver(tmp_path: Path) -> None:
+    """Neither open nor closed: half an ohm to five kilohm somewhere, the motor standing behind it."""
+    rng, circuit, state = Random(20261128), ladder(), State(contactor="in")
+    every = spans(circuit)
+    y = 30 * math.sqrt(3) / VOLTS * motor_numbers(False, 1.0, False)[0]
+    lines, asked = [".options rshunt=1e11"], []
+    for n in range(40):
+        bad, ohms = rng.choice(every), 10 ** rng.uniform(-0.3, 3.7)
+        held = {f"S.out.{k + 1}": cmath.rect(VOLTS / math.sqrt(3), -2 * math.pi * k / 3) for k in range(3)}
+        joined = [(s.upper, s.lower) for s in every if s.id != bad.id]
+        motor = Machine(tuple(f"M.in.{leg}" for leg in (1, 2, 3)), three_legs(y, y))
+        solved = solve(Network(held, joined, [(bad.upper, bad.lower, 1 / ohms + 0j)], [motor]))
+        probe = rng.choice([p for p in STANDING.probes if p.two != GROUND])
+        read = solved.across(probe.one, probe.two, 1 / 3e3)
+        assert read is not None
+        lines += netlist(n, circuit, state, set(), (probe.one, probe.two), {bad.id: ohms})
+        a, b = (f"n{n}_{p.replace('.', '_')}" for p in (probe.one, probe.two))
+        asked.append((bad.id, ohms, probe, abs(read), f"vm({a},{b})"))
+    got = answers(lines, [word for *_, word in asked], tmp_path)
+    for (where, ohms, probe, ours, _), theirs in zip(asked, got, strict=True):
+        assert ours == pytest.approx(theirs, abs=0.5), (where, ohms, probe)
 
 
 # ---- naming what is open
