@@ -107,3 +107,21 @@ def test_on_a_phone_one_nut_at_a_time_and_both_ends_of_a_half_in_one_nut_are_a_s
         page.reload()
         looked(page)
     assert page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth") == 0
+
+
+def test_nine_currents_of_rolled_leads_tell_the_supply_from_the_motor(open_as: Opener, stack: Stack) -> None:
+    page = open_as("saskia", phone=True)
+    opened(page, stack, "LAG-11")
+    page.get_by_text("Roll the leads").tap()
+    told_a = ("41.0", "38.2", "37.9", "40.8", "38.5", "37.6", "41.3", "38.0", "37.8")
+    for n, amps in enumerate(told_a):
+        page.locator(f"#f-roll_{n // 3 + 1}_{n % 3 + 1}").fill(amps)
+    answered(page)
+    judged = page.get_by_test_id("judged")
+    for _ in range(2):
+        expect(judged).to_contain_text("It stays with the line: 5.18")
+        expect(judged).to_contain_text("L1 stands out")
+        expect(page.locator("[data-rolled]")).to_contain_text("L1 41.0")
+        page.reload()
+        looked(page)
+    assert page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth") == 0

@@ -245,3 +245,14 @@ def test_a_bad_neutral_is_known_by_what_its_loads_make_of_it(
     assert open_ is not None
     assert open_.verdict is Verdict.ACT
     assert "Neutral open or bad" in write(open_.reason)
+
+
+def test_another_circulator_on_the_fuse_of_a_board_feeds_nothing_back_and_is_solved() -> None:
+    """One leg is fused: behind it another pump hangs on both, and the open fuse reads dead all the same."""
+    made = circuit("board_relay", earthing="neutral").model_dump()
+    made["elements"][1]["taps"] = [{"id": "T2", "legs": [1, 2], "what": "second_set"}]
+    search = search_of(Circuit.model_validate(made))
+    table = search.tables(State(contactor="out"))
+    assert len(table) == 2, "connected or not"
+    assert all(t["F.1"]["F.out.1", "F.out.2"].percent < 3 for t in table)
+    assert all(t["sound"]["F.out.1", "F.out.2"].percent > 93 for t in table)

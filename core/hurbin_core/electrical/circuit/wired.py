@@ -89,8 +89,9 @@ def _network(circuit: Circuit, wires: Wires, gone: frozenset[str]) -> Network:
 def _others(circuit: Circuit) -> list[Machine]:
     """The motors of other sets on the same fuses: they stand, for one that runs is none of this walk."""
     y = LOAD.motor_amps * math.sqrt(3) / circuit.supply.volts * sequences(False, 1.0, False)[0]
+    rows = three_legs(y, y) if circuit.conductors == 3 else ((y, -y), (-y, y))
     return [
-        Machine(tuple(point(f"{e.id}.out", leg) for leg in circuit.legs), three_legs(y, y))
+        Machine(tuple(point(f"{e.id}.out", leg) for leg in circuit.legs), rows)
         for e in circuit.every
         for t in e.taps
         if t.what == "second_set"

@@ -24,6 +24,7 @@ from ...safety import guarded
 from .checking import half_of
 from .entry import LeadsEntry, name_of
 from .judging import Answer, Looked, answered, finding, moves_said, understand
+from .rolled import means, rolled_finding
 from .solving import driven
 from .view import HalfView, LeadsView, LineView, NutView
 from .windings import LINES, Box
@@ -42,14 +43,19 @@ def judge(looked: Looked, case: AnyCase) -> Evaluation[LeadsView]:
     """
     answer = answered(looked)
     found = finding(looked, answer)
-    told, verdict, beside = concluded([found] if found is not None else [], _lacking(looked), looked.problems)
+    rolled = rolled_finding(looked.amps, looked.plate_amps, looked.limits)
+    told, verdict, beside = concluded(
+        [f for f in (found, rolled) if f is not None], _lacking(looked), looked.problems
+    )
     return Evaluation[LeadsView](
         bench="leads",
         rules_version=rules_version(),
         verdict=verdict,
         beside=beside,
         findings=told,
-        cautions=[] if found is not None else [phrase("leads.caution"), phrase("safety.codes")],
+        cautions=[]
+        if found is not None or rolled is not None
+        else [phrase("leads.caution"), phrase("safety.codes")],
         problems=looked.problems,
         missing=_missing(looked),
         view=_drawn(looked, answer),
@@ -67,6 +73,8 @@ def _lacking(looked: Looked) -> dict[str, Phrase | None]:
 
 
 def _missing(looked: Looked) -> list[Missing]:
+    if looked.amps and not looked.body.box.strip():
+        return []
     if not looked.count:
         return [Missing(field="leads", message="Enter how many leads the motor brings out.")]
     if not looked.nuts.box:
@@ -78,14 +86,17 @@ def _missing(looked: Looked) -> list[Missing]:
 
 
 def _drawn(looked: Looked, answer: Answer | None) -> LeadsView:
+    lines, leads = ([amount(x, "A") for x in of] for of in means(looked.amps))
     if not looked.count:
-        return LeadsView()
+        return LeadsView(by_line=lines, by_lead=leads)
     names = [name_of(str(n), looked.marks) for n in range(1, looked.count + 1)]
     view = LeadsView(
         leads=looked.count,
         names=names,
         nuts=_nuts(looked, looked.nuts.box),
         loose=[name_of(x, looked.marks) for x in looked.nuts.loose],
+        by_line=lines,
+        by_lead=leads,
     )
     if answer is None:
         return view
@@ -175,7 +186,7 @@ LEADS = Bench(
     place=46,
     part="motor",
     act="open_leads",
-    read_with=("voltage",),
+    read_with=("voltage", "current"),
     entry=LeadsEntry,
     view=LeadsView,
     needs=Needs(plates=("motor",)),

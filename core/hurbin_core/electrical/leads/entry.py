@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Any, Literal
 
 from ...base import Entered, Kept, Model, Problem, entered_field, said_field
 from .windings import LINES, Box, Continuity, Use
@@ -14,9 +14,14 @@ Marks = Literal["t", "iec"]
 IEC = ("U1", "V1", "W1", "U2", "V2", "W2", "U5", "V5", "W5", "U6", "V6", "W6")
 
 
+def _roll(roll: int, line: int) -> Any:
+    return entered_field(f"Roll {roll}, current L{line}", "current", high=5000)
+
+
 class LeadsEntry(Model):
     """One look into a terminal box. box, plate_box: nuts parted by a slash, a semicolon or a new line, the
-    leads of each by blanks: "L1 T1 T7 / L2 T2 T8". Every field may be missing.
+    leads of each by blanks: "L1 T1 T7 / L2 T2 T8". roll_…: currents while running, all leads moved on by one
+    line from one roll to the next. Every field may be missing.
     """
 
     leads: Literal["3", "6", "9", "12"] | None = said_field("Leads of the motor", kept=Kept.SET)
@@ -29,6 +34,15 @@ class LeadsEntry(Model):
     stage: Literal["found", "left"] | None = said_field("As found or as left")
     box: str = said_field("Leads put together", "", free=True, max_length=400)
     supply: Entered | None = entered_field("Supply between lines", "voltage", high=15000)
+    roll_1_1: Entered | None = _roll(1, 1)
+    roll_1_2: Entered | None = _roll(1, 2)
+    roll_1_3: Entered | None = _roll(1, 3)
+    roll_2_1: Entered | None = _roll(2, 1)
+    roll_2_2: Entered | None = _roll(2, 2)
+    roll_2_3: Entered | None = _roll(2, 3)
+    roll_3_1: Entered | None = _roll(3, 1)
+    roll_3_2: Entered | None = _roll(3, 2)
+    roll_3_3: Entered | None = _roll(3, 3)
     traced: bool | None = said_field("Each lead followed to its nut")
     note: str = said_field("Note", "", free=True, max_length=500)
 

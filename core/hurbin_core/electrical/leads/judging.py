@@ -23,6 +23,7 @@ from ...logbook import AnyCase
 from ...plant import MotorPlate, motor_facts
 from .checking import Fit, Repair, fit_of, half_of, repairs
 from .entry import LeadsEntry, Marks, Parsed, name_of, parsed
+from .rolled import ROLLED
 from .solving import Driven, driven
 from .windings import LINES, Box, Use, Winding, windings_of
 
@@ -45,6 +46,8 @@ class Looked:
     nuts: Parsed
     own: Parsed
     single: bool = False
+    amps: dict[str, float] = field(default_factory=dict)
+    plate_amps: float | None = None
     may: list[Winding] = field(default_factory=list)
     problems: list[Problem] = field(default_factory=list)
 
@@ -91,7 +94,10 @@ def understand(body: LeadsEntry, limits: Limits, case: AnyCase) -> Looked:
     if count:
         problems += [*nuts.problems, *own.problems]
     looked.problems = problems
+    looked.amps = {n: read[n].value for n in ROLLED if n in read}
     part = case.context.parts.get("motor")
+    if part is not None and isinstance(part.plate, MotorPlate):
+        looked.plate_amps = motor_facts(part.plate).amps_a
     looked.single = part is not None and isinstance(part.plate, MotorPlate) and part.plate.phases == 1
     looked.may = [w for w in windings_of(count) if _may_be(w, body)]
     return looked

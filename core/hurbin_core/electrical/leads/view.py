@@ -36,7 +36,8 @@ class LineView(Model):
 
 class LeadsView(Model):
     """The box. winding: by which it is drawn. names: every lead. loose: those in no nut. right: the list
-    for this supply. moves: the shortest ways there, each a whole one.
+    for this supply. moves: the shortest ways there, each a whole one. by_line, by_lead: mean currents of
+    three rolls.
     """
 
     leads: int = 0
@@ -51,3 +52,5 @@ class LeadsView(Model):
     right: list[NutView] = []
     list_title: str = ""
     moves: list[Phrase] = []
+    by_line: list[Quantity] = []
+    by_lead: list[Quantity] = []

@@ -5445,7 +5445,8 @@ export interface components {
         /**
          * LeadsEntry
          * @description One look into a terminal box. box, plate_box: nuts parted by a slash, a semicolon or a new line, the
-         *     leads of each by blanks: "L1 T1 T7 / L2 T2 T8". Every field may be missing.
+         *     leads of each by blanks: "L1 T1 T7 / L2 T2 T8". roll_…: currents while running, all leads moved on by one
+         *     line from one roll to the next. Every field may be missing.
          */
         LeadsEntry: {
             /**
@@ -5476,6 +5477,24 @@ export interface components {
             plate_box: string;
             /** A single nameplate voltage is for */
             plate_for?: ("low" | "high") | null;
+            /** Roll 1, current L1 */
+            roll_1_1?: components["schemas"]["Entered"] | null;
+            /** Roll 1, current L2 */
+            roll_1_2?: components["schemas"]["Entered"] | null;
+            /** Roll 1, current L3 */
+            roll_1_3?: components["schemas"]["Entered"] | null;
+            /** Roll 2, current L1 */
+            roll_2_1?: components["schemas"]["Entered"] | null;
+            /** Roll 2, current L2 */
+            roll_2_2?: components["schemas"]["Entered"] | null;
+            /** Roll 2, current L3 */
+            roll_2_3?: components["schemas"]["Entered"] | null;
+            /** Roll 3, current L1 */
+            roll_3_1?: components["schemas"]["Entered"] | null;
+            /** Roll 3, current L2 */
+            roll_3_2?: components["schemas"]["Entered"] | null;
+            /** Roll 3, current L3 */
+            roll_3_3?: components["schemas"]["Entered"] | null;
             /** As found or as left */
             stage?: ("found" | "left") | null;
             /** Supply between lines */
@@ -9519,9 +9538,14 @@ export interface components {
         /**
          * ShownLeadsView
          * @description The box. winding: by which it is drawn. names: every lead. loose: those in no nut. right: the list
-         *     for this supply. moves: the shortest ways there, each a whole one.
+         *     for this supply. moves: the shortest ways there, each a whole one. by_line, by_lead: mean currents of
+         *     three rolls.
          */
         ShownLeadsView: {
+            /** By Lead */
+            by_lead: components["schemas"]["ShownQuantity"][];
+            /** By Line */
+            by_line: components["schemas"]["ShownQuantity"][];
             /** Halves */
             halves: components["schemas"]["ShownHalfView"][];
             heat: components["schemas"]["ShownQuantity"] | null;

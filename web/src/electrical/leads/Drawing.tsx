@@ -15,6 +15,7 @@ import {
 import { Choose, Tick, WordsField } from "../words";
 import { Halves } from "./Halves";
 import { Hung } from "./Hung";
+import { ROLLS, Rolls } from "./Rolls";
 import { nameOf, nutsOf, put, standOf, textOf } from "./nuts";
 import css from "./drawing.module.scss";
 
@@ -53,11 +54,11 @@ const STAGE = [
 
 export function Drawing({ given }: { given: Given }) {
   const sheet = useOneEntry<"leads">(given, {
-    figures: ["supply"],
+    figures: ["supply", ...ROLLS],
     kept: [...KEPT],
     also: (body: Body) => Boolean(body.box?.trim()),
   });
-  const tools = useBench<View>(given, sheet.own);
+  const tools = useBench<View>(given, { ...sheet.own, order: ["supply", ...ROLLS] });
   const said = { body: sheet.body, say: sheet.change };
   const view = tools.answer?.view;
   return (
@@ -75,6 +76,7 @@ export function Drawing({ given }: { given: Given }) {
           </p>
           <WordsField name="colours" label="Colors or tape numbers" most={300} {...said} />
           <WordsField name="plate_box" label="Nameplate's own diagram, if it has one" most={400} {...said} />
+          <Rolls view={view} open={ROLLS.some((n) => Boolean(sheet.own.entered(n)))} />
           <RecordEnd />
         </div>
       </div>
