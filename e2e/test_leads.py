@@ -31,7 +31,7 @@ def test_two_crossed_lines_are_a_stop_and_the_leads_that_change_places_are_named
     open_as: Opener, stack: Stack
 ) -> None:
     page = open_as("saskia")
-    opened(page, stack, "MIST-91")
+    opened(page, stack, "PALM-42")
     told(page, "9")
     words = page.get_by_label("Leads put together")
     words.fill("L1 T2 T7 / L2 T1 T8 / L3 T3 T9 / T4 T5 T6 T99")

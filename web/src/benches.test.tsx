@@ -19,6 +19,7 @@ describe("the benches of the rooms", () => {
       "fuses",
       "insulation",
       "joints",
+      "leads",
       "make_safe",
       "ohms",
       "running_check",
