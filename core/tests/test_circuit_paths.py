@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import cmath
 import math
+from datetime import timedelta
 from itertools import pairwise
 from pathlib import Path
 from random import Random
@@ -406,3 +407,21 @@ def test_the_simulators_ring_reads_as_ours_where_a_span_is_broken(contactor: Any
             one, two = ((q.rpartition(".")[0], int(q[-1])) for q in (p.one, p.two))
             percent = 100 * sim.reads(one, two, IN["ring"][contactor], 3000.0) / search.right[p.one, p.two]
             assert fits(search.tables(state)[0][s.id][p.one, p.two], percent), (s.id, p, percent)
+
+
+def test_currents_below_a_drive_that_were_read_an_hour_apart_are_not_called_alike() -> None:
+    said = {"contactor": "drive", "motor": "running"}
+    verdicts = []
+    for minutes in (1, 30):
+        entries = [
+            Entry(
+                uuid=f"below{leg:05d}",
+                taken_at=AT + timedelta(minutes=minutes * leg),
+                body=circuit_entry(one=f"M.in.{leg}", amps={"text": "31", "unit": "A"}, **said),
+            )
+            for leg in LEGS
+        ]
+        found = told(PAST, entries).finding("below_drive")
+        assert found is not None
+        verdicts.append(found.verdict)
+    assert verdicts == [Verdict.GOOD, Verdict.UNKNOWN]

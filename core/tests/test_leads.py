@@ -317,8 +317,16 @@ def test_the_plates_own_diagram_wins_over_the_usual_lists() -> None:
     """A winding that is led out otherwise than the usual one."""
     odd = "L1 T1 T8 / L2 T2 T9 / L3 T3 T7 / T4 T5 T6"
     assert looked(box=odd).verdict is Verdict.STOP
-    own = looked(box=odd.replace("L1", "L9").replace("L2", "L1").replace("L9", "L2"), plate_box=odd)
+    turned = odd.replace("L1", "L9").replace("L2", "L1").replace("L9", "L2")
+    own = looked(box=turned, plate_box=odd, plate_for="low")
     assert own.verdict is Verdict.GOOD
+    for which, volts, verdict in (
+        ("high", "231", "unknown"),
+        (None, "231", "unknown"),
+        ("low", "350", "stop"),
+    ):
+        told = looked(box=odd, plate_box=odd, plate_for=which, supply={"text": volts, "unit": "V"})
+        assert told.verdict.value == verdict, "its diagram is for one voltage, and this is another"
     assert "nameplate counts" in write(own.findings[0].reason)
 
 

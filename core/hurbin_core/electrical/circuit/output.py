@@ -79,10 +79,22 @@ def _said(
     if volts and not _alike(volts, limits):
         low, high = amount(min(volts), "V"), amount(max(volts), "V")
         return Verdict.ACT, phrase("circuit.output_volts", place=where, low=low, high=high)
-    if runs and len(amps) == walk.circuit.conductors and _alike([*amps.values()], limits):
+    whole = len(amps) == walk.circuit.conductors and _together(walk, place)
+    if runs and whole and _alike([*amps.values()], limits):
         low, high = amount(amps[worst], "A"), amount(top, "A")
         return Verdict.GOOD, phrase("circuit.output_alike", place=where, low=low, high=high)
     return Verdict.UNKNOWN, phrase("circuit.output_few", place=where)
+
+
+def _together(walk: Walk, place: Place) -> bool:
+    """Were the currents at this place read as one? A load that moved in between is no likeness."""
+    here = [
+        t.entry.taken_at
+        for t in walk.taken
+        if t.what == "amps" and (rung_of(t.pair.one), t.state.contactor) == place and compared_below(walk, t)
+    ]
+    apart = (max(here) - min(here)).total_seconds() if here else 0.0
+    return not exceeds(apart, walk.limits.value("circuit.together"))
 
 
 def _alike(figures: Sequence[float], limits: Limits) -> bool:

@@ -255,8 +255,17 @@ def _against_plate(looked: Looked, answer: Answer) -> Said | None:
     if answer.got.shorted:
         return None
     if without(looked.own.box) == without(looked.nuts.box):
-        return (Verdict.GOOD, phrase("leads.as_plate"), []) if not answer.fits else None
+        return _as_plate(looked) if not answer.fits else None
     return Verdict.STOP, phrase("leads.not_as_plate"), []
+
+
+def _as_plate(looked: Looked) -> Said:
+    """As its own diagram has it: only on the supply that the diagram is for."""
+    if looked.supply is not None and looked.plate and looked.use is None:
+        return Verdict.STOP, phrase("leads.plate_supply", supply=amount(looked.supply, "V")), []
+    if len(looked.plate) > 1 and looked.body.plate_for != looked.use:
+        return Verdict.UNKNOWN, phrase("leads.plate_which"), []
+    return Verdict.GOOD, phrase("leads.as_plate"), []
 
 
 def _wrong(looked: Looked, answer: Answer) -> Phrase:
