@@ -64,6 +64,10 @@ FIGURES = {
     "fault_current": (18.0, "kA"),
     "voltage_drop": (46.0, "mV_drop"),
     "heat": (2.6, "W"),
+    "pressure": (210.0, "kPa"),
+    "inertia": (0.12, "kg·m²"),
+    "speed": (1465.0, "rpm"),
+    "power": (15.0, "kW"),
 }
 # What stands for the words that a sentence takes, by their names in it.
 WORDS = {
@@ -76,6 +80,15 @@ WORDS = {
     "stands": "main contactor alone in",
     "va": "3.0",
     "verdict": "unknown",
+    "modes": "on the drive",
+    "places": "in the terminal box",
+    "proof": "Flow",
+    "turned": "on the drive",
+    "seen": "nothing",
+    "line": "1-2-3",
+    "motor": "3-2-1",
+    "guards": "It protects the motor.",
+    "hours": "31",
     "e": "0.3",
     "name": "Fuses",
     "legs": "L1-L2",

@@ -35,6 +35,8 @@ _ALL = (
     Unit("degF_rise", "°F", "temperature_difference", 5 / 9, decimals=1),
     Unit("N·m", "N·m", "torque", 1.0, decimals=1, aliases=("nm",)),
     Unit("lbf·ft", "lbf·ft", "torque", 1.3558179483314004, decimals=1, aliases=("lbft", "ft-lb", "ftlb")),
+    Unit("kg·m²", "kg·m²", "inertia", 1.0, decimals=3, aliases=("kgm2", "kg·m2", "kg m2")),
+    Unit("lb·ft²", "lb·ft²", "inertia", 0.0421401101, decimals=1, aliases=("lbft2", "lb-ft2", "lb·ft2")),
     Unit("mm/s", "mm/s", "vibration", 1.0, decimals=2),
     Unit("in/s", "in/s", "vibration", 25.4, decimals=3, aliases=("ips",)),
     Unit("kPa", "kPa", "pressure", 1.0, decimals=1),

@@ -3,29 +3,45 @@
 from .entry import RunningCheckEntry
 from .circuit import CIRCUIT_BENCH
 from .control import CONTROL_BENCH
+from .direction import DIRECTION
 from .fuses import FUSES
 from .insulation import INSULATION, MARKS_S
 from .joints import JOINTS
 from .leads import LEADS
 from .ohms import OHMS
+from .protection import PROTECTION
 from .running_check import RUNNING_CHECK
 from .shaft import SHAFT
 from . import circuit as circuit, series as series
 from .derating import derating
 from .formulas import closes_triangle, extra_rise_pct, true_unbalance_pct, unbalance_pct
 
-BENCHES = (RUNNING_CHECK, INSULATION, CIRCUIT_BENCH, SHAFT, OHMS, JOINTS, FUSES, CONTROL_BENCH, LEADS)
+BENCHES = (
+    RUNNING_CHECK,
+    INSULATION,
+    CIRCUIT_BENCH,
+    SHAFT,
+    OHMS,
+    JOINTS,
+    FUSES,
+    CONTROL_BENCH,
+    LEADS,
+    DIRECTION,
+    PROTECTION,
+)
 
 __all__ = [
     "BENCHES",
     "CIRCUIT_BENCH",
     "CONTROL_BENCH",
+    "DIRECTION",
     "FUSES",
     "INSULATION",
     "JOINTS",
     "LEADS",
     "MARKS_S",
     "OHMS",
+    "PROTECTION",
     "RUNNING_CHECK",
     "SHAFT",
     "RunningCheckEntry",

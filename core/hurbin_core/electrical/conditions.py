@@ -26,6 +26,7 @@ from ..logbook import Context, SetState
 from ..plant import KINDS, ControlPlate, MotorFacts
 from .current import Pattern
 from .entry import LEGS, RunningReadings
+from .protection import ceilings
 from .standing import share_of_plate, slow
 
 
@@ -134,6 +135,10 @@ def _protection(case: Asked) -> Told:
     if plate is None or top is None or not case.running or case.readings.ahead_of_drive:
         return None
     known = [(n, w, v) for n, w in _RATINGS if (v := _plate_figure(plate, n))]
+    trip = _trip_set(case)
+    if trip is not None:
+        known = [k for k in known if k[0] != "overload_setting"]
+        known.append(("overload_trip", "protection.trip", trip))
     if not known:
         return None
     over = [(words, value) for _, words, value in known if exceeds(top[0], value)]
@@ -145,6 +150,35 @@ def _protection(case: Asked) -> Told:
     found = _found("protection_exceeded", "control", Verdict.ACT, reason)
     more = [phrase(w, **figures, worst__limit=amount(v, "A"), rated=amount(v, "A")) for w, v in over[1:]]
     return found.model_copy(update={"notes": more})
+
+
+def _trip_set(case: Asked) -> float | None:
+    """Where the overload was last set to trip, in amps of the line."""
+    told = [p for p in case.context.history if p.measurand == "overload_trip"]
+    return max(told, key=lambda p: p.taken_at).value if told else None
+
+
+def _dial(case: Asked) -> Told:
+    """The overload as it was last set, against this motor: one left from another motor does not protect."""
+    plate, control = case.motor.amps_a, case.context.control
+    if plate is None:
+        return None
+    drive = case.context.control_kind == "drive"
+    sf, granted = case.motor.sf, case.limits.value("overload.sf_plate")
+    high = sf is None or not exceeds(granted, sf)
+    steps = ceilings(case.motor, case.limits, high=high, hard=True, drive=drive)
+    most = max(limit.value for limit, _ in steps)
+    trip = _trip_set(case)
+    if trip is not None:
+        if not exceeds(100 * trip / plate, most):
+            return False
+        words = phrase("protection.dial_old", trip=amount(trip, "A"), pct=amount(100 * trip / plate, "%"))
+        return _found("overload_dial", "control", Verdict.ACT, words)
+    dial = _plate_figure(control, "overload_setting") if control is not None else None
+    if dial is None or not exceeds(100 * dial / plate, most):
+        return None
+    words = phrase("protection.dial_plate", dial=amount(dial, "A"), pct=amount(100 * dial / plate, "%"))
+    return _found("overload_dial", "control", Verdict.UNKNOWN, words, unknown=Unknown.INCOMPLETE)
 
 
 _RATINGS = (
@@ -215,6 +249,7 @@ _ASKED: dict[str, Callable[[Asked], Told]] = {
     "shut_valve": _shut_valve,
     "guard_while_running": _guard,
     "protection_exceeded": _protection,
+    "overload_dial": _dial,
     "ambient": _ambient,
     "altitude": _altitude,
     "slow_cooling": _slow_cooling,

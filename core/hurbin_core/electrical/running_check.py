@@ -330,7 +330,10 @@ RUNNING_CHECK = Bench(
     view=RunningCheckView,
     needs=Needs(
         plates=("motor", "control"),
-        series=tuple(Series(m, 40) for m in ("current_mean", "voltage_mean", "current_unbalance")),
+        series=(
+            *(Series(m, 40) for m in ("current_mean", "voltage_mean", "current_unbalance")),
+            Series("overload_trip", 1, owner="control"),
+        ),
         twin=True,
     ),
     replay=replay,

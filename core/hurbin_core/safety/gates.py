@@ -26,6 +26,7 @@ Act = Literal[
     "turn_by_hand",
     "energise",
     "run",
+    "bump",
     "reset_overload",
     "replace_fuse",
     "enter_well",
@@ -136,7 +137,7 @@ def ask(act: Act, facts: SafetyFacts) -> Answer:
             continue
         shut.append(Shut(gate=gate.id, title=gate.title, asks=gate.asks, life=gate.life))
     trials = [t for s in facts.stops if (t := released(s, facts.trials, facts.as_of)) is not None]
-    trial = trials[0] if trials and act in ("run", "energise", "live_test", "running_test") else None
+    trial = trials[0] if trials and act in ("run", "energise", "bump", "live_test", "running_test") else None
     return Answer(act=act, offered=not shut, shut=shut, waived=waived, trial=trial)
 
 
@@ -207,7 +208,7 @@ def _scope(act: str, f: SafetyFacts) -> bool:
 
 def _no_stop(act: str, f: SafetyFacts) -> bool:
     """Does nothing stand against it? A start is stopped by every stop that no trial run was released for."""
-    if act in ("run", "energise"):
+    if act in ("run", "energise", "bump"):
         return all(released(s, f.trials, f.as_of) is not None for s in f.stops)
     return not any(act in RULES[s.question].bars for s in f.stops if s.question in RULES)
 

@@ -27,6 +27,7 @@ from hurbin_server.plant.services.register import import_register
 
 from .circuit_life import CircuitLife
 from .coupling_life import CouplingLife, bring_vans
+from .first_start_life import FirstStartLife
 from .instrument_life import InstrumentLife
 from .people import PASSWORD, PEOPLE
 from .safety_life import SERVES, SafetyLife
@@ -98,6 +99,7 @@ class Loader:
         SafetyLife(self.as_of, users, here).happen()
         CircuitLife(self.as_of, users, here, self.kit.in_hand).happen()
         StarterLife(self.as_of, users, here, self.kit.in_hand).happen()
+        FirstStartLife(self.as_of, users, here, self.kit.in_hand).happen()
         return site
 
     def _people(self) -> dict[str, User]:

@@ -5,7 +5,6 @@ the simulator's own contacts, windings and diodes, by the doors that people use.
 from __future__ import annotations
 
 import tomllib
-import uuid
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from pathlib import Path
@@ -17,12 +16,12 @@ from hurbin_core.simulator import Bridge, Chain, Coils, Joints, Meter
 from hurbin_server.base.models import User
 from hurbin_server.electrical.querysets import circuit_for
 from hurbin_server.electrical.services.describing import describe
-from hurbin_server.logbook.services.saving import save_record
 from hurbin_server.plant.models import PumpSet
 from hurbin_server.plant.services.parts import fit, make_component, new_plate
 
+from .recording import on_record
+
 _DATA = tomllib.loads((Path(__file__).parent / "demo" / "starters.toml").read_text())
-_NAMESPACE = uuid.UUID("0c5e1f9a-52f0-4cc9-9a53-7b1d4a6a9e34")
 _PAIRS = {"pair_12": (0, 1), "pair_23": (1, 2), "pair_31": (2, 0)}
 _SCANNED = (("D.out", "temp"), ("F.in", "temp"), ("F.out", "temp"), ("K.in", "temp"), ("K.out", "temp"))
 
@@ -144,14 +143,6 @@ class StarterLife:
         return {**said, "supply": _figure(supply, "V"), "traced": True}
 
     def _record(self, x: dict[str, Any], bench: str, body: dict[str, Any], days: float, n: int = 0) -> None:
-        who, at = self.users[x["by"]], self.as_of - timedelta(days=days)
         key = f"{bench}/{x['tag']}/{body.get('of', '')}/{n}"
-        entry = {
-            "uuid": str(uuid.uuid5(_NAMESPACE, f"entry/{key}")),
-            "taken_at": at,
-            "device": f"{who.username}'s phone",
-            "instruments": self.in_hand[who.username],
-            "body": body,
-        }
-        sheet = str(uuid.uuid5(_NAMESPACE, f"sheet/{key}"))
-        save_record(who, self.sets[x["tag"]].pk, bench, sheet, [entry])
+        who, at = self.users[x["by"]], self.as_of - timedelta(days=days)
+        on_record(who, self.sets[x["tag"]], bench, key, at, body, self.in_hand[who.username])

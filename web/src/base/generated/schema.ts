@@ -344,6 +344,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/benches/direction/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["direction_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/direction/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["direction_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/direction/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["direction_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/direction/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["direction_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/benches/fuses/case/{set_id}": {
         parameters: {
             query?: never;
@@ -812,6 +880,74 @@ export interface paths {
         };
         /** Schema */
         get: operations["ohms_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/protection/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["protection_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/protection/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["protection_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/protection/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["protection_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/protection/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["protection_schema"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2744,7 +2880,7 @@ export interface components {
              * Act
              * @enum {string}
              */
-            act: "dead_test" | "insulation_test" | "live_test" | "running_test" | "open_leads" | "open_drive_box" | "hands_on_coupling" | "open_wet_end" | "turn_by_hand" | "energise" | "run" | "reset_overload" | "replace_fuse" | "enter_well" | "close";
+            act: "dead_test" | "insulation_test" | "live_test" | "running_test" | "open_leads" | "open_drive_box" | "hands_on_coupling" | "open_wet_end" | "turn_by_hand" | "energise" | "run" | "bump" | "reset_overload" | "replace_fuse" | "enter_well" | "close";
             /** Offered */
             offered: boolean;
             /** Shut */
@@ -3910,6 +4046,254 @@ export interface components {
              */
             state: string;
         };
+        /** DirectionCase */
+        DirectionCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["DirectionEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * DirectionEntry
+         * @description One proof of a direction. before_…: as first seen, before leads were exchanged; now_…: as it is left.
+         *     Every field may be missing.
+         */
+        DirectionEntry: {
+            /** Proved after */
+            after?: ("first" | "swap" | "supply" | "routine") | null;
+            /** Arrow on the casing */
+            arrow?: ("cw" | "ccw" | "none") | null;
+            /** First seen, on the bypass */
+            before_bypass?: ("with" | "against" | "not_seen") | null;
+            /** First seen, in delta */
+            before_delta?: ("with" | "against" | "not_seen") | null;
+            /** First seen, on the drive */
+            before_drive?: ("with" | "against" | "not_seen") | null;
+            /** First seen, started */
+            before_in?: ("with" | "against" | "not_seen") | null;
+            /** First seen, reversed */
+            before_reverse?: ("with" | "against" | "not_seen") | null;
+            /** First seen, in star */
+            before_star?: ("with" | "against" | "not_seen") | null;
+            /** Bumped */
+            bumped?: boolean | null;
+            /** Nobody in the plane of the coupling */
+            clear?: boolean | null;
+            /** Coupled for the bump */
+            coupled?: ("yes" | "no") | null;
+            /** Primed, with the discharge open */
+            discharge?: boolean | null;
+            /** Exchanged */
+            exchanged?: ("L1-L2" | "L2-L3" | "L3-L1" | "start winding" | "parameter") | null;
+            /** Exchanged where */
+            exchanged_at?: ("motor" | "drive_out" | "parameter" | "bypass" | "starter" | "drive_in" | "supply" | "start_winding") | null;
+            /** Filled and vented, suction full, valves set */
+            filled?: boolean | null;
+            /** Guard on, or uncoupled with the key secured */
+            guard?: boolean | null;
+            /** Hand and auto both tried */
+            hand_auto?: boolean | null;
+            /** Shut-off pressure as it turns now */
+            head_now?: components["schemas"]["Entered"] | null;
+            /** Shut-off pressure the other way */
+            head_other?: components["schemas"]["Entered"] | null;
+            /** Phase order of the line */
+            line_order?: ("123" | "321") | null;
+            /** Impeller locked */
+            locked?: boolean | null;
+            /** Order of the motor's leads, turned by hand with the arrow */
+            motor_order?: ("123" | "321") | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Seen, on the bypass */
+            now_bypass?: ("with" | "against" | "not_seen") | null;
+            /** Seen, in delta */
+            now_delta?: ("with" | "against" | "not_seen") | null;
+            /** Seen, on the drive */
+            now_drive?: ("with" | "against" | "not_seen") | null;
+            /** Seen, started */
+            now_in?: ("with" | "against" | "not_seen") | null;
+            /** Seen, reversed */
+            now_reverse?: ("with" | "against" | "not_seen") | null;
+            /** Seen, in star */
+            now_star?: ("with" | "against" | "not_seen") | null;
+            /** One-direction seal springs, ratchet, relief or slinger ring */
+            one_way?: ("yes" | "no") | null;
+            /** Another set found wrong the same day */
+            others?: ("yes" | "no") | null;
+            /** Leads and insulation passed */
+            passed?: boolean | null;
+            /** Proved by */
+            proof?: ("bump" | "meters" | "slow_motion" | "casing_twist" | "shut_off" | "flow" | "amps" | "drive_arrow") | null;
+            /** Seen from */
+            seen_from?: ("drive_end" | "pump_end") | null;
+            /** Threaded impeller or line shaft */
+            threaded?: ("yes" | "no") | null;
+            /** Turned by hand, a full turn */
+            turned?: boolean | null;
+            /** Turns backwards with its power off */
+            turns_back?: ("yes" | "no") | null;
+        };
+        /** DirectionEntryIn */
+        DirectionEntryIn: {
+            body: components["schemas"]["DirectionEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** DirectionEvaluateIn */
+        DirectionEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["DirectionEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** DirectionSaveIn */
+        DirectionSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["DirectionEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** DirectionSaveOut */
+        DirectionSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationDirectionView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
+        /**
+         * DirectionView
+         * @description The whole. arrow: cw, ccw, or empty; waits: how much stands before a bump still; backwards: the
+         *     arrow's direction seen from the other end.
+         */
+        DirectionView: {
+            /**
+             * Arrow
+             * @default
+             */
+            arrow: string;
+            /**
+             * Firsts
+             * @default []
+             */
+            firsts: components["schemas"]["FirstView"][];
+            /**
+             * Modes
+             * @default []
+             */
+            modes: components["schemas"]["ModeView"][];
+            /**
+             * One Body
+             * @default false
+             */
+            one_body: boolean;
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["PlaceView"][];
+            /**
+             * Seen From
+             * @default
+             */
+            seen_from: string;
+            /**
+             * Single
+             * @default false
+             */
+            single: boolean;
+            /**
+             * Waits
+             * @default 0
+             */
+            waits: number;
+        };
         /**
          * DueOut
          * @description When a kind of check is due again; `at` none: it was never done here.
@@ -4107,6 +4491,25 @@ export interface components {
             set: number;
             /** Standing */
             standing: string;
+        };
+        /**
+         * FirstView
+         * @description One thing before a bump. field: what is ticked; none: it is read off how the set stands.
+         */
+        FirstView: {
+            /** Done */
+            done: boolean;
+            /**
+             * Field
+             * @default
+             */
+            field: string;
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
         };
         /** FitIn */
         FitIn: {
@@ -5992,6 +6395,26 @@ export interface components {
             message: string;
         };
         /**
+         * ModeView
+         * @description One way in which it is run. before, now: with, against, not_seen or empty.
+         */
+        ModeView: {
+            /**
+             * Before
+             * @default
+             */
+            before: string;
+            /** Id */
+            id: string;
+            /**
+             * Now
+             * @default
+             */
+            now: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Moment
          * @description One thing that happened to a set. `until`: when it was over; none where it has no length, or is not
          *     over.
@@ -7132,6 +7555,23 @@ export interface components {
             /** Width */
             width: number;
         };
+        /**
+         * PlaceView
+         * @description Where two leads can be exchanged. fits: it turns round just the modes that are wrong.
+         */
+        PlaceView: {
+            /**
+             * Fits
+             * @default false
+             */
+            fits: boolean;
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Turns */
+            turns: string;
+        };
         /** PlantOut */
         PlantOut: {
             /**
@@ -7424,6 +7864,201 @@ export interface components {
              */
             sister: string;
         };
+        /** ProtectionCase */
+        ProtectionCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["ProtectionEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * ProtectionEntry
+         * @description The protection of one motor. Every field may be missing; nothing here is read by an instrument.
+         */
+        ProtectionEntry: {
+            /** Coordination type */
+            coordination?: ("1" | "2") | null;
+            /** Current transformer, primary */
+            ct_primary?: components["schemas"]["Entered"] | null;
+            /** Current transformer, secondary */
+            ct_secondary?: components["schemas"]["Entered"] | null;
+            /** Dial */
+            dial?: components["schemas"]["Entered"] | null;
+            /** Available fault current here */
+            fault_ka?: components["schemas"]["Entered"] | null;
+            /** It does not start with a lower setting */
+            hard_start?: boolean | null;
+            /** Inside the delta of a star-delta starter */
+            inside_delta?: boolean | null;
+            /** Load inertia at the motor */
+            load_inertia?: components["schemas"]["Entered"] | null;
+            /** Passes of each lead through it */
+            loops?: components["schemas"]["Entered"] | null;
+            /** Largest rating, per manufacturer */
+            maker_amps?: components["schemas"]["Entered"] | null;
+            /** Nameplate says thermally protected */
+            marked?: boolean | null;
+            /** Trip ÷ dial, per manufacturer */
+            multiplier?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Overload */
+            overload?: ("thermal" | "electronic" | "drive" | "inside" | "none") | null;
+            /** Fault rating of the panel */
+            panel_ka?: components["schemas"]["Entered"] | null;
+            /** Reset */
+            reset?: ("manual" | "auto") | null;
+            /** Rest between starts, table value C */
+            rest?: components["schemas"]["Entered"] | null;
+            /** Nameplate says 40 °C rise */
+            rise_40?: boolean | null;
+            /** Trip at 7.2 × dial from cold, per manufacturer */
+            seconds?: components["schemas"]["Entered"] | null;
+            /** Short-circuit device */
+            short?: ("delay" | "fast" | "breaker" | "gG" | "aM" | "drive") | null;
+            /** Rating of the short-circuit device */
+            short_amps?: components["schemas"]["Entered"] | null;
+            /** As found or as left */
+            stage?: ("found" | "left") | null;
+            /** Locked-rotor time from cold, per manufacturer */
+            stall_seconds?: components["schemas"]["Entered"] | null;
+            /** Starting current */
+            start_amps?: components["schemas"]["Entered"] | null;
+            /** Starting time */
+            start_seconds?: components["schemas"]["Entered"] | null;
+            /**
+             * Starts, from the log
+             * @default
+             */
+            starts: string;
+            /** Starts an hour, table value A */
+            starts_a?: components["schemas"]["Entered"] | null;
+            /** Starts × load inertia, table value B */
+            starts_b?: components["schemas"]["Entered"] | null;
+            /** Starts an hour, per manufacturer */
+            starts_most?: components["schemas"]["Entered"] | null;
+            /** Full-load current, code table */
+            table_amps?: components["schemas"]["Entered"] | null;
+            /** Read from the code's table, not from the nameplate */
+            table_read?: boolean | null;
+            /** Current transformers */
+            transformer?: ("none" | "fitted") | null;
+            /** Trip class */
+            trip_class?: ("10A" | "10" | "20" | "30") | null;
+        };
+        /** ProtectionEntryIn */
+        ProtectionEntryIn: {
+            body: components["schemas"]["ProtectionEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** ProtectionEvaluateIn */
+        ProtectionEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["ProtectionEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** ProtectionSaveIn */
+        ProtectionSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["ProtectionEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** ProtectionSaveOut */
+        ProtectionSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationProtectionView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
         /**
          * PumpPlate
          * @description The wet end.
@@ -7627,7 +8262,7 @@ export interface components {
             /** Entries */
             entries: string[];
             /** Evaluation */
-            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationControlView"] | components["schemas"]["ShownEvaluationFusesView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationLeadsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
+            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationControlView"] | components["schemas"]["ShownEvaluationDirectionView"] | components["schemas"]["ShownEvaluationFusesView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationLeadsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationProtectionView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
             /** Id */
             id: number;
             /**
@@ -8823,6 +9458,22 @@ export interface components {
             taken_at: string | null;
         };
         /**
+         * ShownCurveMark
+         * @description A current at which something happens. x: along the curve's width; until: how far up it lasts.
+         */
+        ShownCurveMark: {
+            cold: components["schemas"]["ShownQuantity"] | null;
+            hot: components["schemas"]["ShownQuantity"] | null;
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Until */
+            until: number | null;
+            /** X */
+            x: number;
+        };
+        /**
          * ShownCurvePaper
          * @description Readings over time on log-log paper; `floor` is the limit one stands above. Geometry, not pixels.
          */
@@ -8849,6 +9500,59 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * ShownCurveView
+         * @description Seconds over multiples of the setting, both by tenfolds, 0 to 1. cold, hot: the slowest image that the
+         *     class allows; fast: the quickest.
+         */
+        ShownCurveView: {
+            /** Across */
+            across: [
+                number,
+                string
+            ][];
+            /** Cold */
+            cold: [
+                number,
+                number
+            ][];
+            /** Fast */
+            fast: [
+                number,
+                number
+            ][];
+            /** Hot */
+            hot: [
+                number,
+                number
+            ][];
+            /** Marks */
+            marks: components["schemas"]["ShownCurveMark"][];
+            /** Up */
+            up: [
+                number,
+                string
+            ][];
+        };
+        /**
+         * ShownDialView
+         * @description The dial: 0 to 1 along its arc. due: where it belongs; most, hard: where the ceilings are on it.
+         */
+        ShownDialView: {
+            /** At */
+            at: number | null;
+            /** Due */
+            due: number | null;
+            /** Hard */
+            hard: number | null;
+            /** Least */
+            least: number | null;
+            /** Most */
+            most: number | null;
+            right: components["schemas"]["ShownQuantity"] | null;
+            set: components["schemas"]["ShownQuantity"] | null;
+            trip: components["schemas"]["ShownQuantity"] | null;
         };
         /**
          * ShownDropView
@@ -8969,6 +9673,43 @@ export interface components {
             };
             verdict: components["schemas"]["Verdict"];
             view: components["schemas"]["ShownControlView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationDirectionView */
+        ShownEvaluationDirectionView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["DirectionView"];
             /** Waiting */
             waiting: string[];
         };
@@ -9265,6 +10006,43 @@ export interface components {
             };
             verdict: components["schemas"]["Verdict"];
             view: components["schemas"]["ShownOhmsView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationProtectionView */
+        ShownEvaluationProtectionView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownProtectionView"];
             /** Waiting */
             waiting: string[];
         };
@@ -9796,6 +10574,37 @@ export interface components {
             speed: components["schemas"]["ShownQuantity"] | null;
             volts: components["schemas"]["ShownQuantity"] | null;
         };
+        /**
+         * ShownProtectionView
+         * @description The whole. loops: passes of a lead; ratio: of the transformer as it is printed ("150/5"). starts:
+         *     places along the log, 0 to 1; busiest: the hour with most of them.
+         */
+        ShownProtectionView: {
+            /** Allowed */
+            allowed: number | null;
+            /** Busiest */
+            busiest: [
+                number,
+                number
+            ] | null;
+            curve: components["schemas"]["ShownCurveView"] | null;
+            /** Device */
+            device: string;
+            dial: components["schemas"]["ShownDialView"];
+            /** Inside Delta */
+            inside_delta: boolean;
+            /** Loops */
+            loops: number;
+            plate: components["schemas"]["ShownQuantity"] | null;
+            /** Ratio */
+            ratio: string;
+            share: components["schemas"]["ShownQuantity"] | null;
+            /** Sizes */
+            sizes: components["schemas"]["ShownSizeView"][];
+            /** Starts */
+            starts: number[];
+            wait: components["schemas"]["ShownQuantity"] | null;
+        };
         /** ShownQuantity */
         ShownQuantity: {
             bound: components["schemas"]["Bound"];
@@ -9910,6 +10719,21 @@ export interface components {
              * @enum {string}
              */
             view: "side" | "top";
+        };
+        /**
+         * ShownSizeView
+         * @description What one kind of device may be: its share of table current, and the next standard size.
+         */
+        ShownSizeView: {
+            /** Has */
+            has: boolean;
+            /** Id */
+            id: string;
+            share: components["schemas"]["ShownQuantity"];
+            size: components["schemas"]["ShownQuantity"];
+            sum: components["schemas"]["ShownQuantity"];
+            /** Title */
+            title: string;
         };
         /**
          * ShownTapView
@@ -13275,6 +14099,431 @@ export interface operations {
             };
         };
     };
+    direction_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DirectionCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    direction_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DirectionEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationDirectionView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    direction_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DirectionSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DirectionSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DirectionSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    direction_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     fuses_case: {
         parameters: {
             query?: never;
@@ -16143,6 +17392,431 @@ export interface operations {
         };
     };
     ohms_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    protection_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProtectionCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    protection_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProtectionEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationProtectionView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    protection_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProtectionSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProtectionSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProtectionSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    protection_schema: {
         parameters: {
             query?: never;
             header?: never;
