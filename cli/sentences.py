@@ -87,6 +87,8 @@ WORDS = {
     "seen": "nothing",
     "line": "1-2-3",
     "motor": "3-2-1",
+    "says": "Stop. Not for this supply.",
+    "remedy": "Find out upstream.",
     "guards": "It protects the motor.",
     "hours": "31",
     "e": "0.3",

@@ -14,6 +14,7 @@ from .running_check import RUNNING_CHECK
 from .shaft import SHAFT
 from . import circuit as circuit, series as series
 from .derating import derating
+from .fitting import against_supply
 from .formulas import closes_triangle, extra_rise_pct, true_unbalance_pct, unbalance_pct
 
 BENCHES = (
@@ -45,6 +46,7 @@ __all__ = [
     "RUNNING_CHECK",
     "SHAFT",
     "RunningCheckEntry",
+    "against_supply",
     "closes_triangle",
     "derating",
     "extra_rise_pct",

@@ -39,12 +39,14 @@ class Kind(Model):
 class EventKind(Model):
     """Something that happens to a part (or, without one, to the whole set) and after which it is another
     machine. `repair`: something was put right: it ends an act, and a stop may be tried out under watch.
+    `anew`: what comes after is a first start.
     """
 
     id: str
     title: str
     part: str = ""
     repair: bool = False
+    anew: bool = False
 
 
 class Serves(Model):

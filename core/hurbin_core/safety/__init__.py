@@ -47,7 +47,7 @@ from .qualified import (
     qualification_stands,
     qualified_for,
 )
-from .ready import FAULT, READY, Answered, ReadyFacts, ReadyLine, ready
+from .ready import READY, READY_LISTS, Answered, ReadyFacts, ReadyLine, ready
 from .serving import Carrier, Served, ran, served
 from .sources import (
     Proposed,
@@ -71,9 +71,9 @@ BENCHES = (MAKE_SAFE,)
 
 __all__ = [
     "Answered",
-    "FAULT",
     "QUALIFICATIONS",
     "READY",
+    "READY_LISTS",
     "Qualification",
     "QualificationKind",
     "QualificationStands",

@@ -233,6 +233,12 @@ def _bled(act: str, f: SafetyFacts) -> bool:
     return f.isolation.covers("wet_end") and all(s.counts for s in wet)
 
 
+def _first_start(act: str, f: SafetyFacts) -> bool:
+    """Is everything on record? A bump is what proves the direction: it waits for the rest alone."""
+    own = [x for x in f.ready if x.list == "first_start"]
+    return all(x.done for x in own if not (act == "bump" and x.id == "direction"))
+
+
 def _valves_open(act: str, f: SafetyFacts) -> bool:
     kind = KINDS.get(f.kind)
     return kind is None or not kind.positive or not {"valve_shut", "valve_throttled"} & set(f.changes)
@@ -255,7 +261,8 @@ _CHECKS: dict[str, Callable[[str, SafetyFacts], bool]] = {
     "no_changes": lambda _, f: not f.changes,
     "turned": lambda _, f: not f.stood_too_long,
     "qualified": lambda act, f: act in acts_of(f.qualified),
-    "ready": lambda _, f: all(x.done for x in f.ready),
+    "ready": lambda _, f: all(x.done for x in f.ready if x.list != "first_start"),
+    "first_start": _first_start,
 }
 
 

@@ -1,5 +1,5 @@
-"""Ready to energise after a fault: what must be on record first, each line by its record or the bench that
-makes one. It says what is wanting, never that a set is safe.
+"""Ready to energise, after a fault and before a first start: what must be on record, each line by its record
+or the bench that makes one. It says what is wanting, never that a set is safe.
 """
 
 from __future__ import annotations
@@ -11,32 +11,44 @@ from typing import Literal
 from ..base import RULEBOOK, RULES, Model, Phrase, Verdict, by_id, known, phrase
 from ..plant import KINDS, ControlPlate
 
-When = Literal["always", "three_phase", "single_phase", "winding", "drive", "overload", "shaft"]
+When = Literal["always", "three_phase", "single_phase", "winding", "drive", "overload", "shaft", "against"]
 
 
 class ReadyRule(Model):
-    """One line as its data says it. questions: each answered so, by a record since the fault, or since the
-    last work as well. fields: of the starter's nameplate, to be on record. bench: where it is done.
+    """One line as its data says it. lists: those it stands in. questions: each answered so, by a record since
+    the list began, or since the last work as well. fields: of the starter's nameplate, to be on record.
+    bench: where it is done.
     """
 
     id: str
     title: str
+    lists: list[str] = ["fault"]
     when: When = "always"
     questions: list[str] = []
     takes: list[Verdict] = [Verdict.GOOD]
-    since: Literal["fault", "work"] = "work"
+    since: Literal["begin", "work"] = "work"
     fields: list[str] = []
     bench: str = ""
 
 
+class ReadyKind(Model):
+    """One list: what it is asked after. question: the stop it begins with. lasts: until everything is on
+    record and it ran since, or until it ran since.
+    """
+
+    id: str
+    title: str
+    question: str = ""
+    lasts: Literal["complete", "run"]
+
+
 class _File(Model):
-    begins: str
+    kind: list[ReadyKind]
     line: list[ReadyRule]
 
 
 _data = RULEBOOK.section("safety/ready.toml", _File)
-# The question whose stop is the fault that all this is asked after.
-FAULT = _data.begins
+READY_LISTS: dict[str, ReadyKind] = by_id(_data.kind)
 READY: dict[str, ReadyRule] = by_id(_data.line)
 
 
@@ -49,11 +61,12 @@ class Answered(Model):
 
 
 class ReadyFacts(Model):
-    """What is on record of a set. fault_at: when the fault was found; none: nothing is asked. work_at: the
-    last repair or exchange. fields: what is entered on the starter's nameplate.
+    """What is on record of a set. begun: since when each list is asked; none: nothing is. work_at: the last
+    repair or exchange. fields: what is entered on the starter's nameplate. against: what speaks against what
+    was fitted.
     """
 
-    fault_at: datetime | None = None
+    begun: dict[str, datetime] = {}
     work_at: datetime | None = None
     kind: str = ""
     control_kind: str = ""
@@ -61,12 +74,17 @@ class ReadyFacts(Model):
     electronics: bool = False
     answers: dict[str, Answered] = {}
     fields: list[str] = []
+    against: list[str] = []
 
 
 class ReadyLine(Model):
-    """One line: done or not, why, and where it is done. record: where it stands."""
+    """One line: done or not, why, and where it is done. list: the list it stands in, as it is said. record:
+    where it stands.
+    """
 
     id: str
+    list: str = ""
+    heading: str = ""
     title: str
     done: bool
     says: Phrase
@@ -81,25 +99,32 @@ _WHEN: dict[str, Callable[[ReadyFacts], bool]] = {
     "winding": lambda f: not f.electronics,
     "drive": lambda f: f.control_kind == "drive",
     "overload": lambda f: f.control_kind != "drive" and not f.electronics,
+    "against": lambda f: bool(f.against),
     "shaft": lambda f: f.kind not in KINDS or KINDS[f.kind].posture != "one_body",
 }
 
 
 def ready(facts: ReadyFacts) -> list[ReadyLine]:
-    """What must be on record before this set is energised after its fault? Nothing where none was found.
+    """What must be on record before this set is energised? Nothing where nothing is asked.
 
-    An answer counts only by a record made after the fault, and where work was done since, after that as well.
+    An answer counts only by a record made after the list began, and where work was done since, after that as
+    well.
     """
-    if facts.fault_at is None:
-        return []
-    return [_line(r, facts, facts.fault_at) for r in READY.values() if _WHEN[r.when](facts)]
+    return [
+        _line(r, facts, at).model_copy(update={"list": k, "heading": READY_LISTS[k].title})
+        for k, at in facts.begun.items()
+        for r in READY.values()
+        if k in r.lists and _WHEN[r.when](facts)
+    ]
 
 
-def _line(rule: ReadyRule, facts: ReadyFacts, fault_at: datetime) -> ReadyLine:
+def _line(rule: ReadyRule, facts: ReadyFacts, begun: datetime) -> ReadyLine:
+    if rule.when == "against":
+        return _made(rule, False, phrase("ready.against_plate", says=facts.against[0]))
     lacking = [f for f in rule.fields if f not in facts.fields]
     if lacking:
         return _made(rule, False, phrase(f"ready.field_{lacking[0]}"))
-    since = max(fault_at, facts.work_at or fault_at) if rule.since == "work" else fault_at
+    since = max(begun, facts.work_at or begun) if rule.since == "work" else begun
     wanting: list[tuple[str, Phrase]] = []
     for q in rule.questions:
         a = facts.answers.get(q)
@@ -123,6 +148,7 @@ def check_ready(lines: Iterable[ReadyRule]) -> None:
     nameplate?
     """
     for line in lines:
+        known(line.lists, READY_LISTS, line.id, "list")
         known(line.questions, RULES, line.id, "rule")
         known(line.fields, ControlPlate.model_fields, line.id, "field")
 

@@ -7,17 +7,20 @@ from typing import Any
 
 from django.dispatch import receiver
 
-from hurbin_core.base import AnyBench
-from hurbin_core.electrical import FUSES
+from hurbin_core.base import AnyBench, Limits, write
+from hurbin_core.electrical import FUSES, against_supply
 from hurbin_core.electrical.circuit import CIRCUIT, KeptCircuit, circuit_of
+from hurbin_core.plant import MotorPlate
 from hurbin_server.base.models import User
+from hurbin_server.logbook.services.casing import overrides_for
 from hurbin_server.logbook.signals import EXTRAS, Day, entries_coming
 from hurbin_server.plant.access import require
-from hurbin_server.plant.models import PumpSet
-from hurbin_server.plant.signals import COLUMNS, RegisterColumn
+from hurbin_server.plant.models import Component, PumpSet
+from hurbin_server.plant.services.parts import plate_of
+from hurbin_server.plant.signals import AGAINST_FITTING, COLUMNS, RegisterColumn
 from hurbin_server.safety.services.qualifying import signs
 
-from .querysets import kept, kinds_of, newest, usual_of
+from .querysets import kept, kinds_of, newest, supply_volts, usual_of
 from .services.describing import describe
 
 
@@ -49,5 +52,16 @@ def _signed(sender: Any, user: User, pump_set: PumpSet, bench: AnyBench, typed: 
         require(user, pump_set.site_id, "lead")
 
 
+def _not_for_supply(pump_set: PumpSet, component: Component) -> str:
+    """A motor that none of its nameplate voltages fits to the supply of this position."""
+    volts = supply_volts(pump_set) if component.kind == "motor" else None
+    plate = plate_of(component)
+    if volts is None or not isinstance(plate, MotorPlate):
+        return ""
+    said = against_supply(plate, volts, Limits(overrides_for(pump_set)))
+    return write(said) if said is not None else ""
+
+
+AGAINST_FITTING.append(_not_for_supply)
 EXTRAS[CIRCUIT] = _circuit
 COLUMNS["circuit"] = RegisterColumn(check=_kind, read=kinds_of, write=_describe)

@@ -8,7 +8,9 @@ from hurbin_core.electrical.circuit import CIRCUIT_KINDS, Circuit, KeptCircuit, 
 from hurbin_core.electrical.control.parts import usual_control
 from hurbin_core.plant import MotorPlate, motor_facts
 from hurbin_server.base.models import User
+from hurbin_server.logbook.models import Point, Series
 from hurbin_server.plant.access import require, set_for
+from hurbin_server.plant.known import fitted_now
 from hurbin_server.plant.models import PumpSet
 
 from . import schemas as s
@@ -29,6 +31,21 @@ def kept(row: CircuitVersion) -> KeptCircuit:
         at=row.at,
         by=row.by.full_name,
     )
+
+
+def supply_volts(pump_set: PumpSet) -> float | None:
+    """How many volts does this position have between its legs: by its confirmed circuit, else as they were
+    last read ahead of any drive; None where nobody knows.
+    """
+    row = newest(pump_set)
+    if row is not None:
+        return kept(row).circuit.supply.volts
+    drive = any(c.kind == "drive" for c in fitted_now(pump_set).values())
+    series = Series.objects.filter(pump_set=pump_set, component=None, measurand="voltage")
+    if drive:
+        series = series.filter(conditions__contains="at=drive_input")
+    last = Point.objects.filter(series__in=series, live=True, bound="exact").order_by("-taken_at").first()
+    return last.value if last is not None else None
 
 
 def kinds_of(sets: list[PumpSet]) -> dict[int, str]:

@@ -141,7 +141,7 @@ def add_event(request: HttpRequest, set_id: int, body: EventIn) -> Status:
 
 @router.post("/sets/{set_id}/fittings", response={201: SetOut, **ERRORS}, operation_id="fit")
 def fit(request: HttpRequest, set_id: int, body: FitIn) -> Status:
-    parts.fit(request.user, set_id, body.slot, body.component_id, body.from_at, body.note)
+    parts.fit(request.user, set_id, body.slot, body.component_id, body.from_at, body.note, body.although)
     return Status(201, q.set_out(request.user, set_id, prefs_of(request.user)))
 
 

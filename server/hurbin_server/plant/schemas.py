@@ -167,6 +167,7 @@ class FitIn(BaseModel):
     component_id: int
     from_at: datetime
     note: str = Field(default="", max_length=300)
+    although: bool = Field(default=False, description="It stands there all the same")
 
 
 class TakeOffIn(BaseModel):

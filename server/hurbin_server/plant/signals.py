@@ -11,7 +11,7 @@ from django.dispatch import Signal
 if TYPE_CHECKING:
     from hurbin_server.base.models import User
 
-    from .models import PumpSet
+    from .models import Component, PumpSet
 
 plate_changed = Signal()  # component
 fitting_changed = Signal()  # pump_set
@@ -29,4 +29,6 @@ class RegisterColumn:
     write: Callable[[User, PumpSet, str], None]
 
 
+# What speaks against this part at this place, as a sentence; empty: nothing is known to.
+AGAINST_FITTING: list[Callable[[PumpSet, Component], str]] = []
 COLUMNS: dict[str, RegisterColumn] = {}

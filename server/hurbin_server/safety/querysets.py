@@ -180,6 +180,8 @@ def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
         ready=[
             s.ReadyOut(
                 id=x.id,
+                list=x.list,
+                heading=x.heading,
                 title=x.title,
                 done=x.done,
                 says=write(x.says, prefs),

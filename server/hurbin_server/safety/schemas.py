@@ -254,9 +254,11 @@ class TimelineOut(BaseModel):
 
 
 class ReadyOut(BaseModel):
-    """One line of what must be on record before a set is energised after a fault."""
+    """One line of what must be on record before a set is energised. list, heading: what it is asked after."""
 
     id: str
+    list: str
+    heading: str
     title: str
     done: bool
     says: str

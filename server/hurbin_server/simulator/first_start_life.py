@@ -14,6 +14,7 @@ from typing import Any
 from hurbin_core.simulator import Machine, Meter, Supply, read_running
 from hurbin_server.base.models import User
 from hurbin_server.plant.models import PumpSet
+from hurbin_server.plant.services.events import add_event
 from hurbin_server.plant.services.parts import fit, make_component, new_plate
 
 from .recording import on_record
@@ -39,6 +40,7 @@ class FirstStartLife:
         deeds = {
             "protection": self._protected,
             "swap": self._swapped,
+            "event": self._befell,
             "check": self._checked,
         }
         rows = [(x["days"], kind, x) for kind in deeds for x in _DATA.get(kind, [])]
@@ -63,6 +65,9 @@ class FirstStartLife:
         made = make_component(who, row.site_id, "motor", x["label"])
         new_plate(who, made.pk, 0, _figures(x["plate"]), "read at the motor")
         fit(who, row.pk, "motor", made.pk, self._at(x), x["note"])
+
+    def _befell(self, x: dict[str, Any]) -> None:
+        add_event(self.users[x["by"]], self.sets[x["tag"]].pk, x["kind"], self._at(x), x["note"])
 
     def _checked(self, x: dict[str, Any]) -> None:
         rng, meter = Random(f"check/{x['tag']}/{x['days']}"), Meter()

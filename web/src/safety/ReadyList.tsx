@@ -1,21 +1,27 @@
-/** What must be on record before a set is energised after a fault: each line with its record, or where it is done. */
+/** What must be on record before a set is energised, after a fault or before a first start: each line with its record, or where it is done. */
 import { Link } from "react-router";
-import { benchPath, useBenches } from "../base";
+import { benchPath, useBenches, type Schemas } from "../base";
 import type { SetOut } from "../plant";
 import { useSetSafety } from "./queries";
 import css from "./safety.module.scss";
 
 export function ReadyList({ set }: { set: SetOut }) {
-  const lines = useSetSafety(set.id).data?.ready ?? [];
+  const every = useSetSafety(set.id).data?.ready ?? [];
+  return [...new Set(every.map((x) => x.list))].map((list) => (
+    <One key={list} set={set} lines={every.filter((x) => x.list === list)} />
+  ));
+}
+type Line = Schemas["ReadyOut"];
+function One({ set, lines }: { set: SetOut; lines: readonly Line[] }) {
   const doors = useBenches().data ?? [];
-  if (!lines.length) return null;
   const left = lines.filter((x) => !x.done).length;
+  const list = lines[0]?.list ?? "";
   return (
-    <section className="ruled" aria-labelledby="ready-title" data-testid="ready">
-      <h2 id="ready-title">Before it is energised</h2>
+    <section className="ruled" aria-labelledby={`ready-${list}`} data-testid="ready" data-list={list}>
+      <h2 id={`ready-${list}`}>Before it is energised</h2>
       <p className="mute">
         {left
-          ? `A fuse blew: ${left} of ${lines.length} are not on record yet.`
+          ? `${lines[0]?.heading ?? ""}: ${left} of ${lines.length} are not on record yet.`
           : "All lines are on record. One trial only, watched; local codes and licensed practice decide."}
       </p>
       <ul className={css.ready}>

@@ -186,14 +186,14 @@ def fitting(p: Proof) -> list[str]:
 def _against(p: Proof) -> Phrase:
     modes = words_of(p.wrong)
     if p.body.others == "yes":
-        return phrase("direction.against", modes=modes, where=phrase("direction.upstream"))
+        return phrase("direction.against", modes=modes, remedy=phrase("direction.upstream"))
     if p.traits.phases == 1:
-        return phrase("direction.against", modes=modes, where=phrase("direction.single"))
+        return phrase("direction.against", modes=modes, remedy=phrase("direction.single"))
     places = [PLACES[k].title for k in fitting(p) if k != "supply"]
     if not places:
-        return phrase("direction.against", modes=modes, where=phrase("direction.where_none"))
+        return phrase("direction.against", modes=modes, remedy=phrase("direction.where_none"))
     where = phrase("direction.where", places=" or ".join(places))
-    return phrase("direction.against", modes=modes, where=where)
+    return phrase("direction.against", modes=modes, remedy=where)
 
 
 def _unlike(p: Proof) -> Phrase | None:

@@ -18,7 +18,7 @@ from hurbin_server.base.models import User
 
 from ..access import component_for, set_for, site_for
 from ..models import Component, Event, Fitting, PlateVersion, PumpSet
-from ..signals import fitting_changed, plate_changed
+from ..signals import AGAINST_FITTING, fitting_changed, plate_changed
 
 
 def plate_of(component: Component) -> Plate:
@@ -101,11 +101,20 @@ def make_component(user: User, site_id: int, component_kind: str, label: str) ->
     return component
 
 
-def fit(user: User, set_id: int, slot: str, component_id: int, from_at: datetime, note: str = "") -> Fitting:
+def fit(
+    user: User,
+    set_id: int,
+    slot: str,
+    component_id: int,
+    from_at: datetime,
+    note: str = "",
+    although: bool = False,
+) -> Fitting:
     """Fit a component from a time on. What stood there ends then; its history goes with it.
 
     Refused: a time in the future, a component that is fitted elsewhere at that time, a time before the
-    present fitting began.
+    present fitting began, a part that this place is not for (409 `fitting_stop`): with `although` it is
+    recorded as it stands there all the same, and no start is offered.
     """
     row = set_for(user, set_id, "admin")
     component = component_for(user, component_id, "admin")
@@ -120,6 +129,16 @@ def fit(user: User, set_id: int, slot: str, component_id: int, from_at: datetime
             field="from_at",
             value=from_at.isoformat(),
             right="now or earlier",
+        )
+    against = [a for asked in AGAINST_FITTING if (a := asked(row, component))]
+    if against and not although:
+        raise Refused(
+            409,
+            "fitting_stop",
+            against[0],
+            field="component_id",
+            value=component.label,
+            right="a part whose nameplate includes this supply",
         )
     with transaction.atomic():
         PumpSet.objects.select_for_update().get(pk=row.pk)
@@ -137,7 +156,7 @@ def fit(user: User, set_id: int, slot: str, component_id: int, from_at: datetime
             component=component,
             kind=f"{slot}_change",
             at=from_at,
-            note=note or what,
+            note=" ".join(x for x in (note or what, *against) if x)[:300],
             by=user,
         )
         audit.note(

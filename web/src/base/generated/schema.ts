@@ -4430,8 +4430,14 @@ export interface components {
          * EventKind
          * @description Something that happens to a part (or, without one, to the whole set) and after which it is another
          *     machine. `repair`: something was put right: it ends an act, and a stop may be tried out under watch.
+         *     `anew`: what comes after is a first start.
          */
         EventKind: {
+            /**
+             * Anew
+             * @default false
+             */
+            anew: boolean;
             /** Id */
             id: string;
             /**
@@ -4513,6 +4519,12 @@ export interface components {
         };
         /** FitIn */
         FitIn: {
+            /**
+             * Although
+             * @description It stands there all the same
+             * @default false
+             */
+            although: boolean;
             /** Component Id */
             component_id: number;
             /**
@@ -8200,15 +8212,19 @@ export interface components {
         };
         /**
          * ReadyOut
-         * @description One line of what must be on record before a set is energised after a fault.
+         * @description One line of what must be on record before a set is energised. list, heading: what it is asked after.
          */
         ReadyOut: {
             /** Bench */
             bench: string;
             /** Done */
             done: boolean;
+            /** Heading */
+            heading: string;
             /** Id */
             id: string;
+            /** List */
+            list: string;
             /** Record */
             record: number | null;
             /** Says */

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import {
   address,
+  ApiError,
   Complaint,
   dayTime,
   instant,
@@ -16,7 +17,6 @@ import {
   useGet,
   useMe,
   useSession,
-  type ApiError,
   type Schemas,
 } from "../../base";
 import { PlateForm } from "../components/PlateForm";
@@ -190,7 +190,8 @@ function Swap({
   const v = draft.value;
   const named = `${set.tag} ${(part.holds.length === 1 && part.holds[0]?.replace("_", " ")) || part.title.toLowerCase()}`;
   const set1 = (change: Partial<typeof start>) => draft.change((d) => ({ ...d, ...change }));
-  const save = async () => {
+  const stopped = error instanceof ApiError && error.code === "fitting_stop";
+  const save = async (although: boolean) => {
     setError(null);
     try {
       let id = Number(v.component);
@@ -212,6 +213,7 @@ function Swap({
           component_id: id,
           from_at: v.at === "" ? now().toISOString() : await instant(v.at, zone),
           note: v.note,
+          although,
         },
         `${set.tag}: fitting`,
       );
@@ -281,9 +283,14 @@ function Swap({
       </div>
       <p className={`mute ${small.close}`}>The part now fitted becomes a spare. Its history goes with it.</p>
       <Complaint error={error} />
-      <button className="btn-ink" onClick={() => void save()}>
+      <button className="btn-ink" onClick={() => void save(false)}>
         Fit part
-      </button>
+      </button>{" "}
+      {stopped && (
+        <button className="btn-line" onClick={() => void save(true)}>
+          It stands there already: record it, no start
+        </button>
+      )}
     </div>
   );
 }
