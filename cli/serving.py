@@ -92,9 +92,35 @@ def demo(port: int, as_of: str) -> None:
     if not _serves("demo", port):
         _migrate(exe, env)
         _serve("demo", exe, env, port)
+    _drives(exe, env)
     people = read_json(loaded)["people"]
     say(f"started in {time.monotonic() - begun:.1f} s")
     print(f"\nThe demo is at http://127.0.0.1:{port}/\n\n{people}\n./hurbin stop ends it.")
+
+
+# Where the demo's drives answer: the demo's own list of addresses says the same.
+DRIVES_PORT = 15502
+
+
+def _drives(exe: Path, env: dict[str, str]) -> None:
+    """The stand-in for the demo's drives; without it they do not answer, and everything else goes on."""
+    if process("demo-drives") is not None:
+        return
+    if port_taken(DRIVES_PORT):
+        say(f"port {DRIVES_PORT} is in use: the demo's drives do not answer")
+        return
+    words = ["--port", str(DRIVES_PORT), "--file", str(ROOT / "stand_ins" / "demo_drives.toml")]
+    with (LOGS / "demo-drives.log").open("ab") as out:
+        started = subprocess.Popen(
+            [str(exe), "-m", "stand_ins.drive", *words],
+            env={**env, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}"},
+            cwd=ROOT,
+            stdin=subprocess.DEVNULL,
+            stdout=out,
+            stderr=out,
+            start_new_session=True,
+        )
+    record_process("demo-drives", started.pid)
 
 
 def serve(port: int) -> None:
@@ -211,7 +237,8 @@ def _code() -> str:
 
 
 def stop() -> None:
-    ended = [name for name in ("demo-tasks", "serve-tasks", "demo", "serve") if end_process(name)]
+    names = ("demo-drives", "demo-tasks", "serve-tasks", "demo", "serve")
+    ended = [name for name in names if end_process(name)]
     if Database().stop():
         ended.append("database")
     print(f"Stopped: {', '.join(ended)}." if ended else "Nothing was running.")

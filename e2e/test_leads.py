@@ -125,3 +125,32 @@ def test_nine_currents_of_rolled_leads_tell_the_supply_from_the_motor(open_as: O
         page.reload()
         looked(page)
     assert page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth") == 0
+
+
+def test_nine_leads_without_marks_are_led_to_their_marks_test_by_test(open_as: Opener, stack: Stack) -> None:
+    page = open_as("jun", phone=True)
+    opened(page, stack, "SAND-51")
+    page.get_by_label("Leads of the motor").select_option("9")
+    page.get_by_text("Leads without marks").tap()
+    page.get_by_label("Groups by ohmmeter").fill("A B / C D / E F / G H J")
+    expect(page.get_by_text("Enter the test supply between lines").first).to_be_visible()
+    page.locator("#f-test_volts").fill("48")
+    page.locator("#f-test_volts").blur()
+    following = page.get_by_label("Next test")
+    # A pair of another phase, the right pair the right way round, one the other way round, the last one.
+    told = (("A-G", "71", "98"), ("A-H", "73.3", "73.4"), ("C-G", "27.7", "27.6"), ("E-J", "73.2", "73.5"))
+    for tied, one, two in told:
+        expect(page.locator(f"[data-next='{tied}']")).to_be_visible()
+        following.locator("[name=one]").fill(one)
+        following.locator("[name=two]").fill(two)
+        following.get_by_role("button", name="Enter readings").tap()
+    judged = page.get_by_test_id("judged")
+    for _ in range(2):
+        expect(judged).to_contain_text("All leads have their marks")
+        for tape, mark in {"A": "T5", "B": "T2", "C": "T1", "D": "T4", "E": "T6", "G": "T7"}.items():
+            expect(page.locator(f"[data-tape={tape}]")).to_have_text(mark)
+        page.reload()
+        looked(page)
+    page.get_by_role("button", name="Take back the last of 4 tests").tap()
+    expect(page.locator("[data-next='E-J']")).to_be_visible()
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390

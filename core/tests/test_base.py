@@ -385,6 +385,7 @@ def test_core_needs_only_pydantic() -> None:
         "circuit",
         "control",
         "direction",
+        "drive_sheet",
         "fuses",
         "insulation",
         "joints",

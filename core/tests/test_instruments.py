@@ -285,7 +285,13 @@ def test_every_bench_that_reads_with_an_instrument_finds_its_figures() -> None:
     reads = {r for k in INSTRUMENT_KINDS.values() for r in k.reads}
     for bench in benches():
         assert set(bench.read_with) <= reads, bench.name
-    assert {b.name for b in benches() if not b.read_with} == {"direction", "make_safe", "protection", "shaft"}
+    assert {b.name for b in benches() if not b.read_with} == {
+        "direction",
+        "drive_sheet",
+        "make_safe",
+        "protection",
+        "shaft",
+    }
 
 
 def test_a_low_rating_is_in_doubt_where_nobody_knows_how_high_the_circuit_is() -> None:

@@ -32,6 +32,7 @@ import { CommandBox } from "./CommandBox";
 import { PlantPage, READINGS_PAGE, RecordPage, RULES_PAGE, SET_PAGE, usePlant } from "./logbook";
 import { chosenSite, PARTS_PAGE, REGISTER_PAGE, useKinds, useSites } from "./plant";
 import { INSTRUMENTS_PAGE } from "./instruments";
+import { DRIVES_PAGE } from "./electrical";
 import { VANS_PAGE } from "./stores";
 import {
   BenchPage,
@@ -206,6 +207,7 @@ function Pages() {
                 />
               }
             />
+            <Route path="drives/:siteId" element={<Fetched load={DRIVES_PAGE} with={{}} />} />
             <Route path="register" element={<Fetched load={REGISTER_PAGE} with={{}} />} />
             <Route path="readings" element={<Fetched load={READINGS_PAGE} with={{}} />} />
             <Route path="rules" element={<Fetched load={RULES_PAGE} with={{}} />} />

@@ -17,6 +17,7 @@ describe("the benches of the rooms", () => {
       "circuit",
       "control",
       "direction",
+      "drive_sheet",
       "fuses",
       "insulation",
       "joints",

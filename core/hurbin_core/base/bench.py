@@ -111,12 +111,12 @@ class Bench(Generic[S, V]):
     what happened. clocks: the timed runs of an answer. files: how its records go to files; none: they do not.
 
     How it is found: records: what several of its records are called. offer: what its door on a set says.
-    key, does: the key that leads there from a set, and what it does. slot: what a set must have for it; none:
-    every set. place: where it stands among the others, lowest first. leads: it is what a set is most often
-    opened for. one: a record of it, with its article. gated: what is not offered while its gates are shut,
-    the whole sheet being kept back then; none: the bench itself shows what its gates keep back. seen: under
-    what words something that was read all the same is written down. read_with: the dimensions that are read
-    with an instrument here.
+    key, does: the key that leads there from a set, and what it does. slot: what a set must have for it;
+    none: every set. kinds: one of these components must be fitted. place: where it stands among the others,
+    lowest first. leads: it is what a set is most often opened for. one: a record of it, with its article.
+    gated: what is not offered while its gates are shut, the whole sheet being kept back then; none: the
+    bench itself shows what its gates keep back. seen: under what words something that was read all the same
+    is written down. read_with: the dimensions that are read with an instrument here.
     """
 
     name: str
@@ -143,6 +143,7 @@ class Bench(Generic[S, V]):
     key: str = ""
     does: str = ""
     slot: str = ""
+    kinds: tuple[str, ...] = ()
     place: int = 50
     leads: bool = False
     one: str = ""

@@ -4,6 +4,7 @@ from .entry import RunningCheckEntry
 from .circuit import CIRCUIT_BENCH
 from .control import CONTROL_BENCH
 from .direction import DIRECTION
+from .drive_sheet import DRIVE_SHEET
 from .fuses import FUSES
 from .insulation import INSULATION, MARKS_S
 from .joints import JOINTS
@@ -29,6 +30,7 @@ BENCHES = (
     LEADS,
     DIRECTION,
     PROTECTION,
+    DRIVE_SHEET,
 )
 
 __all__ = [
@@ -36,6 +38,7 @@ __all__ = [
     "CIRCUIT_BENCH",
     "CONTROL_BENCH",
     "DIRECTION",
+    "DRIVE_SHEET",
     "FUSES",
     "INSULATION",
     "JOINTS",

@@ -132,13 +132,15 @@ def _plate_figure(plate: ControlPlate, name: str) -> float | None:
 def _protection(case: Asked) -> Told:
     """The worst leg against what is known of the starter: its rating, overload setting, a drive's limit."""
     plate, top = case.context.control, case.readings.top
-    if plate is None or top is None or not case.running or case.readings.ahead_of_drive:
+    plate = plate or ControlPlate()
+    if top is None or not case.running or case.readings.ahead_of_drive:
         return None
     known = [(n, w, v) for n, w in _RATINGS if (v := _plate_figure(plate, n))]
-    trip = _trip_set(case)
-    if trip is not None:
-        known = [k for k in known if k[0] != "overload_setting"]
-        known.append(("overload_trip", "protection.trip", trip))
+    for measurand, plate_name, words in _SET:
+        value = _last(case, measurand)
+        if value is not None:
+            known = [k for k in known if k[0] != plate_name]
+            known.append((measurand, words, value))
     if not known:
         return None
     over = [(words, value) for _, words, value in known if exceeds(top[0], value)]
@@ -152,9 +154,16 @@ def _protection(case: Asked) -> Told:
     return found.model_copy(update={"notes": more})
 
 
-def _trip_set(case: Asked) -> float | None:
-    """Where the overload was last set to trip, in amps of the line."""
-    told = [p for p in case.context.history if p.measurand == "overload_trip"]
+# What was set and read since goes before what the nameplate of the starter holds.
+_SET = (
+    ("overload_trip", "overload_setting", "protection.trip"),
+    ("drive_limit", "current_limit", "protection.limit"),
+)
+
+
+def _last(case: Asked, measurand: str) -> float | None:
+    """What was last set, in amps of the line."""
+    told = [p for p in case.context.history if p.measurand == measurand]
     return max(told, key=lambda p: p.taken_at).value if told else None
 
 
@@ -168,7 +177,7 @@ def _dial(case: Asked) -> Told:
     high = sf is None or not exceeds(granted, sf)
     steps = ceilings(case.motor, case.limits, high=high, hard=True, drive=drive)
     most = max(limit.value for limit, _ in steps)
-    trip = _trip_set(case)
+    trip = _last(case, "overload_trip")
     if trip is not None:
         if not exceeds(100 * trip / plate, most):
             return False

@@ -333,6 +333,7 @@ RUNNING_CHECK = Bench(
         series=(
             *(Series(m, 40) for m in ("current_mean", "voltage_mean", "current_unbalance")),
             Series("overload_trip", 1, owner="control"),
+            Series("drive_limit", 1, owner="control"),
         ),
         twin=True,
     ),

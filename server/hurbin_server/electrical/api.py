@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, UploadedFile
+from ninja import File, Status, UploadedFile
 
-from hurbin_core.base import HurbinError
+from hurbin_core.base import HurbinError, decode
+from hurbin_core.electrical.drive_sheet import PARAMETERS, read_settings, write_settings
 from hurbin_core.electrical.joints import Grid, read_grid
 from hurbin_server.base.described import media
 from hurbin_server.base.door import DoorRouter
@@ -13,10 +14,11 @@ from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.reencoding import MOST
 
 from . import querysets as q, schemas as s
-from .services import describing
+from .services import describing, reading_drive
 
 router = DoorRouter(tags=["electrical"])
 JSON = "application/json"
+SETTINGS_MOST = 200_000
 
 
 @router.get("/sets/{set_id}/circuit", response={200: s.CircuitOut, **ERRORS}, operation_id="circuit")
@@ -56,3 +58,49 @@ def grid(request: HttpRequest, file: File[UploadedFile]) -> Grid:
             right=f"up to {MOST // 1024 // 1024} MB",
         )
     return read_grid(raw)
+
+
+@router.get("/sites/{site_id}/drives", response={200: s.DrivesOut, **ERRORS}, operation_id="drives")
+def drives(request: HttpRequest, site_id: int) -> s.DrivesOut:
+    return q.drives_of_site(request.user, site_id)
+
+
+@router.put(
+    "/sets/{set_id}/drive-address",
+    response={200: s.DrivesOut, **ERRORS},
+    operation_id="keep_drive_address",
+)
+def keep_address(request: HttpRequest, set_id: int, body: s.DriveAddressIn) -> s.DrivesOut:
+    kept = reading_drive.keep_address(request.user, set_id, body.host, body.port, body.unit, body.family)
+    return q.drives_of_site(request.user, kept.pump_set.site_id)
+
+
+@router.delete(
+    "/sets/{set_id}/drive-address", response={204: None, **ERRORS}, operation_id="drop_drive_address"
+)
+def drop_address(request: HttpRequest, set_id: int) -> Status:
+    reading_drive.drop_address(request.user, set_id)
+    return Status(204, None)
+
+
+@router.get("/sets/{set_id}/drive", response={200: s.DriveOut, **ERRORS}, operation_id="drive")
+def drive(request: HttpRequest, set_id: int) -> s.DriveOut:
+    return q.drive_of(request.user, set_id)
+
+
+@router.post(
+    "/sets/{set_id}/drive-readings", response={201: s.DriveReadingOut, **ERRORS}, operation_id="read_drive"
+)
+def read_drive(request: HttpRequest, set_id: int) -> Status:
+    return Status(201, q.reading_out(reading_drive.ask_drive(request.user, set_id)))
+
+
+@router.post("/drives/file", response={200: s.SettingsOut, **ERRORS}, operation_id="drive_settings_file")
+def settings_file(request: HttpRequest, file: File[UploadedFile]) -> s.SettingsOut:
+    got = read_settings(decode(file.read(SETTINGS_MOST)))
+    return s.SettingsOut(settings=got.settings, problems=got.problems)
+
+
+@router.post("/drives/file.csv", response={200: s.SettingsFile, **ERRORS}, operation_id="settings_csv")
+def settings_csv(request: HttpRequest, body: s.SettingsIn) -> s.SettingsFile:
+    return s.SettingsFile(text=write_settings({k: v for k, v in body.settings.items() if k in PARAMETERS}))

@@ -6,7 +6,9 @@ from datetime import datetime
 
 from hurbin_core.electrical.circuit import CIRCUIT_KINDS, Circuit, KeptCircuit, circuit_of, usual_circuit
 from hurbin_core.electrical.control.parts import usual_control
+from hurbin_core.electrical.drive_sheet import MAPS
 from hurbin_core.plant import MotorPlate, motor_facts
+from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import Point, Series
 from hurbin_server.plant.access import require, set_for
@@ -14,7 +16,8 @@ from hurbin_server.plant.known import fitted_now
 from hurbin_server.plant.models import PumpSet
 
 from . import schemas as s
-from .models import CircuitVersion
+from .models import CircuitVersion, DriveAddress, DriveReading
+from .services.reading_drive import LOST
 
 
 def newest(pump_set: PumpSet, as_of: datetime | None = None) -> CircuitVersion | None:
@@ -81,4 +84,53 @@ def circuit_for(user: User, set_id: int) -> s.CircuitOut:
             s.UsualCircuit(id=k.id, title=k.title, below=k.below, circuit=usual_of(pump_set, k.id).circuit)
             for k in CIRCUIT_KINDS.values()
         ],
+    )
+
+
+def drives_of_site(user: User, site_id: int) -> s.DrivesOut:
+    """The list of the drives that are read: an admin's."""
+    require(user, site_id, "admin")
+    rows = DriveAddress.objects.filter(pump_set__site_id=site_id).select_related("pump_set", "by")
+    drives = [
+        s.DriveAddressOut(
+            set_id=a.pump_set_id,
+            tag=a.pump_set.tag,
+            host=a.host,
+            port=a.port,
+            unit=a.unit,
+            family=a.family,
+            by=a.by.full_name,
+            at=a.at,
+        )
+        for a in rows.order_by("pump_set__tag")
+    ]
+    families = [s.FamilyOut(id=m.id, title=m.title) for m in MAPS.values()]
+    return s.DrivesOut(drives=drives, families=families)
+
+
+def drive_of(user: User, set_id: int) -> s.DriveOut:
+    """Can this set's drive be read, and what did it answer last? Its address is not told."""
+    row = set_for(user, set_id)
+    address = DriveAddress.objects.filter(pump_set=row).first()
+    last = DriveReading.objects.filter(pump_set=row).select_related("by").order_by("-at", "-pk").first()
+    return s.DriveOut(
+        listed=address is not None,
+        family=address.family if address is not None else "",
+        last=reading_out(last) if last is not None else None,
+    )
+
+
+def reading_out(r: DriveReading) -> s.DriveReadingOut:
+    lost = r.done_at is None and now() - r.at > LOST
+    state = "failed" if r.failed or lost else "read" if r.done_at else "waiting"
+    return s.DriveReadingOut(
+        id=r.pk,
+        at=r.at,
+        by=r.by.full_name,
+        family=r.family,
+        state=state,
+        code="lost" if lost else r.code,
+        failed="Nobody took up the question. Read it again." if lost else r.failed,
+        settings=r.settings,
+        problems=r.problems,
     )

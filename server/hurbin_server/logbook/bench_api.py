@@ -177,6 +177,7 @@ def manifest(request: HttpRequest) -> list[BenchOut]:
             key=b.key,
             does=b.does,
             slot=b.slot,
+            kinds=list(b.kinds),
             leads=b.leads,
             one=b.one,
             gated=b.gated,

@@ -13,12 +13,15 @@ from typing import Any
 
 from hurbin_core.simulator import Machine, Meter, Supply, read_running
 from hurbin_server.base.models import User
+from hurbin_server.electrical.services.reading_drive import keep_address
 from hurbin_server.plant.models import PumpSet
 from hurbin_server.plant.services.events import add_event
 from hurbin_server.plant.services.parts import fit, make_component, new_plate
 
 from .recording import on_record
 
+# Where the stand-in of the demo's drives answers.
+DRIVES_PORT = 15502
 _DATA = tomllib.loads((Path(__file__).parent / "demo" / "first_starts.toml").read_text())
 
 
@@ -42,7 +45,11 @@ class FirstStartLife:
             "swap": self._swapped,
             "event": self._befell,
             "check": self._checked,
+            "drive_sheet": self._set,
         }
+        for x in _DATA["address"]:
+            if x["tag"] in self.sets:
+                self._listed(x)
         rows = [(x["days"], kind, x) for kind in deeds for x in _DATA.get(kind, [])]
         for _, kind, x in sorted(rows, key=lambda r: -r[0]):
             if x["tag"] in self.sets:
@@ -58,6 +65,21 @@ class FirstStartLife:
 
     def _protected(self, x: dict[str, Any]) -> None:
         self._record(x, "protection", {**x["words"], **_figures(x["figures"])})
+
+    def _listed(self, x: dict[str, Any]) -> None:
+        """The drive answers where the stand-in does."""
+        row = self.sets[x["tag"]]
+        keep_address(self.users["ines"], row.pk, "127.0.0.1", DRIVES_PORT, x["unit"], x["family"])
+
+    def _set(self, x: dict[str, Any]) -> None:
+        """What a drive was found set to; what no nameplate says is stated from the panel's drawing."""
+        keeps = x.get("keeps", {})
+        rows: list[dict[str, str]] = [{"id": k, "found": v} for k, v in x["rows"].items()]
+        for r in rows:
+            if r["id"] in x["stated"]:
+                r |= {"should": keeps.get(r["id"], r["found"]), "why": "panel drawing"}
+        said = {"rows": rows, "family": x["family"], "note": x.get("note", "")}
+        self._record(x, "drive_sheet", {**said, **x["words"], **_figures(x["figures"])})
 
     def _swapped(self, x: dict[str, Any]) -> None:
         """A motor comes in; what stood there goes to the spares."""

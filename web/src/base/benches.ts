@@ -13,5 +13,12 @@ export const useBenches = () => useGet("/api/v1/benches", {}, { staleTime: Infin
 export const benchPath = (setId: number | string, bench: string) =>
   `/sets/${setId}/${bench.replaceAll("_", "-")}`;
 /** Those that this set can have. */
-export const benchesOf = (all: BenchOut[] | undefined, set: { slots: string[] }) =>
-  (all ?? []).filter((b) => !b.slot || set.slots.includes(b.slot));
+export const benchesOf = (
+  all: BenchOut[] | undefined,
+  set: { slots: string[]; components?: { kind: string }[] },
+) =>
+  (all ?? []).filter(
+    (b) =>
+      (!b.slot || set.slots.includes(b.slot)) &&
+      (!b.kinds?.length || set.components?.some((c) => b.kinds.includes(c.kind))),
+  );

@@ -26,7 +26,8 @@ from .entry import LeadsEntry, name_of
 from .judging import Answer, Looked, answered, finding, moves_said, understand
 from .rolled import means, rolled_finding
 from .solving import driven
-from .view import HalfView, LeadsView, LineView, NutView
+from .unmarked import Marked, marked, marks_finding
+from .view import HalfView, LeadsView, LineView, NutView, TestView, UnmarkedView
 from .windings import LINES, Box
 
 
@@ -44,8 +45,11 @@ def judge(looked: Looked, case: AnyCase) -> Evaluation[LeadsView]:
     answer = answered(looked)
     found = finding(looked, answer)
     rolled = rolled_finding(looked.amps, looked.plate_amps, looked.limits)
+    unmarked = _unmarked(looked)
+    marks = marks_finding(unmarked)
+    looked.problems = [*looked.problems, *unmarked.problems]
     told, verdict, beside = concluded(
-        [f for f in (found, rolled) if f is not None], _lacking(looked), looked.problems
+        [f for f in (found, rolled, marks) if f is not None], _lacking(looked), looked.problems
     )
     return Evaluation[LeadsView](
         bench="leads",
@@ -54,11 +58,11 @@ def judge(looked: Looked, case: AnyCase) -> Evaluation[LeadsView]:
         beside=beside,
         findings=told,
         cautions=[]
-        if found is not None or rolled is not None
+        if found is not None or rolled is not None or marks is not None
         else [phrase("leads.caution"), phrase("safety.codes")],
         problems=looked.problems,
         missing=_missing(looked),
-        view=_drawn(looked, answer),
+        view=_drawn(looked, answer).model_copy(update={"unmarked": _unmarked_view(unmarked)}),
     )
 
 
@@ -73,7 +77,7 @@ def _lacking(looked: Looked) -> dict[str, Phrase | None]:
 
 
 def _missing(looked: Looked) -> list[Missing]:
-    if looked.amps and not looked.body.box.strip():
+    if (looked.amps or looked.body.groups.strip()) and not looked.body.box.strip():
         return []
     if not looked.count:
         return [Missing(field="leads", message="Enter how many leads the motor brings out.")]
@@ -83,6 +87,25 @@ def _missing(looked: Looked) -> list[Missing]:
         names = ", ".join(name_of(x, looked.marks) for x in (*looked.nuts.bare, *looked.nuts.loose))
         return [Missing(field="box", message=f"In no nut yet: {names}. One that is open stands alone.")]
     return []
+
+
+def _unmarked(looked: Looked) -> Marked:
+    """How far the leads without marks are."""
+    body = looked.body
+    return marked(body.groups, int(body.leads or 0), body.tests, looked.test_volts, looked.limits)
+
+
+def _unmarked_view(found: Marked) -> UnmarkedView | None:
+    if not found.groups:
+        return None
+    asked = found.asked
+    return UnmarkedView(
+        groups=found.groups,
+        marks=found.marks,
+        asked=TestView(tied=asked.tied, to=asked.to, reads=asked.reads, kicks=asked.kicks) if asked else None,
+        says=found.says,
+        done=found.done,
+    )
 
 
 def _drawn(looked: Looked, answer: Answer | None) -> LeadsView:

@@ -6,7 +6,10 @@ import re
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
+from pydantic import Field
+
 from ...base import Entered, Kept, Model, Problem, entered_field, said_field
+from .unmarked import LeadTest
 from .windings import LINES, Box, Continuity, Use
 
 Marks = Literal["t", "iec"]
@@ -43,6 +46,9 @@ class LeadsEntry(Model):
     roll_3_1: Entered | None = _roll(3, 1)
     roll_3_2: Entered | None = _roll(3, 2)
     roll_3_3: Entered | None = _roll(3, 3)
+    groups: str = said_field("Groups by ohmmeter, by tape", "", free=True, max_length=200)
+    test_volts: Entered | None = entered_field("Test supply between lines", "voltage", high=600)
+    tests: list[LeadTest] = Field(default=[], max_length=24, title="Tests of unmarked leads")
     traced: bool | None = said_field("Each lead followed to its nut")
     note: str = said_field("Note", "", free=True, max_length=500)
 

@@ -48,6 +48,7 @@ class Looked:
     single: bool = False
     amps: dict[str, float] = field(default_factory=dict)
     plate_amps: float | None = None
+    test_volts: float | None = None
     may: list[Winding] = field(default_factory=list)
     problems: list[Problem] = field(default_factory=list)
 
@@ -91,6 +92,7 @@ def understand(body: LeadsEntry, limits: Limits, case: AnyCase) -> Looked:
     )
     supply = read["supply"].value if "supply" in read else None
     looked = Looked(body, limits, supply, _plate(body, case), nuts, own)
+    looked.test_volts = read["test_volts"].value if "test_volts" in read else None
     if count:
         problems += [*nuts.problems, *own.problems]
     looked.problems = problems

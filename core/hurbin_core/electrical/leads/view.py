@@ -34,6 +34,25 @@ class LineView(Model):
     percent: Quantity
 
 
+class TestView(Model):
+    """The next test of unmarked leads: what is tied to what, what is read, or how the others kick."""
+
+    tied: str
+    to: str
+    reads: list[str]
+    kicks: bool = False
+
+
+class UnmarkedView(Model):
+    """Unmarked leads so far: groups, marks by tape ("A": "T7"), the next test, whether all have theirs."""
+
+    groups: list[list[str]] = []
+    marks: dict[str, str] = {}
+    asked: TestView | None = None
+    says: Phrase | None = None
+    done: bool = False
+
+
 class LeadsView(Model):
     """The box. winding: by which it is drawn. names: every lead. loose: those in no nut. right: the list
     for this supply. moves: the shortest ways there, each a whole one. by_line, by_lead: mean currents of
@@ -54,3 +73,4 @@ class LeadsView(Model):
     moves: list[Phrase] = []
     by_line: list[Quantity] = []
     by_lead: list[Quantity] = []
+    unmarked: UnmarkedView | None = None

@@ -412,6 +412,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/benches/drive_sheet/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["drive_sheet_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/drive_sheet/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["drive_sheet_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/drive_sheet/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["drive_sheet_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/drive_sheet/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["drive_sheet_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/benches/fuses/case/{set_id}": {
         parameters: {
             query?: never;
@@ -1280,6 +1348,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/drives/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Settings File */
+        post: operations["drive_settings_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drives/file.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Settings Csv */
+        post: operations["settings_csv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/health": {
         parameters: {
             query?: never;
@@ -1812,6 +1914,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sets/{set_id}/drive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Drive */
+        get: operations["drive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set_id}/drive-address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep Address */
+        put: operations["keep_drive_address"];
+        post?: never;
+        /** Drop Address */
+        delete: operations["drop_drive_address"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sets/{set_id}/drive-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Drive */
+        post: operations["read_drive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sets/{set_id}/events": {
         parameters: {
             query?: never;
@@ -2184,6 +2338,23 @@ export interface paths {
         put?: never;
         /** Make Component */
         post: operations["make_component"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/drives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Drives */
+        get: operations["drives"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2996,13 +3167,14 @@ export interface components {
         };
         /**
          * BenchOut
-         * @description One bench as the core declares it. many: its sheet takes entries until it is closed; single: a set has
-         *     one such sheet at a time; files: its records go to files; correctable: a record of it can be corrected.
-         *     records: what several of them are called; offer: what its door on a set says; key, does: the key that
-         *     leads there and what it does; slot: what a set must have for it, empty: nothing; leads: a set is most
-         *     often opened for it. one: a record of it, with its article; gated: what is kept back while its gates are
-         *     shut, empty: nothing as a whole; seen: the words under which something read all the same is written down.
-         *     read_with: the dimensions that are read with an instrument.
+         * @description One bench as the core declares it. many: its sheet takes entries until it is closed; single: a set
+         *     has one such sheet at a time; files: its records go to files; correctable: a record of it can be
+         *     corrected. records: what several of them are called; offer: what its door on a set says; key, does: the
+         *     key that leads there and what it does; slot: what a set must have for it, empty: nothing; kinds: of
+         *     which one is fitted; leads: a set is most often opened for it. one: a record of it, with its article;
+         *     gated: what is kept back while its gates are shut, empty: nothing as a whole; seen: the words under
+         *     which something read all the same is written down. read_with: the dimensions that are read with an
+         *     instrument.
          */
         BenchOut: {
             /** Act */
@@ -3017,6 +3189,8 @@ export interface components {
             gated: string;
             /** Key */
             key: string;
+            /** Kinds */
+            kinds: string[];
             /** Leads */
             leads: boolean;
             /** Many */
@@ -4294,6 +4468,285 @@ export interface components {
              */
             waits: number;
         };
+        /** DriveAddressIn */
+        DriveAddressIn: {
+            /** Family of the drive */
+            family: string;
+            /** IP address */
+            host: string;
+            /** Port */
+            port: number;
+            /** Unit number */
+            unit: number;
+        };
+        /**
+         * DriveAddressOut
+         * @description Where the drive of a set answers.
+         */
+        DriveAddressOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Family */
+            family: string;
+            /** Host */
+            host: string;
+            /** Port */
+            port: number;
+            /** Set Id */
+            set_id: number;
+            /** Tag */
+            tag: string;
+            /** Unit */
+            unit: number;
+        };
+        /**
+         * DriveOut
+         * @description How a set's drive can be read: its family on the list, none where it is not on it; the last reading.
+         */
+        DriveOut: {
+            /** Family */
+            family: string;
+            last: components["schemas"]["DriveReadingOut"] | null;
+            /** Listed */
+            listed: boolean;
+        };
+        /**
+         * DriveReadingOut
+         * @description One time that a drive was asked. state: waiting, read, or failed; code, failed: why not; settings: as
+         *     they would be typed, by parameter; problems: what it answered and cannot be.
+         */
+        DriveReadingOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Code */
+            code: string;
+            /** Failed */
+            failed: string;
+            /** Family */
+            family: string;
+            /** Id */
+            id: number;
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Settings */
+            settings: {
+                [key: string]: string;
+            };
+            /** State */
+            state: string;
+        };
+        /**
+         * DriveRow
+         * @description One parameter. found, left: as typed, with a unit or in the core's own; should, why: what it ought to
+         *     be where nameplate and rules do not say it; reason: why it was left otherwise.
+         */
+        DriveRow: {
+            /**
+             * Found
+             * @default
+             */
+            found: string;
+            /**
+             * Parameter
+             * @default
+             */
+            id: string;
+            /**
+             * Left
+             * @default
+             */
+            left: string;
+            /**
+             * Why it was left otherwise
+             * @default
+             */
+            reason: string;
+            /**
+             * Should be
+             * @default
+             */
+            should: string;
+            /**
+             * Why it should be
+             * @default
+             */
+            why: string;
+        };
+        /** DriveSheetCase */
+        DriveSheetCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["DriveSheetEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * DriveSheetEntry
+         * @description One visit to a drive's settings. Every field may be missing.
+         */
+        DriveSheetEntry: {
+            /** Motor cable */
+            cable?: components["schemas"]["Entered"] | null;
+            /** About to be changed */
+            changing?: ("keypad" | "battery" | "drive") | null;
+            /** Family of the drive */
+            family?: string | null;
+            /** Fuse in front of the drive */
+            fuse?: components["schemas"]["Entered"] | null;
+            /** Lowest frequency that lifts the head */
+            least_hz?: components["schemas"]["Entered"] | null;
+            /** Settings are kept in */
+            live_in?: ("drive" | "keypad" | "card") | null;
+            /** Loss of reference proved by pulling the wire */
+            loss_proved?: boolean | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Pipe from the pump to where the pressure is taken up */
+            pipe?: components["schemas"]["Entered"] | null;
+            /** Read by */
+            read_by?: ("hand" | "file" | "network") | null;
+            /** May it start by itself after a power loss */
+            restart_allowed?: ("yes" | "no") | null;
+            /**
+             * Parameters
+             * @default []
+             */
+            rows: components["schemas"]["DriveRow"][];
+            /** Settings saved outside the drive */
+            saved?: boolean | null;
+        };
+        /** DriveSheetEntryIn */
+        DriveSheetEntryIn: {
+            body: components["schemas"]["DriveSheetEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** DriveSheetEvaluateIn */
+        DriveSheetEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["DriveSheetEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** DriveSheetSaveIn */
+        DriveSheetSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["DriveSheetEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** DriveSheetSaveOut */
+        DriveSheetSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationDriveSheetView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
+        /**
+         * DrivesOut
+         * @description The drives of a site that are read, and the families there are.
+         */
+        DrivesOut: {
+            /** Drives */
+            drives: components["schemas"]["DriveAddressOut"][];
+            /** Families */
+            families: components["schemas"]["FamilyOut"][];
+        };
         /**
          * DueOut
          * @description When a kind of check is due again; `at` none: it was never done here.
@@ -4464,6 +4917,28 @@ export interface components {
             by: string;
             /** Kind */
             kind: string;
+            /** Note */
+            note: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * FamilyOut
+         * @description A family of drives whose registers are known.
+         */
+        FamilyOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * FamilyView
+         * @description A family of drives that can be read over the network.
+         */
+        FamilyView: {
+            /** Id */
+            id: string;
             /** Note */
             note: string;
             /** Title */
@@ -5818,6 +6293,33 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /**
+         * LeadTest
+         * @description One test of unmarked leads. tied, to: the two leads joined for it, by their tapes; one, two: volts from
+         *     the free end to the two other leads in use, or from the corner to T1; kicks: of the two other pairs, with
+         *     the battery on `tied` and `to`.
+         */
+        LeadTest: {
+            /**
+             * Kicks of the two others
+             * @default
+             */
+            kicks: string;
+            /** First reading */
+            one?: components["schemas"]["Entered"] | null;
+            /**
+             * Tied
+             * @default
+             */
+            tied: string;
+            /**
+             * To
+             * @default
+             */
+            to: string;
+            /** Second reading */
+            two?: components["schemas"]["Entered"] | null;
+        };
         /** LeadsCase */
         LeadsCase: {
             context: components["schemas"]["Context"];
@@ -5876,6 +6378,11 @@ export interface components {
             colours: string;
             /** Open-lead continuity */
             continuity?: ("one" | "pairs" | "pairs_and_triple" | "triples") | null;
+            /**
+             * Groups by ohmmeter, by tape
+             * @default
+             */
+            groups: string;
             /** Leads of the motor */
             leads?: ("3" | "6" | "9" | "12") | null;
             /** Lead marks */
@@ -5914,6 +6421,13 @@ export interface components {
             stage?: ("found" | "left") | null;
             /** Supply between lines */
             supply?: components["schemas"]["Entered"] | null;
+            /** Test supply between lines */
+            test_volts?: components["schemas"]["Entered"] | null;
+            /**
+             * Tests of unmarked leads
+             * @default []
+             */
+            tests: components["schemas"]["LeadTest"][];
             /** Each lead followed to its nut */
             traced?: boolean | null;
             /** Winding, per nameplate */
@@ -8278,7 +8792,7 @@ export interface components {
             /** Entries */
             entries: string[];
             /** Evaluation */
-            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationControlView"] | components["schemas"]["ShownEvaluationDirectionView"] | components["schemas"]["ShownEvaluationFusesView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationLeadsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationProtectionView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
+            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationControlView"] | components["schemas"]["ShownEvaluationDirectionView"] | components["schemas"]["ShownEvaluationDriveSheetView"] | components["schemas"]["ShownEvaluationFusesView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationLeadsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationProtectionView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
             /** Id */
             id: number;
             /**
@@ -9148,6 +9662,33 @@ export interface components {
             parts: components["schemas"]["PartOut"][];
             verdict: components["schemas"]["Verdict"];
         };
+        /**
+         * SettingsFile
+         * @description Settings as a table.
+         */
+        SettingsFile: {
+            /** Text */
+            text: string;
+        };
+        /** SettingsIn */
+        SettingsIn: {
+            /** Settings */
+            settings: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * SettingsOut
+         * @description Settings out of a file, as they would be typed, and the lines that were not taken.
+         */
+        SettingsOut: {
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Settings */
+            settings: {
+                [key: string]: string;
+            };
+        };
         /** ShaftCase */
         ShaftCase: {
             context: components["schemas"]["Context"];
@@ -9571,6 +10112,24 @@ export interface components {
             trip: components["schemas"]["ShownQuantity"] | null;
         };
         /**
+         * ShownDriveSheetView
+         * @description The whole. moved, wrong: how many of each.
+         */
+        ShownDriveSheetView: {
+            /** Before At */
+            before_at: string;
+            /** Families */
+            families: components["schemas"]["FamilyView"][];
+            /** Groups */
+            groups: components["schemas"]["ShownSettingGroup"][];
+            /** Moved */
+            moved: number;
+            /** Read */
+            read: number;
+            /** Wrong */
+            wrong: number;
+        };
+        /**
          * ShownDropView
          * @description One drop: across which span, the heat it makes, its resistance, and its verdict.
          */
@@ -9726,6 +10285,43 @@ export interface components {
             };
             verdict: components["schemas"]["Verdict"];
             view: components["schemas"]["DirectionView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationDriveSheetView */
+        ShownEvaluationDriveSheetView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownDriveSheetView"];
             /** Waiting */
             waiting: string[];
         };
@@ -10360,6 +10956,7 @@ export interface components {
             /** Right */
             right: components["schemas"]["NutView"][];
             torque: components["schemas"]["ShownQuantity"] | null;
+            unmarked: components["schemas"]["ShownUnmarkedView"] | null;
             /** Winding */
             winding: string;
         };
@@ -10701,6 +11298,52 @@ export interface components {
             plate: components["schemas"]["ShownPlateView"];
         };
         /**
+         * ShownSettingGroup
+         * @description The rows of one kind.
+         */
+        ShownSettingGroup: {
+            /** Asked */
+            asked: number;
+            /** Id */
+            id: string;
+            /** Right */
+            right: number;
+            /** Rows */
+            rows: components["schemas"]["ShownSettingView"][];
+            /** Title */
+            title: string;
+        };
+        /**
+         * ShownSettingView
+         * @description One row. unit: of a figure without one; choices: of a word. before: as it was left last time. state:
+         *     right, wrong, reasoned, unread, unsure, or empty where nothing is asked of it. moved: since then.
+         */
+        ShownSettingView: {
+            /** Before */
+            before: string;
+            /** Choices */
+            choices: string[];
+            /** Id */
+            id: string;
+            /** Moved */
+            moved: boolean;
+            /** Own */
+            own: boolean;
+            /** Should */
+            should: string | null;
+            /** State */
+            state: string;
+            /** Title */
+            title: string;
+            track: components["schemas"]["TrackView"] | null;
+            /** Unit */
+            unit: string;
+            /** Why */
+            why: string;
+            /** Wrong */
+            wrong: string;
+        };
+        /**
          * ShownShaftPoint
          * @description One place along a shaft: `x`, `y` from 0 to 1 of the drawing, what is read there, what a foot is to
          *     do.
@@ -10779,6 +11422,23 @@ export interface components {
             overridden: boolean;
             /** Shown */
             shown: string;
+        };
+        /**
+         * ShownUnmarkedView
+         * @description Unmarked leads so far: groups, marks by tape ("A": "T7"), the next test, whether all have theirs.
+         */
+        ShownUnmarkedView: {
+            asked: components["schemas"]["TestView"] | null;
+            /** Done */
+            done: boolean;
+            /** Groups */
+            groups: string[][];
+            /** Marks */
+            marks: {
+                [key: string]: string;
+            };
+            /** Says */
+            says: string | null;
         };
         /**
          * ShownWindingView
@@ -11312,6 +11972,23 @@ export interface components {
             undoes?: string | null;
         };
         /**
+         * TestView
+         * @description The next test of unmarked leads: what is tied to what, what is read, or how the others kick.
+         */
+        TestView: {
+            /**
+             * Kicks
+             * @default false
+             */
+            kicks: boolean;
+            /** Reads */
+            reads: string[];
+            /** Tied */
+            tied: string;
+            /** To */
+            to: string;
+        };
+        /**
          * TimelineOut
          * @description `older`: there are older records than these.
          */
@@ -11320,6 +11997,22 @@ export interface components {
             moments: components["schemas"]["Moment"][];
             /** Older */
             older: boolean;
+        };
+        /**
+         * TrackView
+         * @description Where a figure lies, 0 to 1: what it ought to be (low to high), as it was, found, left.
+         */
+        TrackView: {
+            /** Before */
+            before?: number | null;
+            /** Found */
+            found?: number | null;
+            /** High */
+            high: number;
+            /** Left */
+            left?: number | null;
+            /** Low */
+            low: number;
         };
         /** TrendLimit */
         TrendLimit: {
@@ -14438,6 +15131,431 @@ export interface operations {
         };
     };
     direction_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    drive_sheet_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveSheetCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    drive_sheet_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DriveSheetEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationDriveSheetView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    drive_sheet_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DriveSheetSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveSheetSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveSheetSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    drive_sheet_schema: {
         parameters: {
             query?: never;
             header?: never;
@@ -20054,6 +21172,222 @@ export interface operations {
             };
         };
     };
+    drive_settings_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    settings_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsFile"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     health: {
         parameters: {
             query?: never;
@@ -23709,6 +25043,420 @@ export interface operations {
             };
         };
     };
+    drive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    keep_drive_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DriveAddressIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    drop_drive_address: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    read_drive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveReadingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     add_event: {
         parameters: {
             query?: never;
@@ -26038,6 +27786,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComponentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    drives: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivesOut"];
                 };
             };
             /** @description Bad Request */

@@ -16,6 +16,7 @@ import { Choose, Tick, WordsField } from "../words";
 import { Halves } from "./Halves";
 import { Hung } from "./Hung";
 import { ROLLS, Rolls } from "./Rolls";
+import { Unmarked } from "./Unmarked";
 import { nameOf, nutsOf, put, standOf, textOf } from "./nuts";
 import css from "./drawing.module.scss";
 
@@ -54,11 +55,11 @@ const STAGE = [
 
 export function Drawing({ given }: { given: Given }) {
   const sheet = useOneEntry<"leads">(given, {
-    figures: ["supply", ...ROLLS],
+    figures: ["supply", "test_volts", ...ROLLS],
     kept: [...KEPT],
-    also: (body: Body) => Boolean(body.box?.trim()),
+    also: (body: Body) => Boolean(body.box?.trim() || body.groups?.trim()),
   });
-  const tools = useBench<View>(given, { ...sheet.own, order: ["supply", ...ROLLS] });
+  const tools = useBench<View>(given, { ...sheet.own, order: ["supply", "test_volts", ...ROLLS] });
   const said = { body: sheet.body, say: sheet.change };
   const view = tools.answer?.view;
   return (
@@ -76,6 +77,7 @@ export function Drawing({ given }: { given: Given }) {
           </p>
           <WordsField name="colours" label="Colors or tape numbers" most={300} {...said} />
           <WordsField name="plate_box" label="Nameplate's own diagram, if it has one" most={400} {...said} />
+          <Unmarked view={view?.unmarked} {...said} />
           <Rolls view={view} open={ROLLS.some((n) => Boolean(sheet.own.entered(n)))} />
           <RecordEnd />
         </div>

@@ -1,0 +1,1 @@
+"""Small simulated devices that speak real protocols, on loopback: for demo, tests and trying things out."""
