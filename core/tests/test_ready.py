@@ -139,3 +139,11 @@ def test_a_motor_is_for_a_supply_that_one_of_its_voltages_is_near(
     said = against_supply(MotorPlate(**typed), volts, Limits())
     assert (said is None) is fits
     assert fits or "do not connect it" in write(said)
+
+
+def test_what_ran_without_its_list_is_due_and_blocks_no_more() -> None:
+    due = first(answers={}, ran=["first_start"])
+    assert len(wanting(due)) == 6
+    told = SafetyFacts(isolation=Isolation(state="nothing"), ready=ready(due), as_of=FAULT)
+    assert "first_start" not in [s.gate for s in ask("run", told).shut]
+    assert {x.heading for x in ready(due)} == {"This motor ran before everything was on record"}

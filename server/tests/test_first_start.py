@@ -97,12 +97,20 @@ def test_a_new_motor_waits_for_every_line_and_each_record_closes_its_own(
     assert not offered(tia, pump_set, "run")
 
 
-def test_a_first_start_is_behind_it_once_it_ran(api: Door, site: Site, pump_set: PumpSet) -> None:
+def test_once_it_ran_what_is_wanting_stays_due_and_blocks_no_more(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
     tia, ada = api("tia"), api("ada")
     assert fitted(ada, pump_set, spare(ada, site))[0] == 201
     assert lines(tia, pump_set) != {}
+    assert not offered(tia, pump_set, "run")
     assert tia("POST", "/benches/running_check/records", sheet(pump_set))[0] == 201
-    assert lines(tia, pump_set) == {}
+    assert lines(tia, pump_set)["leads"] is False
+    told = tia("GET", f"/sets/{pump_set.pk}/safety")[1]["ready"]
+    assert {(x["blocks"], x["heading"]) for x in told} == {
+        (False, "This motor ran before everything was on record")
+    }
+    assert offered(tia, pump_set, "run")
 
 
 def test_a_motor_for_another_voltage_is_a_stop_at_the_fitting_and_no_start_is_offered(

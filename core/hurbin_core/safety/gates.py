@@ -235,7 +235,7 @@ def _bled(act: str, f: SafetyFacts) -> bool:
 
 def _first_start(act: str, f: SafetyFacts) -> bool:
     """Is everything on record? A bump is what proves the direction: it waits for the rest alone."""
-    own = [x for x in f.ready if x.list == "first_start"]
+    own = [x for x in f.ready if x.list == "first_start" and x.blocks]
     return all(x.done for x in own if not (act == "bump" and x.id == "direction"))
 
 

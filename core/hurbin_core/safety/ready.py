@@ -32,14 +32,14 @@ class ReadyRule(Model):
 
 
 class ReadyKind(Model):
-    """One list: what it is asked after. question: the stop it begins with. lasts: until everything is on
-    record and it ran since, or until it ran since.
+    """One list: what it is asked after. question: the stop it begins with. after: what is said once it ran in
+    spite of it; none: it blocks until everything is on record and it ran since.
     """
 
     id: str
     title: str
     question: str = ""
-    lasts: Literal["complete", "run"]
+    after: str = ""
 
 
 class _File(Model):
@@ -63,7 +63,7 @@ class Answered(Model):
 class ReadyFacts(Model):
     """What is on record of a set. begun: since when each list is asked; none: nothing is. work_at: the last
     repair or exchange. fields: what is entered on the starter's nameplate. against: what speaks against what
-    was fitted.
+    was fitted. ran: the lists that it ran in spite of: what is wanting there is due, and blocks no more.
     """
 
     begun: dict[str, datetime] = {}
@@ -75,16 +75,18 @@ class ReadyFacts(Model):
     answers: dict[str, Answered] = {}
     fields: list[str] = []
     against: list[str] = []
+    ran: list[str] = []
 
 
 class ReadyLine(Model):
-    """One line: done or not, why, and where it is done. list: the list it stands in, as it is said. record:
-    where it stands.
+    """One line: done or not, why, and where it is done. list, heading: what it is asked after. blocks: no
+    start until it is done; otherwise it ran all the same, and the line stays due. record: where it stands.
     """
 
     id: str
     list: str = ""
     heading: str = ""
+    blocks: bool = True
     title: str
     done: bool
     says: Phrase
@@ -111,11 +113,18 @@ def ready(facts: ReadyFacts) -> list[ReadyLine]:
     well.
     """
     return [
-        _line(r, facts, at).model_copy(update={"list": k, "heading": READY_LISTS[k].title})
+        _line(r, facts, at).model_copy(
+            update={"list": k, "heading": _heading(k, facts), "blocks": k not in facts.ran}
+        )
         for k, at in facts.begun.items()
         for r in READY.values()
         if k in r.lists and _WHEN[r.when](facts)
     ]
+
+
+def _heading(kind: str, facts: ReadyFacts) -> str:
+    own = READY_LISTS[kind]
+    return own.after if kind in facts.ran and own.after else own.title
 
 
 def _line(rule: ReadyRule, facts: ReadyFacts, begun: datetime) -> ReadyLine:

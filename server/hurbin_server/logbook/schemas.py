@@ -71,13 +71,16 @@ class EntryOut(BaseModel):
 
 
 class AttachmentOut(BaseModel):
-    """A photo or document: `part` is the label of the part it shows, `entry` the entry it goes with."""
+    """A photo or document: `part` is the label of the part it shows, `entry` the entry it goes with, `bench`
+    that of the entry.
+    """
 
     uuid: str
     kind: str
     title: str
     part: str
     entry: str
+    bench: str
     pages: int | None
     width: int | None
     height: int | None

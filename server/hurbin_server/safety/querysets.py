@@ -182,6 +182,7 @@ def set_safety(user: User, set_id: int, prefs: Prefs) -> s.SetSafetyOut:
                 id=x.id,
                 list=x.list,
                 heading=x.heading,
+                blocks=x.blocks,
                 title=x.title,
                 done=x.done,
                 says=write(x.says, prefs),

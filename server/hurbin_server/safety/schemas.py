@@ -254,11 +254,14 @@ class TimelineOut(BaseModel):
 
 
 class ReadyOut(BaseModel):
-    """One line of what must be on record before a set is energised. list, heading: what it is asked after."""
+    """One line of what must be on record before a set is energised. list, heading: what it is asked after.
+    blocks: no start until it is done.
+    """
 
     id: str
     list: str
     heading: str
+    blocks: bool
     title: str
     done: bool
     says: str

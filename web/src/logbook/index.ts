@@ -3,7 +3,7 @@ import type { Slots } from "./pages/SetPage";
 
 export { FindingBox } from "./components/FindingBox";
 export { Judged } from "./components/Judged";
-export { AddPicture, Pictures } from "./components/Pictures";
+export { AddPicture, Pictures, useAttachments } from "./components/Pictures";
 export { PLOT, TrendPlot } from "./components/TrendPlot";
 export { PlantPage } from "./pages/PlantPage";
 export { RecordPage } from "./pages/RecordPage";

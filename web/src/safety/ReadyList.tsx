@@ -18,7 +18,9 @@ function One({ set, lines }: { set: SetOut; lines: readonly Line[] }) {
   const list = lines[0]?.list ?? "";
   return (
     <section className="ruled" aria-labelledby={`ready-${list}`} data-testid="ready" data-list={list}>
-      <h2 id={`ready-${list}`}>Before it is energised</h2>
+      <h2 id={`ready-${list}`}>
+        {lines[0]?.blocks ? "Before it is energised" : "Due since the motor came in"}
+      </h2>
       <p className="mute">
         {left
           ? `${lines[0]?.heading ?? ""}: ${left} of ${lines.length} are not on record yet.`

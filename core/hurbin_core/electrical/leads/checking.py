@@ -9,12 +9,13 @@ from dataclasses import dataclass
 from functools import lru_cache
 from itertools import permutations, product
 
+from ...base import Limits
 from .solving import Driven, driven
 from .windings import LINES, WINDINGS, Box, Nut, Use, Winding
 
 _TURN = 2 * math.pi / 3
 # Halves that differ by less than this share are alike: what is left over is arithmetic.
-_ALIKE = 0.03
+ALIKE = Limits().value("leads.alike") / 100
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +37,7 @@ def fit_of(winding: Winding, got: Driven) -> Fit | None:
             v * cmath.exp(turns * 1j * _TURN * p) for v, (*_, p) in zip(got.volts, winding.coils, strict=True)
         ]
         mean = sum(turned) / len(turned)
-        if abs(mean) > _ALIKE and all(abs(v - mean) <= _ALIKE * abs(mean) for v in turned):
+        if abs(mean) > ALIKE and all(abs(v - mean) <= ALIKE * abs(mean) for v in turned):
             return Fit(abs(mean), turns)
     return None
 

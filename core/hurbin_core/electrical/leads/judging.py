@@ -21,14 +21,14 @@ from ...base import (
 )
 from ...logbook import AnyCase
 from ...plant import MotorPlate, motor_facts
-from .checking import Fit, Repair, fit_of, half_of, repairs
+from .checking import ALIKE, Fit, Repair, fit_of, half_of, repairs
 from .entry import LeadsEntry, Marks, Parsed, name_of, parsed
 from .rolled import ROLLED
 from .solving import Driven, driven
 from .windings import LINES, Box, Use, Winding, windings_of
 
 # The two voltages of a plate are rounded: 230 and 400, 400 and 690.
-_APART = 1.06
+_APART = 1 + Limits().value("leads.apart") / 100
 
 
 @dataclass(slots=True)
@@ -276,7 +276,7 @@ def _wrong(looked: Looked, answer: Answer) -> Phrase:
         names = {"one": name_of(a, looked.marks), "two": name_of(b, looked.marks), "part": looked.part}
         return phrase("leads.open", **names)
     sizes = [abs(v) for v in answer.got.volts]
-    alike = max(sizes) - min(sizes) < 0.03 * max(sizes)
+    alike = max(sizes) - min(sizes) < ALIKE * max(sizes)
     return phrase("leads.angle", part=looked.part) if alike else phrase("leads.wrong")
 
 

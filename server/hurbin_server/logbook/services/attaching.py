@@ -137,8 +137,10 @@ def attachments(user: User, set_id: int, before: str = "") -> AttachmentsOut:
     params = [row.pk, *([at] if at is not None else []), PAGE + 1]
     found = rows(Attachment, _OF_SET.format(older=older), params)
     prefetch_related_objects(found, "by", "component")
+    with_ = [a.entry for a in found if a.entry]
+    benches = dict(Entry.objects.filter(uuid__in=with_).values_list("uuid", "sheet__bench")) if with_ else {}
     return AttachmentsOut(
-        items=[attachment_out(a) for a in found[:PAGE]],
+        items=[attachment_out(a, benches.get(a.entry, "")) for a in found[:PAGE]],
         next=cursor(found[PAGE - 1].at, 0) if len(found) > PAGE else "",
     )
 
@@ -148,13 +150,14 @@ _OF_SET = """SELECT uuid, pump_set_id, component_id, entry, kind, title, width, 
 FROM logbook_attachment WHERE pump_set_id = %s AND aside_at IS NULL {older} ORDER BY at DESC, uuid LIMIT %s"""
 
 
-def attachment_out(a: Attachment) -> AttachmentOut:
+def attachment_out(a: Attachment, bench: str = "") -> AttachmentOut:
     return AttachmentOut(
         uuid=a.uuid,
         kind=a.kind,
         title=a.title,
         part=a.component.label if a.component is not None else "",
         entry=a.entry,
+        bench=bench,
         pages=a.pages,
         width=a.width,
         height=a.height,

@@ -29,17 +29,19 @@ def ready_of(pump_set: PumpSet) -> list[ReadyLine]:
     facts = _facts(pump_set, begun)
     ran = last_check(pump_set, now())
     for k, at in begun.items():
-        if ran is not None and ran > at and _over(pump_set, facts, k, ran):
+        if ran is None or ran <= at:
+            continue
+        if _complete(pump_set, facts, k, now() if READY_LISTS[k].after else ran):
             facts.begun.pop(k)
+        elif READY_LISTS[k].after:
+            facts.ran.append(k)
     return ready(_then(pump_set, facts, now())) if facts.begun else []
 
 
-def _over(pump_set: PumpSet, facts: ReadyFacts, kind: str, ran: datetime) -> bool:
-    """Is a list behind it, as it ran? A first start is made once; a fault is over when all was on record."""
-    if READY_LISTS[kind].lasts == "run":
-        return True
+def _complete(pump_set: PumpSet, facts: ReadyFacts, kind: str, at: datetime) -> bool:
+    """Was everything of a list on record then?"""
     own = facts.model_copy(update={"begun": {kind: facts.begun[kind]}})
-    return all(x.done for x in ready(_then(pump_set, own, ran)))
+    return all(x.done for x in ready(_then(pump_set, own, at)))
 
 
 def _begins(pump_set: PumpSet, kind: str) -> datetime | None:

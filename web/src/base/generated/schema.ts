@@ -3131,7 +3131,8 @@ export interface components {
         };
         /**
          * AttachmentOut
-         * @description A photo or document: `part` is the label of the part it shows, `entry` the entry it goes with.
+         * @description A photo or document: `part` is the label of the part it shows, `entry` the entry it goes with, `bench`
+         *     that of the entry.
          */
         AttachmentOut: {
             /**
@@ -3139,6 +3140,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Bench */
+            bench: string;
             /** By */
             by: string;
             /** Entry */
@@ -8727,10 +8730,13 @@ export interface components {
         /**
          * ReadyOut
          * @description One line of what must be on record before a set is energised. list, heading: what it is asked after.
+         *     blocks: no start until it is done.
          */
         ReadyOut: {
             /** Bench */
             bench: string;
+            /** Blocks */
+            blocks: boolean;
             /** Done */
             done: boolean;
             /** Heading */

@@ -15,6 +15,7 @@ import {
 import { Choose, Tick, WordsField } from "../words";
 import { Halves } from "./Halves";
 import { Hung } from "./Hung";
+import { OldPhotos } from "./OldPhotos";
 import { ROLLS, Rolls } from "./Rolls";
 import { Unmarked } from "./Unmarked";
 import { nameOf, nutsOf, put, standOf, textOf } from "./nuts";
@@ -70,6 +71,7 @@ export function Drawing({ given }: { given: Given }) {
         <div>
           <Verdicts />
           {view && <Way view={view} />}
+          <OldPhotos />
           {view && <Halves halves={view.halves} />}
           {view && view.lines.length > 0 && <Started view={view} />}
           <p>
