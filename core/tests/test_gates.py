@@ -12,12 +12,13 @@ from cases import case
 from test_making_safe import CASE, FACTS, LIST, T0, Story, source
 
 from hurbin_core.base import RULES, HurbinError, Limits, Verdict, entry_of, write
-from hurbin_core.catalogue import bench
+from hurbin_core.catalogue import bench, benches
 from hurbin_core.logbook import Entry, InterimLimit, Standing
 from hurbin_core.plant import MotorPlate
 from hurbin_core.safety import (
     COMPLAINTS,
     ENDS,
+    OFFERS,
     ChangeState,
     DeferralIn,
     Isolation,
@@ -525,3 +526,8 @@ def test_a_stand_still_of_the_bench_names_what_the_rail_wants() -> None:
     assert e.findings == []
     assert "Local codes" in write(e.cautions[0])
     assert SetFacts.of(CASE) == FACTS
+
+
+def test_every_act_that_a_bench_waits_for_is_answered_on_the_set() -> None:
+    """What nobody answers, no screen could keep back."""
+    assert {b.act for b in benches() if b.act} <= set(OFFERS)
