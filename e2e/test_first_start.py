@@ -1,4 +1,4 @@
-"""A motor that came in: a stop at the fitting where its plate is for another supply; the list before it runs."""
+"""A motor that came in: a stop at its fitting where it is for another supply, and the list before a start."""
 
 from __future__ import annotations
 

@@ -40,6 +40,9 @@ def modes_of(case: AnyCase) -> list[str]:
     """In which ways is this set run: started, reversed, in star and in delta, on its drive, on its bypass?"""
     circuit = kept_circuit(case).circuit
     modes: list[str] = [m for m in MODES if m in circuit.positions]
+    if "delta" in modes:
+        # Its main contactor alone in turns nothing.
+        modes.remove("in")
     if case.context.control_kind == "drive" and "drive" not in modes:
         return ["drive", *(m for m in modes if m == "bypass")]
     if "bypass" in modes and case.context.control_kind == "soft_starter":

@@ -23,7 +23,7 @@ from ...safety import guarded
 from .drawn import drawn
 from .entry import ProtectionEntry
 from .overload import class_finding, lost_leg_finding, lost_times, reset_finding, setting_finding
-from .sheet import Guard, understand
+from .sheet import Guard, lasting, understand
 from .short import fault_finding, short_finding
 from .starts import Log, covers, read_log, starts_finding
 from .view import ProtectionView
@@ -100,8 +100,8 @@ def _lost(g: Guard) -> list[Phrase]:
     said = phrase(
         "protection.lost_trips",
         amps=amount(amps, "A"),
-        cold=amount(cold, "s"),
-        hot=amount(hot, "s"),
+        cold=lasting(cold),
+        hot=lasting(hot),
     )
     return [said, phrase("protection.lost_below", load=amount(100 * least, "%"))]
 

@@ -7,7 +7,7 @@ import math
 from ...base import amount
 from .formulas import trip_s
 from .overload import ceilings, due_of, heat_of, lost_times, multiple_of
-from .sheet import Guard
+from .sheet import Guard, lasting
 from .short import KINDS, largest
 from .starts import Log, allowed
 from .view import CurveMark, CurveView, DialView, ProtectionView, SizeView
@@ -33,7 +33,7 @@ def drawn(g: Guard, log: Log) -> ProtectionView:
         plate=amount(g.motor.amps_a, "A") if g.motor.amps_a else None,
         curve=_curve(g),
         share=amount(100 * heat[0], "%") if heat else None,
-        wait=amount(heat[1], "s") if heat and heat[1] is not None else None,
+        wait=lasting(heat[1]) if heat and heat[1] is not None else None,
         sizes=[_size(g, kind, table) for kind in KINDS] if table and g.control_kind != "drive" else [],
         starts=[round(t / span, 5) for t in log.at],
         busiest=(round(log.at[first] / span, 5), round(log.at[last] / span, 5)) if log.at else None,
@@ -120,7 +120,7 @@ def _marks(g: Guard) -> list[CurveMark]:
     if many is not None and many > edge and g.images:
         cold = trip_s(g.images[1], many, 0.0, edge)
         hot = trip_s(g.images[1], many, 1.0, edge)
-        times = {"cold": amount(cold, "s") if cold else None, "hot": amount(hot, "s") if hot else None}
+        times = {"cold": lasting(cold) if cold else None, "hot": lasting(hot) if hot else None}
         x = _place(many, _ACROSS)
         if start:
             out.append(CurveMark(id="start", title="start", x=x, until=_place(max(start, 1.0), _UP), **times))
@@ -130,8 +130,6 @@ def _marks(g: Guard) -> list[CurveMark]:
     if lost is not None and g.dial_amps:
         x = _place(lost[0] / g.dial_amps, _ACROSS)
         out.append(
-            CurveMark(
-                id="lost", title="one leg lost", x=x, cold=amount(lost[1], "s"), hot=amount(lost[2], "s")
-            )
+            CurveMark(id="lost", title="one leg lost", x=x, cold=lasting(lost[1]), hot=lasting(lost[2]))
         )
     return out

@@ -19,7 +19,7 @@ from ...base import (
 )
 from ...plant import MotorFacts
 from .formulas import dial_for, start_share, trip_s, wait_s
-from .sheet import Guard, answer
+from .sheet import Guard, answer, lasting
 
 _MOST = "overload_setting"
 
@@ -149,23 +149,23 @@ def class_finding(g: Guard) -> Finding | None:
     if not exceeds(stall, most):
         reason = phrase(
             "protection.class_late",
-            most=amount(g.seconds[1], "s"),
-            trip=amount(most, "s"),
-            stall=amount(stall, "s"),
+            most=lasting(g.seconds[1]),
+            trip=lasting(most),
+            stall=lasting(stall),
         )
         return answer("overload_class", Verdict.ACT, reason, *notes)
-    figures = {"start": amount(start, "s"), "least": amount(least, "s"), "most": amount(most, "s")}
+    figures = {"start": lasting(start), "least": lasting(least), "most": lasting(most)}
     if exceeds(start * g.limits.value("overload.start"), least):
         reason = phrase("protection.class_fast", start=figures["start"], trip=figures["least"])
         return answer("overload_class", Verdict.WATCH, reason, *notes)
-    reason = phrase("protection.class_fits", **figures, stall=amount(stall, "s"))
+    reason = phrase("protection.class_fits", **figures, stall=lasting(stall))
     return answer("overload_class", Verdict.GOOD, reason, *notes)
 
 
 def _slow(trip: float | None, stall: float) -> Finding:
     if trip is None:
         return answer("overload_class", Verdict.ACT, phrase("protection.guards_not"))
-    reason = phrase("protection.class_slow", trip=amount(trip, "s"), stall=amount(stall, "s"))
+    reason = phrase("protection.class_slow", trip=lasting(trip), stall=lasting(stall))
     return answer("overload_class", Verdict.ACT, reason)
 
 
@@ -192,7 +192,7 @@ def _heat(g: Guard, many: float, start: float) -> list[Phrase]:
     out = [phrase("protection.start_heat", share=amount(100 * share, "%"))]
     if wait is None:
         return [*out, phrase("protection.start_never")]
-    return [*out, phrase("protection.start_wait", wait=amount(wait, "s"))]
+    return [*out, phrase("protection.start_wait", wait=lasting(wait))]
 
 
 def lost_leg_finding(g: Guard) -> Finding | None:

@@ -12,8 +12,10 @@ from ...base import (
     Model,
     Phrase,
     Problem,
+    Quantity,
     Unknown,
     Verdict,
+    amount,
     exceeds,
     read_fields,
 )
@@ -190,3 +192,8 @@ def answer(
         reason=reason,
         notes=list(notes),
     )
+
+
+def lasting(seconds: float) -> Quantity:
+    """A time as one says it: in seconds, from two minutes on in minutes."""
+    return amount(seconds / 60, "min") if seconds >= 120 else amount(seconds, "s")
