@@ -114,12 +114,16 @@ def _at_factory(parameter: Parameter, now: Set | None, factory: dict[str, str]) 
 
 
 def changed_finding(sheet: Sheet) -> Finding | None:
-    """What moved since the last visit left it?"""
+    """What moved since the last visit left it? Nothing has only where everything it left was read again."""
     compared = [r for r in sheet.rows.values() if r.before is not None and r.found is not None]
     if sheet.before_at is None or not compared:
         return None
     when = f"{sheet.before_at:%d %b %Y}"
     moved = [r for r in compared if r.moved]
+    left = [r for r in sheet.rows.values() if r.before is not None and r.found is None]
+    if not moved and left:
+        words = phrase("drive.part", when=when, n=str(len(compared)), of=str(len(compared) + len(left)))
+        return _answer("drive_changed", Verdict.UNKNOWN, words)
     if not moved:
         return _answer("drive_changed", Verdict.GOOD, phrase("drive.unchanged", when=when))
     notes = [phrase("drive.other", when=when)] if sheet.other_drive else []

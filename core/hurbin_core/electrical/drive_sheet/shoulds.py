@@ -96,7 +96,7 @@ def _limit(f: Facts) -> Should:
     if f.motor.amps_a is None:
         return Should(unknown="nameplate current")
     ends = [x for x in (f.fuse_amps, f.rated_amps) if x]
-    if f.fuse_amps is None:
+    if not f.fuse_amps:
         return Should(unknown="fuse in front of the drive")
     return Should(
         f.motor.amps_a * (1 - f.limits.value("drive.plate") / 100), min(ends), why="nameplate to fuse"

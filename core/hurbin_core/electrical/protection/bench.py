@@ -24,8 +24,8 @@ from .drawn import drawn
 from .entry import ProtectionEntry
 from .overload import class_finding, lost_leg_finding, lost_times, reset_finding, setting_finding
 from .sheet import Guard, lasting, understand
-from .short import fault_finding, short_finding
-from .starts import Log, covers, read_log, starts_finding
+from .short import by_table, fault_finding, short_finding
+from .starts import Log, covers, read_log, recent, starts_finding
 from .view import ProtectionView
 
 
@@ -61,7 +61,7 @@ def judge(g: Guard, case: AnyCase) -> Evaluation[ProtectionView]:
         starts_finding(g, log),
     )
     raw = [f for f in asked if f is not None]
-    found, verdict, beside = concluded(raw, _lacking(g, log), g.problems)
+    found, verdict, beside = concluded(raw, _lacking(g, log, case), g.problems)
     return Evaluation[ProtectionView](
         bench="protection",
         rules_version=rules_version(),
@@ -78,14 +78,15 @@ def judge(g: Guard, case: AnyCase) -> Evaluation[ProtectionView]:
     )
 
 
-def _lacking(g: Guard, log: Log) -> dict[str, Phrase | None]:
+def _lacking(g: Guard, log: Log, case: AnyCase) -> dict[str, Phrase | None]:
     wanting = {
-        "protection.kind": not g.device,
+        "protection.kind": not g.device or (g.device == "drive" and g.control_kind != "drive"),
         "protection.path": not g.path_known,
         "protection.class": g.seconds is None,
         "protection.start": not {"start_amps", "start_seconds"} <= g.got.keys(),
         "protection.stall": "stall_seconds" not in g.got,
-        "protection.table": "table_amps" in g.got and not g.body.table_read,
+        "protection.table": by_table(g) and not g.body.table_read,
+        "protection.recent": not recent(g, log, case.context.as_of.date()),
         "protection.log": bool(log.at) and not covers(g, log),
     }
     return {n: None for n, lacks in wanting.items() if lacks}

@@ -76,7 +76,7 @@ def setting_finding(g: Guard) -> Finding | None:
     )
     told = judge_steps(RULES[_MOST], share, steps, Verdict.ACT)
     verdict = told.verdict
-    low = g.device != "drive" and exceeds(g.limits.value("overload.least"), share.value)
+    low = exceeds(g.limits.value("overload.least"), share.value)
     if bound is Bound.EXACT and verdict is Verdict.GOOD and low:
         verdict = Verdict.WATCH
     figures: dict[str, Quantity | str | Phrase] = {

@@ -144,6 +144,9 @@ def _refuse(out: Guard) -> None:
     if out.body.transformer == "none" and (one or two):
         words = "Current transformers are entered as none, and with a ratio. Correct one of the two."
         _wrong(out, "ct_primary", words, "one of the two")
+    elif one and two and exceeds(two, one):
+        words = "A current transformer brings current down: its primary is the larger one."
+        _wrong(out, "ct_primary", words, "150 to 5")
 
 
 _NOT_ZERO = {

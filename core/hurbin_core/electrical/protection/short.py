@@ -24,6 +24,11 @@ def largest(table: float, kind: str, limits: Limits) -> tuple[float, float, floa
     return share, table * share / 100, next_size(table * share / 100, kind)
 
 
+def by_table(g: Guard) -> bool:
+    """Does the code's table decide here? In front of a drive, and for gG and aM, the manufacturer does."""
+    return g.body.short in KINDS and g.control_kind != "drive"
+
+
 def short_finding(g: Guard) -> Finding | None:
     """Is the device small enough to clear a fault before the starter welds, and large enough for a start?
     Worst state in which good is still said: a fuse of another class behind the same marking.
@@ -36,7 +41,7 @@ def short_finding(g: Guard) -> Finding | None:
     small = _too_small(g, rating)
     if small is not None:
         return small
-    if g.body.short not in KINDS or g.control_kind == "drive":
+    if not by_table(g):
         return _by_maker(g, rating)
     return _by_table(g, rating, g.body.short)
 

@@ -17,9 +17,10 @@ _HOUR, _DAY = 3600, 86400
 
 @dataclass(slots=True)
 class Log:
-    """Starts in seconds since the first. span: seconds from the first to the last."""
+    """Starts in seconds since the first. ended: the day of the last, where days were entered."""
 
     at: list[float] = field(default_factory=list)
+    ended: date | None = None
     problems: list[Problem] = field(default_factory=list)
 
     @property
@@ -54,6 +55,7 @@ def read_log(text: str) -> Log:
     back. Anything else is named; what cannot be a time is refused.
     """
     out, place, day, before = Log(), 0, 0.0, -1.0
+    dates = False
     while place < len(text):
         between = _BETWEEN.match(text, place)
         place = between.end() if between else place
@@ -69,6 +71,7 @@ def read_log(text: str) -> Log:
             return _refused(found[0], f"{found[0]} is no time of day.")
         in_day = int(hour) * 3600.0 + int(minute) * 60 + int(second or 0)
         if year:
+            dates = True
             try:
                 day = date(int(year), int(month), int(dated)).toordinal() * float(_DAY)
             except ValueError:
@@ -80,6 +83,7 @@ def read_log(text: str) -> Log:
         before = day + in_day
         out.at.append(before)
     if out.at:
+        out.ended = date.fromordinal(int(before // _DAY)) if dates else None
         out.at = [t - out.at[0] for t in out.at]
     return out
 
@@ -140,6 +144,14 @@ def _rest(g: Guard, log: Log, verdict: Verdict) -> tuple[Verdict, list[Phrase]]:
         words = phrase("protection.rest_short", gap=amount(gap, "s"), rest=amount(rest, "s"))
         return Verdict.ACT, [words]
     return verdict, [phrase("protection.rest_unsaid", rest=amount(rest, "s"))]
+
+
+def recent(g: Guard, log: Log, today: date) -> bool:
+    """Is it of the last weeks? A log without days is taken as of today; one that ends tomorrow is none."""
+    if log.ended is None:
+        return True
+    age = (today - log.ended).days
+    return age >= -1 and not exceeds(age, g.limits.value("starts.old"))
 
 
 def covers(g: Guard, log: Log) -> bool:

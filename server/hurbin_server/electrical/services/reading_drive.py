@@ -25,6 +25,8 @@ from ..models import DriveAddress, DriveReading
 
 # A question older than this was lost with its worker.
 LOST = timedelta(seconds=45)
+# What was taken over stands in its record; an answer is kept to be looked at again.
+KEPT = timedelta(days=30)
 
 
 def keep_address(user: User, set_id: int, host: str, port: int, unit: int, family: str) -> DriveAddress:
@@ -89,6 +91,7 @@ def ask_drive(user: User, set_id: int) -> DriveReading:
     waiting = DriveReading.objects.filter(pump_set=row, done_at=None, at__gt=now() - LOST).first()
     if waiting is not None:
         return waiting
+    DriveReading.objects.filter(pump_set=row, at__lt=now() - KEPT).delete()
     made = DriveReading.objects.create(pump_set=row, family=address.family, by=user, at=now())
     moved("set", row.pk, row.site_id)
     transaction.on_commit(lambda: run_reading.enqueue(made.pk))
