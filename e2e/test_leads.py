@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from conftest import Opener, Stack, answered, newest, set_page
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 LOW = "L1 T1 T7 / L2 T2 T8 / L3 T3 T9 / T4 T5 T6"
@@ -28,7 +31,7 @@ def told(page: Page, leads: str, winding: str = "wye") -> None:
 
 
 def test_two_crossed_lines_are_a_stop_and_the_leads_that_change_places_are_named(
-    open_as: Opener, stack: Stack
+    open_as: Opener, stack: Stack, tmp_path: Path
 ) -> None:
     page = open_as("saskia")
     opened(page, stack, "PALM-42")
@@ -49,10 +52,21 @@ def test_two_crossed_lines_are_a_stop_and_the_leads_that_change_places_are_named
         expect(page.locator("[data-started]")).to_contain_text("torque 0")
         page.reload()
         looked(page)
+    expect(page.get_by_text("No photograph of this box is on record")).to_be_visible()
+    photo = tmp_path / "box.jpg"
+    Image.new("RGB", (320, 240), (90, 60, 40)).save(photo)
+    page.get_by_label("Add a photo").set_input_files(photo)
+    expect(page.get_by_text("Added.")).to_be_visible()
     page.get_by_role("button", name="Save record").click()
     expect(newest(page).first).to_contain_text("Saskia Arrowood")
     page.reload()
     expect(page.get_by_text("the right voltage at the wrong angle").first).to_be_visible()
+    # The next time it fails, the box stands beside its old photograph.
+    opened(page, stack, "PALM-42")
+    words.fill(LOW.replace("T1 T7", "T2 T7").replace("T2 T8", "T1 T8"))
+    old = page.get_by_label("As it was photographed").get_by_role("img")
+    expect(old).to_be_visible()
+    assert old.evaluate("i => i.decode().then(() => i.naturalWidth)") == 320
 
 
 def test_a_lead_is_tapped_and_dragged_into_its_nut_and_the_right_list_is_good(

@@ -149,7 +149,7 @@ def test_every_right_list_is_accepted_and_every_single_mistake_is_caught(
 
 
 def other_ends(joined: Box, leads: int) -> Box:
-    """Six or twelve leads from their other ends: where both ends of a phase are brought out none is the first."""
+    """Six or twelve leads from their other ends: where both ends of a phase come out none is the first."""
     return [frozenset(_other(x, leads) if x.isdigit() else x for x in n) for n in joined]
 
 
