@@ -41,6 +41,9 @@ describe("the benches of the rooms", () => {
     expect(benchesOf(all, { slots: ["motor"] }).map((b) => b.name)).toEqual(["a"]);
     expect(benchesOf(all, { slots: ["motor", "coupling"] }).map((b) => b.name)).toEqual(["a", "b"]);
     expect(benchesOf(undefined, { slots: [] })).toEqual([]);
+    const driven = [{ ...all[0], kinds: ["drive"] } as BenchOut];
+    expect(benchesOf(driven, { slots: [], components: [{ kind: "starter" }] })).toEqual([]);
+    expect(benchesOf(driven, { slots: [], components: [{ kind: "drive" }] })).toHaveLength(1);
   });
 });
 
