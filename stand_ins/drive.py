@@ -79,14 +79,14 @@ class Front:
 
 
 async def served(
-    units: Mapping[int, Mapping[int, int]], port: int, mode: str = "ok"
+    units: Mapping[int, Mapping[int, int]], port: int, mode: str = "ok", late_s: float = 8.0
 ) -> tuple[int, ModbusTcpServer]:
     """Drives behind one front on this port (0: any free one): the port, and the server behind it."""
     devices = [device(unit, held) for unit, held in units.items()]
     inner = ModbusTcpServer(devices, address=("127.0.0.1", 0))
     await inner.serve_forever(background=True)
     own = int(inner.transport.sockets[0].getsockname()[1])
-    return await Front(own, mode).start(port), inner
+    return await Front(own, mode, late_s).start(port), inner
 
 
 def _told(text: str) -> tuple[int, dict[int, int]]:

@@ -28,7 +28,7 @@ def answering(held: dict[int, int], mode: str = "ok", unit: int = 7) -> Iterator
     loop, port, ready = asyncio.new_event_loop(), [0], threading.Event()
 
     async def go() -> None:
-        port[0], _ = await served({unit: held}, 0, mode)
+        port[0], _ = await served({unit: held}, 0, mode, late_s=1.0)
         ready.set()
 
     def run() -> None:
@@ -49,7 +49,8 @@ def answering(held: dict[int, int], mode: str = "ok", unit: int = 7) -> Iterator
 @pytest.fixture(autouse=True)
 def _loopback(settings: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     settings.DEMO = True
-    monkeypatch.setattr("hurbin_server.electrical.modbus.WAIT_S", 0.6)
+    monkeypatch.setattr("hurbin_server.electrical.modbus.WAIT_S", 0.5)
+    monkeypatch.setattr("hurbin_server.electrical.modbus.SLOW_S", 2.5)
 
 
 def listed(api: Api, row: PumpSet, **more: Any) -> tuple[int, Any]:
@@ -86,9 +87,13 @@ def test_the_stand_in_is_read_by_us_and_by_the_librarys_own_client(
 
 @pytest.mark.parametrize(
     ("mode", "code", "says"),
-    [("late", "late", "did not answer in time"), ("half", "half", "stopped answering half-way")],
+    [
+        ("late", "late", "It answers, but later than"),
+        ("half", "half", "stopped answering half-way"),
+        ("mute", "mute", "never answers"),
+    ],
 )
-def test_late_and_half_are_each_their_own_answer_and_nothing_is_taken(
+def test_late_half_and_mute_are_each_their_own_answer_and_nothing_is_taken(
     api: Door, pump_set: PumpSet, mode: str, code: str, says: str
 ) -> None:
     with answering(registers("ladder", SET), mode) as port:
@@ -104,7 +109,7 @@ def test_nobody_there_another_unit_and_another_family(api: Door, pump_set: PumpS
         assert listed(ada, pump_set, port=port, family="wide")[0] == 200
         assert read(tia, pump_set)["code"] == "refused"
         assert listed(ada, pump_set, port=port, unit=9)[0] == 200
-        assert read(tia, pump_set)["code"] in ("late", "refused")
+        assert read(tia, pump_set)["code"] in ("mute", "refused")
     assert listed(ada, pump_set, port=1)[0] == 200
     last = read(tia, pump_set)
     assert last["code"] == "silent"

@@ -12,12 +12,14 @@ from pymodbus.exceptions import ConnectionException, ModbusException, ModbusIOEx
 # What goes wrong on the wire is told to the person who asked, not to a log.
 logging.getLogger("pymodbus.logging").setLevel(logging.CRITICAL)
 WAIT_S = 2.0
+# One that let that pass is waited for once more, to tell slow from mute.
+SLOW_S = 12.0
 # A drive answers up to 125 registers at once; small gaps are cheaper read than asked around.
 _MOST, _GAP = 120, 24
 
 
 class NoAnswer(Exception):
-    """Why nothing is taken, as a person is told. code: silent, late, half, refused."""
+    """Why nothing is taken, as a person is told. code: silent, late, mute, half, refused."""
 
     def __init__(self, code: str, message: str) -> None:
         super().__init__(message)
@@ -35,11 +37,9 @@ def blocks(addresses: Iterable[int]) -> list[tuple[int, int]]:
     return out
 
 
-def read_holding(
-    host: str, port: int, unit: int, addresses: Iterable[int], wait_s: float = WAIT_S
-) -> dict[int, int]:
+def read_holding(host: str, port: int, unit: int, addresses: Iterable[int]) -> dict[int, int]:
     """What stands in these registers? All of them, or NoAnswer: half an answer is none."""
-    client = ModbusTcpClient(host, port=port, timeout=wait_s, retries=0)
+    client = ModbusTcpClient(host, port=port, timeout=WAIT_S, retries=0)
     asked = blocks(addresses)
     got: dict[int, int] = {}
     try:
@@ -48,9 +48,26 @@ def read_holding(
         for first, count in asked:
             registers = _ask(client, first, count, unit, bool(got))
             got.update(enumerate(registers, first))
+    except NoAnswer as why:
+        client.close()
+        if why.code == "late" and not _slow(host, port, unit, asked[0][0]):
+            mute = "It is on the network and never answers. Is Modbus on, is the unit number right?"
+            raise NoAnswer("mute", mute) from None
+        raise
     finally:
         client.close()
     return got
+
+
+def _slow(host: str, port: int, unit: int, first: int) -> bool:
+    """Does it answer at all, if only it is waited for long enough?"""
+    client = ModbusTcpClient(host, port=port, timeout=SLOW_S, retries=0)
+    try:
+        return client.connect() and bool(client.read_holding_registers(first, count=1, device_id=unit))
+    except ModbusException:
+        return False
+    finally:
+        client.close()
 
 
 def _ask(client: ModbusTcpClient, first: int, count: int, unit: int, begun: bool) -> list[int]:
@@ -62,7 +79,7 @@ def _ask(client: ModbusTcpClient, first: int, count: int, unit: int, begun: bool
     except ModbusIOException:
         if begun:
             raise NoAnswer("half", broke) from None
-        late = "It took the question and did not answer in time. Too many masters, or another unit number?"
+        late = f"It answers, but later than {WAIT_S:g} s: nothing is taken. Is the line overloaded?"
         raise NoAnswer("late", late) from None
     except ModbusException:
         raise NoAnswer("half", broke) from None
