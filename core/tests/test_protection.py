@@ -263,3 +263,14 @@ def test_a_dial_on_the_nameplate_far_above_the_motor_asks_for_its_way() -> None:
     found = e.finding("overload_dial")
     assert found is not None
     assert found.verdict is Verdict.UNKNOWN
+
+
+def test_settings_stand_for_a_year_and_a_log_of_starts_for_weeks() -> None:
+    e = protection(overload="thermal", transformer="none", loops="1", dial="20", multiplier="1.15")
+    assert e.due is not None
+    assert (e.due.at - AT).days == 365
+    day = "2026-02-27 06:10 2026-02-28 06:12"
+    starts = protection(starts=day, starts_most="6").finding("starts_hour")
+    assert starts is not None
+    assert starts.due is not None
+    assert (starts.due - AT).days == 60

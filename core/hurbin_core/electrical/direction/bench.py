@@ -21,6 +21,7 @@ from ...plant import motor_facts
 from ...safety import guarded
 from ..circuit import CIRCUIT
 from ..circuit.bench import kept_circuit
+from ..lasting import again
 from .before import PLACES, SetTraits, done, firsts, turned_round
 from .entry import MODES, DirectionEntry
 from .judging import (
@@ -79,6 +80,7 @@ def judge(p: Proof, case: AnyCase) -> Evaluation[DirectionView]:
         findings=found,
         settled=settled,
         cautions=[] if raw else [phrase("direction.caution"), phrase("safety.codes")],
+        due=again(case, "lasting.joined"),
         problems=p.problems,
         missing=[] if raw else [Missing(field="proof", message="Enter how the direction was proved.")],
         view=_drawn(p),

@@ -17,6 +17,7 @@ from ...base import (
 )
 from ...logbook import AnyCase, Entry, newest, newest_body
 from ...safety import guarded
+from ..lasting import again
 from .entry import DriveSheetEntry
 from .judging import changed_finding, group_finding, reset_finding, saved_finding
 from .parameters import GROUPS, MAPS, Set
@@ -55,6 +56,7 @@ def judge(sheet: Sheet, case: AnyCase) -> Evaluation[DriveSheetView]:
         settled=settled,
         cautions=[] if raw else [phrase("drive.caution"), phrase("safety.codes")],
         points=_points(sheet),
+        due=again(case, "lasting.set"),
         problems=sheet.problems,
         missing=[]
         if sheet.read

@@ -21,6 +21,7 @@ from ...base import (
 )
 from ...logbook import AnyCase, Entry, newest, newest_body
 from ...safety import guarded
+from ..lasting import again
 from .checking import half_of
 from .entry import LeadsEntry, name_of
 from .judging import Answer, Looked, answered, finding, moves_said, understand
@@ -60,6 +61,7 @@ def judge(looked: Looked, case: AnyCase) -> Evaluation[LeadsView]:
         cautions=[]
         if found is not None or rolled is not None or marks is not None
         else [phrase("leads.caution"), phrase("safety.codes")],
+        due=again(case, "lasting.joined"),
         problems=looked.problems,
         missing=_missing(looked),
         view=_drawn(looked, answer).model_copy(update={"unmarked": _unmarked_view(unmarked)}),

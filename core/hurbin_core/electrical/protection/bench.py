@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import timedelta
 
 from ...base import (
     Bench,
     Evaluation,
+    Finding,
     Limits,
     Missing,
     Needs,
@@ -20,6 +22,7 @@ from ...base import (
 from ...logbook import AnyCase, Entry, newest, newest_body
 from ...plant import motor_facts
 from ...safety import guarded
+from ..lasting import again
 from .drawn import drawn
 from .entry import ProtectionEntry
 from .overload import class_finding, lost_leg_finding, lost_times, reset_finding, setting_finding
@@ -60,7 +63,7 @@ def judge(g: Guard, case: AnyCase) -> Evaluation[ProtectionView]:
         fault_finding(g),
         starts_finding(g, log),
     )
-    raw = [f for f in asked if f is not None]
+    raw = [_until(f, g, case) for f in asked if f is not None]
     found, verdict, beside = concluded(raw, _lacking(g, log, case), g.problems)
     return Evaluation[ProtectionView](
         bench="protection",
@@ -72,10 +75,19 @@ def judge(g: Guard, case: AnyCase) -> Evaluation[ProtectionView]:
         cautions=[] if raw else [phrase("protection.caution")],
         waiting=_lost(g),
         points=_points(g),
+        due=again(case, "lasting.set"),
         problems=g.problems,
         missing=_missing(g),
         view=drawn(g, log),
     )
+
+
+def _until(found: Finding, g: Guard, case: AnyCase) -> Finding:
+    """A log of starts stands no longer than it counts as recent."""
+    if found.question != "starts_hour":
+        return found
+    days = timedelta(days=g.limits.value("starts.old"))
+    return found.model_copy(update={"due": case.context.as_of + days})
 
 
 def _lacking(g: Guard, log: Log, case: AnyCase) -> dict[str, Phrase | None]:
