@@ -218,3 +218,16 @@ def test_a_packed_word_is_the_higher_half_first() -> None:
     held = packed("wide", {}) | {at.address: high, at.address + 1: low}
     assert decode(MAPS["wide"], held).problems[0].code == "register_range"
     assert decode(MAPS["wide"], packed("wide", {"motor_rpm": "1475"})).settings["motor_rpm"] == "1475"
+
+
+@pytest.mark.parametrize(
+    ("plate", "said", "expected"), [("1493", "1500", "wrong"), ("1493", "1493", "right")]
+)
+def test_the_synchronous_speed_is_wrong_however_near_the_nameplate_is(
+    plate: str, said: str, expected: str
+) -> None:
+    motor = MOTOR.model_copy(update={"speed": Entered(text=f"{plate} rpm")})
+    body = DRIVE_SHEET.entry.model_validate({"rows": [{"id": "motor_rpm", "found": said}]})
+    told = case(as_of=AT, motor=motor, control_kind="drive")
+    e = DRIVE_SHEET.evaluate(told, [Entry(uuid="00000003", taken_at=AT, body=body)])
+    assert state(e, "motor_rpm") == expected

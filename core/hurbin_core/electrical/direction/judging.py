@@ -89,6 +89,16 @@ def understand(body: DirectionEntry, limits: Limits, traits: SetTraits, modes: l
                 right=own.get(at, "L1-L2, L2-L3 or L3-L1"),
             )
         )
+    if traits.displacement and body.proof == "shut_off":
+        out.problems.append(
+            Problem(
+                code="proof_displacement",
+                field="proof",
+                value="shut_off",
+                message="A displacement pump is never run against a shut valve: see its shaft on a bump.",
+                right="bump, uncoupled",
+            )
+        )
     if traits.phases == 1 and what in ("L1-L2", "L2-L3", "L3-L1"):
         out.problems.append(
             Problem(
@@ -133,7 +143,7 @@ def direction_finding(p: Proof) -> Finding | None:
         return _answer(Verdict.UNKNOWN, phrase("direction.no_proof", proof=_NONE[proof]), *notes)
     if proof == "meters":
         return _by_meters(p, notes)
-    if proof == "shut_off":
+    if proof == "shut_off" and not p.traits.displacement:
         return _by_heads(p, notes)
     if p.wrong:
         return _answer(Verdict.ACT, _against(p), *notes)
@@ -222,11 +232,11 @@ def _by_meters(p: Proof, notes: list[Phrase]) -> Finding:
     figures = {"line": "-".join(line), "motor": "-".join(motor)}
     if line != motor:
         return _answer(Verdict.ACT, phrase("direction.meters_against", **figures), *notes)
-    if "drive" in p.modes or "reverse" in p.modes:
-        # A drive makes an order of its own, and a second contactor turns it round: those are seen.
-        rest = [m for m in p.modes if m != "in" and m != "bypass" and p.now(m) in ("", "not_seen")]
-        if rest:
-            return _answer(Verdict.UNKNOWN, phrase("direction.unseen", modes=words_of(rest)), *notes)
+    # A drive makes an order of its own, a second contactor turns it round, star and delta join six leads
+    # in two ways: those are seen.
+    rest = [m for m in p.modes if m not in ("in", "bypass") and p.now(m) in ("", "not_seen")]
+    if rest:
+        return _answer(Verdict.UNKNOWN, phrase("direction.unseen", modes=words_of(rest)), *notes)
     if p.wrong:
         return _answer(Verdict.ACT, _against(p), *notes)
     return _answer(Verdict.GOOD, phrase("direction.meters_with", **figures), *notes)

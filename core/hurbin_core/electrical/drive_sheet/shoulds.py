@@ -64,9 +64,15 @@ def _plate(name: str, unknown: str) -> Callable[[Facts], Should]:
 
 def _rpm(f: Facts) -> Should:
     """Full-load speed, never the synchronous one."""
-    if f.motor.speed_rpm is None:
+    rpm, hz = f.motor.speed_rpm, f.motor.frequency_hz
+    if rpm is None:
         return Should(unknown="nameplate speed")
-    return _near(f.motor.speed_rpm, f.limits.value("drive.speed"), "nameplate full-load speed")
+    near = _near(rpm, f.limits.value("drive.speed"), "nameplate full-load speed")
+    pairs = int(60 * hz / rpm + 1e-9) if hz and rpm else 0
+    if not hz or not pairs or near.high is None:
+        return near
+    below = 60 * hz / pairs * (1 - 1e-6)
+    return Should(near.low, min(near.high, below) if below > rpm else near.high, why=near.why)
 
 
 def _poles(f: Facts) -> Should:
