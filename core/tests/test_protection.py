@@ -257,6 +257,20 @@ def test_within_the_nameplate_and_over_the_starter_or_over_the_trip_is_found() -
     )
 
 
+def test_a_leg_over_the_limit_that_was_read_off_the_drive_is_found() -> None:
+    read = HistoryPoint(
+        measurand="drive_limit", conditions="at=drive_output", value=16.0, taken_at=AT, record="1"
+    )
+    body: dict[str, Any] = {"read_at": "drive_output", "valve": "open", "coupled": True}
+    body |= {f"amps_{n}": {"text": "17"} for n in (1, 2, 3)} | {"speed": {"text": "48"}}
+    told = case(as_of=AT, motor=PLATE, control=ControlPlate(), control_kind="drive", history=[read])
+    entry = Entry(uuid="00000001", taken_at=AT, body=RUNNING_CHECK.entry.model_validate(body))
+    e = RUNNING_CHECK.evaluate(told, [entry])
+    assert "exceeds the drive's current limit of 16.0" in reason(e, "protection_exceeded").replace(
+        "\xa0", " "
+    )
+
+
 def test_a_dial_on_the_nameplate_far_above_the_motor_asks_for_its_way() -> None:
     far = ControlPlate(overload_setting=Entered(text="40 A"))
     e = checked(None, "15", far)
