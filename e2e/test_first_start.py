@@ -41,6 +41,9 @@ def test_a_motor_for_another_supply_is_a_stop_and_nothing_starts_before_its_list
     page = open_as("ines")
     fit(page, stack, "new part", "spare of the old hall")
     motor = page.locator("[data-slot=motor]")
+    # While the form is there it names every spare: only without it the part that stands there is meant.
+    form = motor.get_by_label("Part to fit")
+    expect(form).to_have_count(0)
     expect(motor).to_contain_text("spare of the old hall")
     motor.get_by_role("button", name="Enter nameplate").click()
     motor.get_by_label("Nameplate voltage", exact=True).fill("230")
@@ -63,6 +66,7 @@ def test_a_motor_for_another_supply_is_a_stop_and_nothing_starts_before_its_list
     assert tech.evaluate("document.documentElement.scrollWidth") <= 390
     # The right one back, then the other once more: now it is known at the fitting.
     fit(page, stack, f"{TAG} motor")
+    expect(form).to_have_count(0)
     expect(motor).to_contain_text(f"{TAG} motor")
     fit(page, stack, "spare of the old hall")
     expect(motor.get_by_role("alert")).to_contain_text("Stop. This position is supplied with")
@@ -71,7 +75,9 @@ def test_a_motor_for_another_supply_is_a_stop_and_nothing_starts_before_its_list
     expect(page.locator("[data-slot=motor]")).to_contain_text(f"{TAG} motor")
     fit(page, stack, "spare of the old hall")
     page.get_by_role("button", name="It stands there already").click()
+    expect(form).to_have_count(0)
     expect(page.locator("[data-slot=motor]")).to_contain_text("spare of the old hall")
     set_page(page, stack, TAG)
     expect(page.locator(".hist")).to_contain_text("do not connect it")
     fit(page, stack, f"{TAG} motor")
+    expect(form).to_have_count(0)
