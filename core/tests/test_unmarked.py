@@ -242,3 +242,14 @@ def test_on_the_bench_marks_are_good_only_when_all_are_found() -> None:
     ended = told(leads="6", groups="A B / C D / E F", tests=tests)
     assert ended.finding("lead_marks").verdict is Verdict.GOOD
     assert ended.view.unmarked.marks == {"A": "T1", "B": "T4", "C": "T2", "D": "T5", "E": "T3", "F": "T6"}
+
+
+@pytest.mark.parametrize("volts", ["0", "900"])
+def test_a_dead_supply_or_a_wrong_range_marks_nothing(volts: str) -> None:
+    """Two readings alike are no pair where neither figure that belongs there is near."""
+    wye = [LeadTest(tied="A", to="G", one=Entered(text=volts), two=Entered(text=volts))]
+    found = marked("A B / C D / E F / G H J", 9, wye, 200.0, Limits())
+    assert found.asked is None
+    assert not found.done
+    tests = [LeadTest(tied=t, to=e, one=Entered(text=volts)) for t in "BC" for e in "EFHJ"]
+    assert not marked("A B C / D E F / G H J", 9, tests, 200.0, Limits()).done

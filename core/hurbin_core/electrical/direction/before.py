@@ -52,10 +52,6 @@ class SetTraits(Model):
         return self.kind in KINDS and not KINDS[self.kind].coupled
 
     @property
-    def wet(self) -> bool:
-        return self.coupled
-
-    @property
     def displacement(self) -> bool:
         return self.kind in KINDS and KINDS[self.kind].positive
 
@@ -66,7 +62,7 @@ _WHEN: dict[str, Callable[[SetTraits], bool]] = {
     "three_phase": lambda s: s.phases == 3,
     "one_way": lambda s: s.body.one_way == "yes" and not s.one_body,
     "threaded": lambda s: s.body.threaded == "yes",
-    "wet": lambda s: s.wet,
+    "wet": lambda s: s.coupled,
     "displacement": lambda s: s.displacement and s.coupled,
 }
 

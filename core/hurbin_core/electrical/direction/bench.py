@@ -68,8 +68,8 @@ def judge(p: Proof, case: AnyCase) -> Evaluation[DirectionView]:
     raw = [f for f in asked if f is not None]
     found, verdict, beside = concluded(raw, _lacking(p), p.problems)
     settled = ["turning_back"] if p.body.turns_back == "no" else []
-    if p.body.bumped:
-        settled += [q for q in ("direction_bump",) if not any(f.question == q for f in raw)]
+    if p.body.bumped and not any(f.question == "direction_bump" for f in raw):
+        settled.append("direction_bump")
     if any(f.question == "direction" and f.verdict.value == "good" for f in found) and p.body.locked:
         settled.append("direction_unscrewed")
     return Evaluation[DirectionView](

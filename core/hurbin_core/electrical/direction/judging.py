@@ -215,11 +215,10 @@ def _unlike(p: Proof) -> Phrase | None:
     ought = turned_round(p.body.exchanged_at, both)
     if seen == ought:
         return None
-    none = write(phrase("direction.mode_in")) if not p.modes else "nothing"
     return phrase(
         "direction.cannot",
         place=_place(p),
-        turned=words_of([m for m in both if m in ought]) or none,
+        turned=words_of([m for m in both if m in ought]) or "nothing",
         seen=words_of([m for m in both if m in seen]) or "nothing",
     )
 

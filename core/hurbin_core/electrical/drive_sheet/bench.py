@@ -165,7 +165,7 @@ DRIVE_SHEET = Bench(
     kinds=("drive",),
     entry=DriveSheetEntry,
     view=DriveSheetView,
-    needs=Needs(plates=("motor", "control", "supply"), earlier=1),
+    needs=Needs(plates=("motor", "control", "supply"), earlier=12),
     replay=replay,
     judge=guarded(judge),
     facts=newest_body,

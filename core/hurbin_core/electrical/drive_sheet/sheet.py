@@ -13,6 +13,9 @@ from .entry import DriveRow, DriveSheetEntry
 from .parameters import MAPS, PARAMETERS, Parameter, RegisterMap, Set, read_setting
 from .shoulds import Facts, Should, should_of
 
+# Two figures that differ by no more than this share are one setting, as a display rounds it.
+_ROUNDED = Limits().value("drive.rounded") / 100
+
 
 @dataclass(slots=True)
 class Row:
@@ -56,7 +59,7 @@ def alike(a: Set, b: Set) -> bool:
     """The same setting: the same word, or the same figure but for what a display rounds off."""
     if a.word or b.word:
         return a.word == b.word
-    return not exceeds(abs(a.value - b.value), 2e-3 * max(abs(a.value), abs(b.value)))
+    return not exceeds(abs(a.value - b.value), _ROUNDED * max(abs(a.value), abs(b.value)))
 
 
 @dataclass(slots=True)
@@ -139,10 +142,12 @@ def _setting(out: Sheet, parameter: Parameter, text: str, where: str) -> Set | N
 
 def _before(out: Sheet, earlier: Sequence[PastSheet]) -> None:
     """As each stood at the end of the last visit that read it at all."""
-    past = max(earlier, key=lambda p: p.taken_at, default=None)
-    if past is None:
-        return
-    out.before_at = past.taken_at
+    for past in sorted(earlier, key=lambda p: p.taken_at):
+        out.before_at = past.taken_at
+        _left(out, past)
+
+
+def _left(out: Sheet, past: PastSheet) -> None:
     for row in DriveSheetEntry.model_validate(past.body).rows:
         p = PARAMETERS.get(row.id)
         text = row.left or row.found

@@ -181,6 +181,12 @@ def _figures(out: Marked, test: LeadTest, names: tuple[str, ...]) -> list[float]
     return got
 
 
+def _possible(share: float, figure: str, limits: Limits) -> bool:
+    """Is this share of the test voltage the one that belongs there, within what a meter is off by?"""
+    aim = limits.value(figure)
+    return not exceeds(abs(share / aim - 1), limits.value("leads.reading") / 100)
+
+
 def _wye(out: Marked, tests: list[LeadTest], volts: float, limits: Limits) -> None:
     """The triple runs on the test supply; an end of a pair is tied to one of it, its other end read to the
     two others: equal and high is the right pair, equal and low the right pair the other way round.
@@ -206,7 +212,13 @@ def _wye(out: Marked, tests: list[LeadTest], volts: float, limits: Limits) -> No
                 return
             if exceeds(abs(got[0] - got[1]), limits.value("leads.equal") / 100 * max(got)):
                 continue
-            high = exceeds(sum(got) / 2, volts)
+            share = sum(got) / 2 / volts
+            if not _possible(share, "leads.equal_low", limits) and not _possible(
+                share, "leads.equal_high", limits
+            ):
+                out.says = phrase("leads.unmarked_none", pair=" ".join(pair))
+                return
+            high = exceeds(share, 1.0)
             near, far = pair if high else pair[::-1]
             out.marks |= {near: f"T{4 + k}", far: f"T{1 + k}"}
             free.remove(k)
@@ -240,7 +252,7 @@ def _delta(out: Marked, tests: list[LeadTest], volts: float, limits: Limits) -> 
                         reads=reads[0],
                     )
                     return
-                if not exceeds(limits.value("leads.twice"), got[0] / volts):
+                if _possible(got[0] / volts, "leads.twice", limits):
                     found = (group, end)
                     break
             if found:

@@ -12,7 +12,7 @@ export function OldPhotos() {
   const me = useMe();
   const zone = useSites().data?.find((s) => s.id === given.set.site_id)?.time_zone ?? "UTC";
   const found = useAttachments(given.set.id).data?.items;
-  const mine = (found ?? []).filter((a) => a.bench === "leads" && a.kind === "photo").slice(0, MOST);
+  const mine = (found ?? []).filter((a) => a.bench === given.bench.name && a.kind === "photo").slice(0, MOST);
   const failed = answer?.findings.some((f) => f.question === "lead_list" && f.verdict === "stop");
   // Not fetched, none can be said to be there, nor that there is none.
   if (!failed || !found) return null;
