@@ -37,6 +37,12 @@ INCH = Prefs(
         "temperature_difference": "degF_rise",
         "vibration": "in/s",
         "height": "ft_height",
+        "head": "ft_head",
+        "flow": "gpm",
+        "pressure": "psi",
+        "volume": "gal",
+        "loss": "gal/d",
+        "velocity": "ft/s",
         "resistance": "MOhm",
     }
 )
@@ -68,6 +74,13 @@ FIGURES = {
     "inertia": (0.12, "kg·m²"),
     "speed": (1465.0, "rpm"),
     "power": (15.0, "kW"),
+    "flow": (48.6, "m3/h"),
+    "head": (24.3, "m_head"),
+    "volume": (39.8, "l"),
+    "loss": (1.2, "l/d"),
+    "velocity": (0.74, "m/s"),
+    "energy": (5490.0, "kWh"),
+    "run_time": (6.5, "h"),
 }
 # What stands for the words that a sentence takes, by their names in it.
 WORDS = {
@@ -188,6 +201,11 @@ WORDS = {
     "typed": "812 V",
     "was": "12.0 A on L2 is 60.0 % of nameplate current.",
     "said": "12.0 A on L2 is 60.0 % of nameplate current.",
+    "way_one": "by head and curve",
+    "way_two": "by power and curve",
+    "ask": "Closing it a little",
+    "cause": "cavitation",
+    "asks": "Viscosity, Rags or long fibres",
     "lacks": "Enter the valve position. Without it the reading compares with no other.",
 }
 

@@ -2,7 +2,17 @@ import reactHooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 import { noQuantityArithmetic } from "./lint/no-quantity-arithmetic.js";
 
-const rooms = ["base", "plant", "instruments", "logbook", "safety", "stores", "electrical", "alignment"];
+const rooms = [
+  "base",
+  "plant",
+  "instruments",
+  "logbook",
+  "safety",
+  "stores",
+  "electrical",
+  "alignment",
+  "hydraulics",
+];
 const plain = "The web never formats a quantity: the API returns `shown`.";
 
 // A room sees only the rooms beneath it, and those through their index.

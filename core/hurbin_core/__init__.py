@@ -13,4 +13,5 @@ ROOMS = (
     "stores",
     "electrical",
     "alignment",
+    "hydraulics",
 )

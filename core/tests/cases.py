@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Any
 
 from hurbin_core.electrical.circuit import CIRCUIT
+from hurbin_core.hydraulics import LOOP
 from hurbin_core.logbook import AnyCase, Case, Context, SetState
 from hurbin_core.plant import FittedPart
 
@@ -28,6 +29,10 @@ def case(as_of: datetime, **given: Any) -> AnyCase:
     extras = {"vans": given["vans"]} if "vans" in given else {}
     if "circuit" in given:
         extras[CIRCUIT] = [given["circuit"]]
-    other = {"motor", "control", "control_kind", "fuses", "vans", "circuit", *_STATE}
+    if given.get("pump") is not None:
+        parts["pump"] = FittedPart(kind="wet_end", plate=given["pump"])
+    if "loop" in given:
+        extras[LOOP] = [given["loop"]]
+    other = {"loop", "motor", "pump", "control", "control_kind", "fuses", "vans", "circuit", *_STATE}
     context = Context(as_of=as_of, parts=parts, **{k: v for k, v in given.items() if k not in other})
     return Case[Any](context=context, state=state, extras=extras)

@@ -20,8 +20,9 @@ from hurbin_core.base import Evaluation, entry_of, field_rules
 from hurbin_core.catalogue import bench
 from hurbin_core.electrical.circuit import circuit_of
 from hurbin_core.electrical.control.parts import usual_control
+from hurbin_core.hydraulics import LoopPlate
 from hurbin_core.logbook import AnyCase, Entry
-from hurbin_core.plant import ControlPlate, FusesPlate, MotorPlate
+from hurbin_core.plant import ControlPlate, FusesPlate, MotorPlate, PumpPlate
 
 HERE = Path(__file__).parent / "sheets"
 AT = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
@@ -152,7 +153,14 @@ def _case(raw: dict[str, Any]) -> AnyCase:
     past, insulation = c.pop("past_amps", None), c.pop("past_insulation", None)
     history = [*_amps(past, as_of)] if past else []
     history += _winding(insulation, as_of) if insulation else []
-    for name, model in (("motor", MotorPlate), ("control", ControlPlate), ("fuses", FusesPlate)):
+    lift = c.pop("past_lift", None)
+    history += _lift(lift, as_of) if lift else []
+    for name, model in (
+        ("motor", MotorPlate),
+        ("control", ControlPlate),
+        ("fuses", FusesPlate),
+        ("pump", PumpPlate),
+    ):
         if name in c:
             c[name] = model.model_validate(_typed(model, c[name]))
     for cut in c.get("cuts", []):
@@ -163,6 +171,8 @@ def _case(raw: dict[str, Any]) -> AnyCase:
         over |= {"reason": "as agreed", "by": "a lead", "at": as_of}
     if "circuit" in c:
         c["circuit"] = _circuit(c["circuit"])
+    if "loop" in c:
+        c["loop"] = {"name": "Loop", "plate": _typed(LoopPlate, c["loop"]), "tags": ["A-1"]}
     if "isolation" in c:
         c["isolation"] = {"state": c["isolation"], "sheet": "s", "since": AT - timedelta(hours=1)}
     for name in ("last", "earlier"):
@@ -192,6 +202,17 @@ def _amps(past: dict[str, Any], as_of: datetime) -> list[dict[str, Any]]:
             {"measurand": m, "value": v, "conditions": conditions, "taken_at": at, "record": str(i)}
             for m, v in figures.items()
         ]
+    return rows
+
+
+def _lift(past: dict[str, Any], as_of: datetime) -> list[dict[str, Any]]:
+    rows = []
+    for i, (flow, amps) in enumerate(zip(past["flow"], past["amps"], strict=True)):
+        for measurand, value in (("drawdown_flow", flow), ("drawdown_amps", amps)):
+            at = as_of - timedelta(days=60 * (i + 1))
+            rows.append(
+                {"measurand": measurand, "value": value, "conditions": "", "taken_at": at, "record": str(i)}
+            )
     return rows
 
 

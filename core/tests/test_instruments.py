@@ -287,10 +287,19 @@ def test_every_bench_that_reads_with_an_instrument_finds_its_figures() -> None:
         assert set(bench.read_with) <= reads, bench.name
     assert {b.name for b in benches() if not b.read_with} == {
         "direction",
+        "drawdown",
         "drive_sheet",
+        "duty",
+        "fill",
+        "loop",
         "make_safe",
         "protection",
         "shaft",
+        "suction",
+        "throttle",
+        "vacuum",
+        "wear",
+        "which",
     }
 
 

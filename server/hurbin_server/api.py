@@ -16,6 +16,7 @@ from hurbin_server.base.api import router as base_router
 from hurbin_server.base.described import DescribedAPI, Json
 from hurbin_server.base.errors import Refused, answer, database_gone, refusal
 from hurbin_server.electrical.api import router as electrical_router
+from hurbin_server.hydraulics.api import router as hydraulics_router
 from hurbin_server.instruments.api import router as instruments_router
 from hurbin_server.logbook.api import router as logbook_router
 from hurbin_server.logbook.attachments_api import router as attachments_router
@@ -54,6 +55,7 @@ for _router in (
     instruments_router,
     qualified_router,
     electrical_router,
+    hydraulics_router,
 ):
     api.add_router("", _router)
 

@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "hurbin_server.stores",
     "hurbin_server.electrical",
     "hurbin_server.alignment",
+    "hurbin_server.hydraulics",
     "hurbin_server.simulator",
 ]
 MIDDLEWARE = [

@@ -33,6 +33,7 @@ import { PlantPage, READINGS_PAGE, RecordPage, RULES_PAGE, SET_PAGE, usePlant } 
 import { chosenSite, PARTS_PAGE, REGISTER_PAGE, useKinds, useSites } from "./plant";
 import { INSTRUMENTS_PAGE } from "./instruments";
 import { DRIVES_PAGE } from "./electrical";
+import { LOOPS_PAGE } from "./hydraulics";
 import { VANS_PAGE } from "./stores";
 import {
   BenchPage,
@@ -207,6 +208,7 @@ function Pages() {
                 />
               }
             />
+            <Route path="loops/:siteId" element={<Fetched load={LOOPS_PAGE} with={{}} />} />
             <Route path="drives/:siteId" element={<Fetched load={DRIVES_PAGE} with={{}} />} />
             <Route path="register" element={<Fetched load={REGISTER_PAGE} with={{}} />} />
             <Route path="readings" element={<Fetched load={READINGS_PAGE} with={{}} />} />

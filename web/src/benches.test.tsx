@@ -17,17 +17,26 @@ describe("the benches of the rooms", () => {
       "circuit",
       "control",
       "direction",
+      "drawdown",
       "drive_sheet",
+      "duty",
+      "fill",
       "fuses",
       "insulation",
       "joints",
       "leads",
+      "loop",
       "make_safe",
       "ohms",
       "protection",
       "running_check",
       "shaft",
+      "suction",
+      "throttle",
+      "vacuum",
       "vibration",
+      "wear",
+      "which",
     ]);
     expect(benchDef("alignment")?.recorded).toBeTypeOf("function");
     expect(benchDef("nothing")).toBeUndefined();
@@ -44,6 +53,9 @@ describe("the benches of the rooms", () => {
     const driven = [{ ...all[0], kinds: ["drive"] } as BenchOut];
     expect(benchesOf(driven, { slots: [], components: [{ kind: "starter" }] })).toEqual([]);
     expect(benchesOf(driven, { slots: [], components: [{ kind: "drive" }] })).toHaveLength(1);
+    const lifted = [{ ...all[0], sets: ["submersible"] } as BenchOut];
+    expect(benchesOf(lifted, { kind: "base_mounted", slots: [] })).toEqual([]);
+    expect(benchesOf(lifted, { kind: "submersible", slots: [] })).toHaveLength(1);
   });
 });
 

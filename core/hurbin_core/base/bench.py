@@ -112,7 +112,8 @@ class Bench(Generic[S, V]):
 
     How it is found: records: what several of its records are called. offer: what its door on a set says.
     key, does: the key that leads there from a set, and what it does. slot: what a set must have for it;
-    none: every set. kinds: one of these components must be fitted. place: where it stands among the others,
+    none: every set. kinds: one of these components must be fitted; sets: only sets of
+    these kinds have it. place: where it stands among the others,
     lowest first. leads: it is what a set is most often opened for. one: a record of it, with its article.
     gated: what is not offered while its gates are shut, the whole sheet being kept back then; none: the
     bench itself shows what its gates keep back. seen: under what words something that was read all the same
@@ -144,6 +145,7 @@ class Bench(Generic[S, V]):
     does: str = ""
     slot: str = ""
     kinds: tuple[str, ...] = ()
+    sets: tuple[str, ...] = ()
     place: int = 50
     leads: bool = False
     one: str = ""

@@ -41,6 +41,8 @@ def _edge(quantity: Quantity, prefs: Prefs) -> tuple[float, str]:
     code = prefs.units.get(dimension, quantity.unit)
     if dimension == "resistance" and dimension not in prefs.units:
         code = _decade(quantity.value)
+    if dimension == "pressure" and dimension not in prefs.units:
+        code = "bar"
     if dimension == "low_resistance" and dimension not in prefs.units:
         code = _ohms(quantity.value)
     if code == quantity.unit:

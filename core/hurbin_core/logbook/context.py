@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, AwareDatetime
 
 from ..base import Bound, Model, Override
-from ..plant import EVENT_KINDS, PARTS, ControlPlate, FittedPart, FusesPlate, MotorPlate
+from ..plant import EVENT_KINDS, PARTS, ControlPlate, FittedPart, FusesPlate, MotorPlate, PumpPlate
 
 FIRST_YEAR, LAST_YEAR = 1900, 2100
 
@@ -113,6 +113,11 @@ class Context(Model):
     def fuses(self) -> FusesPlate | None:
         part = self.parts.get("supply")
         return part.plate if part is not None and isinstance(part.plate, FusesPlate) else None
+
+    @property
+    def pump(self) -> PumpPlate | None:
+        part = self.parts.get("pump")
+        return part.plate if part is not None and isinstance(part.plate, PumpPlate) else None
 
     @property
     def control_kind(self) -> str:

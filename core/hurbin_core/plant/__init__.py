@@ -14,6 +14,7 @@ from .kinds import (
     slot_for,
 )
 from .plates import (
+    PLATE_CHECKS,
     ControlPlate,
     FittedPart,
     FusesPlate,
@@ -33,6 +34,7 @@ __all__ = [
     "EVENT_KINDS",
     "KINDS",
     "PARTS",
+    "PLATE_CHECKS",
     "ROLES",
     "SERVES",
     "ControlPlate",

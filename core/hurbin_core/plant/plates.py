@@ -1,5 +1,6 @@
 """What is stamped on the parts, kept as typed, and the figures read from it."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
@@ -75,12 +76,30 @@ class FusesPlate(Model):
 
 
 class PumpPlate(Model):
-    """The wet end."""
+    """The wet end, and the curve that came with it. `curve`: rows of flow, head, and what else is known; with
+    the speed, the impeller and the density that it holds for.
+    """
 
+    type: Literal["", "radial", "mixed", "axial", "vortex", "regenerative", "displacement"] = Field(
+        default="", title="Pump type"
+    )
     flow: Entered | None = entered_field("Rated flow", "flow", high=50000)
     head: Entered | None = entered_field("Rated head, as pressure", "pressure", high=50000)
     impeller: Entered | None = entered_field("Impeller diameter", "length", low=10, high=3000)
     stages: int | None = Field(default=None, ge=1, le=60, title="Stages")
+    curve: str = Field(default="", max_length=4000, title="Curve: flow; head; power; NPSH required")
+    curve_speed: Entered | None = entered_field("Speed of the curve", "speed", low=100, high=30000)
+    curve_impeller: Entered | None = entered_field("Impeller of the curve", "length", low=10, high=3000)
+    curve_density: Entered | None = entered_field(
+        "Density of the curve's power", "density", low=500, high=2000
+    )
+    bep_flow: Entered | None = entered_field("Best-efficiency flow", "flow", high=50000)
+    min_flow: Entered | None = entered_field("Minimum continuous flow", "flow", high=50000)
+    ring_diameter: Entered | None = entered_field("Wear ring, diameter", "length", low=10, high=3000)
+    ring_length: Entered | None = entered_field("Wear ring, length", "length", low=1, high=500)
+    ring_new: Entered | None = entered_field(
+        "Wear ring, diametral clearance new", "length", low=0.02, high=10
+    )
     serial: str = Field(default="", max_length=60, title="Serial number")
     note: str = Field(default="", max_length=400, title="Note")
 
@@ -176,9 +195,14 @@ def motor_facts(plate: MotorPlate | None) -> MotorFacts:
     )
 
 
+# What rooms above hold against a plate before it is kept: a curve that cannot be.
+PLATE_CHECKS: list[Callable[[Plate], list[Problem]]] = []
+
+
 def check_plate(plate: Plate) -> tuple[list[Problem], list[Missing]]:
     """Can this plate be? What on it is impossible, and what is missing that a check will ask for."""
     got, problems = read_fields(plate)
+    problems += [p for check in PLATE_CHECKS for p in check(plate)]
     missing: list[Missing] = []
     if not isinstance(plate, MotorPlate):
         return problems, missing

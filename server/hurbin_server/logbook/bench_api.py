@@ -178,6 +178,7 @@ def manifest(request: HttpRequest) -> list[BenchOut]:
             does=b.does,
             slot=b.slot,
             kinds=list(b.kinds),
+            sets=list(b.sets),
             leads=b.leads,
             one=b.one,
             gated=b.gated,

@@ -20,10 +20,10 @@ class BenchOut(BaseModel):
     has one such sheet at a time; files: its records go to files; correctable: a record of it can be
     corrected. records: what several of them are called; offer: what its door on a set says; key, does: the
     key that leads there and what it does; slot: what a set must have for it, empty: nothing; kinds: of
-    which one is fitted; leads: a set is most often opened for it. one: a record of it, with its article;
-    gated: what is kept back while its gates are shut, empty: nothing as a whole; seen: the words under
-    which something read all the same is written down. read_with: the dimensions that are read with an
-    instrument.
+    which one is fitted; sets: of which kinds of sets, none: all; leads: a set is most often opened for it.
+    one: a record of it, with its article; gated: what is kept back while its gates are shut, empty: nothing
+    as a whole; seen: the words under which something read all the same is written down. read_with: the
+    dimensions that are read with an instrument.
     """
 
     name: str
@@ -42,6 +42,7 @@ class BenchOut(BaseModel):
     does: str
     slot: str
     kinds: list[str]
+    sets: list[str]
     leads: bool
     one: str
     gated: str

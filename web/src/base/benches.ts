@@ -15,10 +15,11 @@ export const benchPath = (setId: number | string, bench: string) =>
 /** Those that this set can have. */
 export const benchesOf = (
   all: BenchOut[] | undefined,
-  set: { slots: string[]; components?: { kind: string }[] },
+  set: { kind?: string; slots: string[]; components?: { kind: string }[] },
 ) =>
   (all ?? []).filter(
     (b) =>
       (!b.slot || set.slots.includes(b.slot)) &&
+      (!b.sets?.length || b.sets.includes(set.kind ?? "")) &&
       (!b.kinds?.length || set.components?.some((c) => b.kinds.includes(c.kind))),
   );

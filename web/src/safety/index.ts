@@ -22,6 +22,10 @@ export { NotToBeStarted } from "./Stops";
 export {
   Bench,
   BenchFigure,
+  Choose,
+  Inline,
+  Tick,
+  WordsField,
   BenchPage,
   defineBench,
   Derived,

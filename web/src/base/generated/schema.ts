@@ -412,6 +412,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/benches/drawdown/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["drawdown_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/drawdown/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["drawdown_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/drawdown/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["drawdown_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/drawdown/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["drawdown_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/benches/drive_sheet/case/{set_id}": {
         parameters: {
             query?: never;
@@ -472,6 +540,142 @@ export interface paths {
         };
         /** Schema */
         get: operations["drive_sheet_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/duty/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["duty_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/duty/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["duty_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/duty/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["duty_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/duty/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["duty_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/fill/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["fill_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/fill/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["fill_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/fill/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["fill_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/fill/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["fill_schema"];
         put?: never;
         post?: never;
         delete?: never;
@@ -778,6 +982,74 @@ export interface paths {
         };
         /** Schema */
         get: operations["leads_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/loop/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["loop_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/loop/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["loop_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/loop/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["loop_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/loop/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["loop_schema"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1160,6 +1432,210 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/benches/suction/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["suction_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/suction/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["suction_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/suction/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["suction_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/suction/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["suction_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/throttle/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["throttle_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/throttle/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["throttle_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/throttle/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["throttle_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/throttle/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["throttle_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/vacuum/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["vacuum_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/vacuum/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["vacuum_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/vacuum/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["vacuum_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/vacuum/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["vacuum_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/benches/vibration/case/{set_id}": {
         parameters: {
             query?: never;
@@ -1220,6 +1696,142 @@ export interface paths {
         };
         /** Schema */
         get: operations["vibration_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/wear/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["wear_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/wear/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["wear_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/wear/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["wear_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/wear/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["wear_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/which/case/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Case */
+        get: operations["which_case"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/which/evaluate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Evaluate */
+        post: operations["which_evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/which/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save */
+        post: operations["which_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/benches/which/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Schema */
+        get: operations["which_schema"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1493,6 +2105,23 @@ export interface paths {
         };
         /** Kinds */
         get: operations["kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/loops/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plate Schema */
+        get: operations["loop_plate_schema"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2498,6 +3127,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sites/{site_id}/loops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Loops */
+        get: operations["loops"];
+        put?: never;
+        /** Add */
+        post: operations["add_loop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/loops/{loop_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Edit */
+        put: operations["edit_loop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sites/{site_id}/overrides": {
         parameters: {
             query?: never;
@@ -3174,10 +3838,10 @@ export interface components {
          *     has one such sheet at a time; files: its records go to files; correctable: a record of it can be
          *     corrected. records: what several of them are called; offer: what its door on a set says; key, does: the
          *     key that leads there and what it does; slot: what a set must have for it, empty: nothing; kinds: of
-         *     which one is fitted; leads: a set is most often opened for it. one: a record of it, with its article;
-         *     gated: what is kept back while its gates are shut, empty: nothing as a whole; seen: the words under
-         *     which something read all the same is written down. read_with: the dimensions that are read with an
-         *     instrument.
+         *     which one is fitted; sets: of which kinds of sets, none: all; leads: a set is most often opened for it.
+         *     one: a record of it, with its article; gated: what is kept back while its gates are shut, empty: nothing
+         *     as a whole; seen: the words under which something read all the same is written down. read_with: the
+         *     dimensions that are read with an instrument.
          */
         BenchOut: {
             /** Act */
@@ -3212,6 +3876,8 @@ export interface components {
             records: string;
             /** Seen */
             seen: string;
+            /** Sets */
+            sets: string[];
             /** Single */
             single: boolean;
             /** Slot */
@@ -4471,6 +5137,208 @@ export interface components {
              */
             waits: number;
         };
+        /**
+         * DrawRun
+         * @description One pump-down: rise at rest before, fall while it pumps, rise after; from one start level.
+         */
+        DrawRun: {
+            /** Rise after */
+            after?: components["schemas"]["Entered"] | null;
+            /** in */
+            after_s?: components["schemas"]["Entered"] | null;
+            /** Fall while pumping */
+            fall?: components["schemas"]["Entered"] | null;
+            /** in */
+            fall_s?: components["schemas"]["Entered"] | null;
+            /** Rise at rest */
+            rise?: components["schemas"]["Entered"] | null;
+            /** in */
+            rise_s?: components["schemas"]["Entered"] | null;
+            /** Start level */
+            start?: components["schemas"]["Entered"] | null;
+        };
+        /** DrawdownCase */
+        DrawdownCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["DrawdownEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * DrawdownEntry
+         * @description One look at a lift pump and its well. Every field may be missing.
+         */
+        DrawdownEntry: {
+            /** Starts an hour allowed */
+            allowed?: components["schemas"]["Entered"] | null;
+            /** Pumps alternate */
+            alternates?: ("yes" | "no") | null;
+            /** Current L1 */
+            amps_1?: components["schemas"]["Entered"] | null;
+            /** Current L2 */
+            amps_2?: components["schemas"]["Entered"] | null;
+            /** Current L3 */
+            amps_3?: components["schemas"]["Entered"] | null;
+            /** Mean of 30 s, at the same level */
+            amps_mean?: boolean | null;
+            /** Volume between start and stop */
+            band?: components["schemas"]["Entered"] | null;
+            /** Pump bodies standing in it */
+            bodies?: components["schemas"]["Entered"] | null;
+            /** Diameter of a pump body */
+            body_diameter?: components["schemas"]["Entered"] | null;
+            /** Both stood on a high alarm */
+            both_idle?: boolean | null;
+            /** Well diameter */
+            diameter?: components["schemas"]["Entered"] | null;
+            /** Hours, this pump */
+            hours_one?: components["schemas"]["Entered"] | null;
+            /** Hours, the other */
+            hours_two?: components["schemas"]["Entered"] | null;
+            /** No-load current */
+            idle_amps?: components["schemas"]["Entered"] | null;
+            /** Inflow */
+            inflow?: components["schemas"]["Entered"] | null;
+            /**
+             * Levels: level m; volume m³
+             * @default
+             */
+            levels: string;
+            /** Force main, inside diameter */
+            main_bore?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Rain */
+            rain?: ("yes" | "no") | null;
+            /**
+             * Runs
+             * @default []
+             */
+            runs: components["schemas"]["DrawRun"][];
+            /** Well */
+            shape?: ("round" | "table") | null;
+            /** The other pump */
+            sister?: ("on" | "off") | null;
+            /** Starts, this pump */
+            starts_one?: components["schemas"]["Entered"] | null;
+            /** Starts, the other */
+            starts_two?: components["schemas"]["Entered"] | null;
+            /** Pump flow, where no run was made */
+            station?: components["schemas"]["Entered"] | null;
+        };
+        /** DrawdownEntryIn */
+        DrawdownEntryIn: {
+            body: components["schemas"]["DrawdownEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** DrawdownEvaluateIn */
+        DrawdownEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["DrawdownEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** DrawdownSaveIn */
+        DrawdownSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["DrawdownEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** DrawdownSaveOut */
+        DrawdownSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationDrawdownView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
         /** DriveAddressIn */
         DriveAddressIn: {
             /** Family of the drive */
@@ -4766,6 +5634,248 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** DutyCase */
+        DutyCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["DutyEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * DutyEntry
+         * @description One look at a running pump. Every field may be missing. try_at: where on the flow axis a what-if
+         *     stands, 0 to 1; it is never kept.
+         */
+        DutyEntry: {
+            /** Current L1 */
+            amps_1?: components["schemas"]["Entered"] | null;
+            /** Current L2 */
+            amps_2?: components["schemas"]["Entered"] | null;
+            /** Current L3 */
+            amps_3?: components["schemas"]["Entered"] | null;
+            /** Closed loop */
+            closed?: boolean | null;
+            /** Density, measured */
+            density?: components["schemas"]["Entered"] | null;
+            /** Discharge pressure */
+            discharge?: components["schemas"]["Entered"] | null;
+            /** Bore at the discharge gauge */
+            discharge_bore?: components["schemas"]["Entered"] | null;
+            /** Discharge gauge, full scale */
+            discharge_top?: components["schemas"]["Entered"] | null;
+            /** Discharge gauge above pump centre */
+            discharge_z?: components["schemas"]["Entered"] | null;
+            /** Flow by drawdown */
+            drawdown?: components["schemas"]["Entered"] | null;
+            /** Exchanger clean */
+            exchanger_clean?: boolean | null;
+            /** Exchanger, pressure drop */
+            exchanger_drop?: components["schemas"]["Entered"] | null;
+            /** Exchanger, drop on its sheet */
+            exchanger_drop_ref?: components["schemas"]["Entered"] | null;
+            /** Exchanger, flow on its sheet */
+            exchanger_flow_ref?: components["schemas"]["Entered"] | null;
+            /** Least flow allowed */
+            floor?: components["schemas"]["Entered"] | null;
+            /** Needed by */
+            floor_of?: ("chiller" | "boiler" | "exchanger" | "pump" | "none") | null;
+            /** Liquid */
+            fluid?: ("water" | "seawater" | "propylene" | "ethylene" | "other") | null;
+            /** Gauge class */
+            gauge_class?: ("0.6" | "1" | "1.6" | "2.5") | null;
+            /** Glycol */
+            glycol?: components["schemas"]["Entered"] | null;
+            /** Percent by mass or by volume */
+            glycol_by?: ("mass" | "volume") | null;
+            /** Heat carried */
+            heat?: components["schemas"]["Entered"] | null;
+            /** Steady for 10 min */
+            heat_steady?: boolean | null;
+            /** Gauges read */
+            heights?: ("own" | "centre") | null;
+            /** Hours a year */
+            hours?: components["schemas"]["Entered"] | null;
+            /** Drive frequency */
+            hz?: components["schemas"]["Entered"] | null;
+            /** No-load current, uncoupled */
+            idle_amps?: components["schemas"]["Entered"] | null;
+            /** Flow by meter */
+            meter?: components["schemas"]["Entered"] | null;
+            /** Air in the water */
+            meter_air?: boolean | null;
+            /** Ten bores of straight pipe, full */
+            meter_straight?: boolean | null;
+            /** Motor efficiency at this load */
+            motor_eff?: components["schemas"]["Entered"] | null;
+            /** Flow the service needs */
+            need?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** On its header */
+            others?: ("alone" | "with") | null;
+            /** Power factor */
+            pf?: components["schemas"]["Entered"] | null;
+            /**
+             * Gauge or absolute pressure
+             * @default gauge
+             * @enum {string}
+             */
+            pressures: "gauge" | "absolute";
+            /** Price of a kWh */
+            price?: components["schemas"]["Entered"] | null;
+            /** Temperature difference */
+            rise?: components["schemas"]["Entered"] | null;
+            /** Speed, measured */
+            rpm?: components["schemas"]["Entered"] | null;
+            /** Settled for 2 min at this valve */
+            settled?: boolean | null;
+            /** Pump */
+            state?: ("standing" | "running") | null;
+            /** Static head */
+            static?: components["schemas"]["Entered"] | null;
+            /** Suction pressure */
+            suction?: components["schemas"]["Entered"] | null;
+            /** Bore at the suction gauge */
+            suction_bore?: components["schemas"]["Entered"] | null;
+            /** Suction gauge, full scale */
+            suction_top?: components["schemas"]["Entered"] | null;
+            /** Suction gauge above pump centre */
+            suction_z?: components["schemas"]["Entered"] | null;
+            /**
+             * First survey
+             * @default []
+             */
+            survey: components["schemas"]["SurveyRow"][];
+            /** Liquid temperature */
+            temperature?: components["schemas"]["Entered"] | null;
+            /** What-if flow, along the axis */
+            try_at?: number | null;
+            /** Valve, turns open */
+            turns?: components["schemas"]["Entered"] | null;
+            /** Valve, turns in all */
+            turns_full?: components["schemas"]["Entered"] | null;
+            /** Discharge valve */
+            valve?: ("open" | "throttled" | "shut") | null;
+            /** Balancing valve, pressure drop */
+            valve_drop?: components["schemas"]["Entered"] | null;
+            /** Balancing valve, Kv */
+            valve_kv?: components["schemas"]["Entered"] | null;
+            /** Voltage, line to line */
+            volts?: components["schemas"]["Entered"] | null;
+        };
+        /** DutyEntryIn */
+        DutyEntryIn: {
+            body: components["schemas"]["DutyEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** DutyEvaluateIn */
+        DutyEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["DutyEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** DutySaveIn */
+        DutySaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["DutyEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** DutySaveOut */
+        DutySaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationDutyView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
         /**
          * Element
          * @description One thing that the legs go through. legs: those that it stands in; none said: all. name: what it is
@@ -4957,6 +6067,189 @@ export interface components {
             title: string;
             /** Units */
             units: string[];
+        };
+        /** FillCase */
+        FillCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["FillEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * FillEntry
+         * @description One filling. Every field may be missing.
+         */
+        FillEntry: {
+            /** Air test, to */
+            air_high?: components["schemas"]["Entered"] | null;
+            /** Air test, from */
+            air_low?: components["schemas"]["Entered"] | null;
+            /**
+             * Branches
+             * @default []
+             */
+            branches: components["schemas"]["PurgeBranch"][];
+            /**
+             * Done
+             * @default []
+             */
+            done: string[];
+            /** Drum fell by */
+            drop?: components["schemas"]["Entered"] | null;
+            /** Drum, diameter */
+            drum?: components["schemas"]["Entered"] | null;
+            /** Hose */
+            hose?: components["schemas"]["Entered"] | null;
+            /** Hose */
+            hose_on?: ("on" | "off") | null;
+            /** Water in exchangers and others */
+            more?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pipe
+             * @default []
+             */
+            pipes: components["schemas"]["PipeRun"][];
+            /** Precharge set */
+            precharge_found?: components["schemas"]["Entered"] | null;
+            /** Standing pressure now */
+            standing?: components["schemas"]["Entered"] | null;
+            /** Fill temperature */
+            temperature?: components["schemas"]["Entered"] | null;
+            /** Shaft last turned by hand, or last ran */
+            turned?: string | null;
+            /** Suction vented, water without spit */
+            vented?: boolean | null;
+        };
+        /** FillEntryIn */
+        FillEntryIn: {
+            body: components["schemas"]["FillEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** FillEvaluateIn */
+        FillEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["FillEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** FillSaveIn */
+        FillSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["FillEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** FillSaveOut */
+        FillSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationFillView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
+        /**
+         * FillStepView
+         * @description One step. state: done, next, later.
+         */
+        FillStepView: {
+            /** Caution */
+            caution: string;
+            /** Id */
+            id: string;
+            /** State */
+            state: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
         };
         /**
          * FirstOut
@@ -6565,6 +7858,16 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * Load
+         * @description So many hours of the year at this share of the flow.
+         */
+        Load: {
+            /** Hours */
+            hours?: components["schemas"]["Entered"] | null;
+            /** Flow, of full */
+            share?: components["schemas"]["Entered"] | null;
+        };
         /** LockOut */
         LockOut: {
             /** Age */
@@ -6649,6 +7952,277 @@ export interface components {
              * @default
              */
             seen: string;
+        };
+        /** LoopCase */
+        LoopCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["LoopEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * LoopEntry
+         * @description One look at a loop. Every field may be missing.
+         */
+        LoopEntry: {
+            /** Without the pressures on record */
+            alone?: boolean | null;
+            /** Filled or vented within the last day */
+            fresh?: ("yes" | "no") | null;
+            /** Field side, isolated, fell */
+            ground_fell?: ("yes" | "no") | null;
+            /** Machine side, isolated, fell */
+            machine_fell?: ("yes" | "no") | null;
+            /** Make-up as it is left */
+            make_up?: ("shut" | "open") | null;
+            /** Make-up left open until */
+            make_up_until?: string | null;
+            /** Make-up meter now */
+            meter_end?: components["schemas"]["Entered"] | null;
+            /** Make-up meter before */
+            meter_start?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Precharge, isolated and drained */
+            precharge_found?: components["schemas"]["Entered"] | null;
+            /**
+             * Pressures
+             * @default []
+             */
+            readings: components["schemas"]["LoopReading"][];
+            /** Its shaft */
+            shaft?: ("turns" | "still") | null;
+            /** Vessel's valve core spits water */
+            spits?: ("yes" | "no") | null;
+            /** Before the circulator */
+            tap_in?: components["schemas"]["Entered"] | null;
+            /** Behind the circulator */
+            tap_out?: components["schemas"]["Entered"] | null;
+            /** Water lost or topped up since glycol was read */
+            topped?: components["schemas"]["Entered"] | null;
+            /** At its vent */
+            vent?: ("water" | "spits" | "nothing") | null;
+            /** Vessel isolated and drained */
+            vessel_drained?: boolean | null;
+        };
+        /** LoopEntryIn */
+        LoopEntryIn: {
+            body: components["schemas"]["LoopEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** LoopEvaluateIn */
+        LoopEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["LoopEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** LoopIn */
+        LoopIn: {
+            /**
+             * Version that was edited
+             * @default 0
+             */
+            expected_version: number;
+            /** Name */
+            name: string;
+            plate: components["schemas"]["LoopPlate"];
+            /**
+             * Sets on this loop
+             * @default []
+             */
+            set_ids: number[];
+        };
+        /**
+         * LoopOut
+         * @description One loop of the register. version: of its plate; tags: the sets on it.
+         */
+        LoopOut: {
+            /** At */
+            at: string | null;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            plate: components["schemas"]["LoopPlate"];
+            /** Set Ids */
+            set_ids: number[];
+            /** Tags */
+            tags: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * LoopPlate
+         * @description What stands in the register of one loop. Heights over its gauge.
+         */
+        LoopPlate: {
+            /** Inside diameter of most of its pipe */
+            bore?: components["schemas"]["Entered"] | null;
+            /** Coldest it gets */
+            coldest?: components["schemas"]["Entered"] | null;
+            /** Liquid */
+            fluid?: ("water" | "propylene" | "ethylene") | null;
+            /** Smallest step of its gauge */
+            gauge_step?: components["schemas"]["Entered"] | null;
+            /** Glycol */
+            glycol?: components["schemas"]["Entered"] | null;
+            /** Percent by mass or by volume */
+            glycol_by?: ("mass" | "volume") | null;
+            /** Highest point above the gauge */
+            high_point?: components["schemas"]["Entered"] | null;
+            /** Hottest it gets */
+            hottest?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Pipe */
+            pipe?: ("steel" | "copper" | "plastic") | null;
+            /** Precharge of the vessel */
+            precharge?: components["schemas"]["Entered"] | null;
+            /** Relief valve opens at */
+            relief?: components["schemas"]["Entered"] | null;
+            /** Expansion vessel (0: none) */
+            vessel?: components["schemas"]["Entered"] | null;
+            /** Vessel joins */
+            vessel_at?: ("suction" | "discharge") | null;
+            /** Water in the loop */
+            volume?: components["schemas"]["Entered"] | null;
+            /** Wall of that pipe */
+            wall?: components["schemas"]["Entered"] | null;
+        };
+        /**
+         * LoopReading
+         * @description One pressure at the loop's gauge, with the loop's own temperature.
+         */
+        LoopReading: {
+            /** When */
+            at?: string | null;
+            /** Hose */
+            hose?: ("on" | "off") | null;
+            /** Make-up */
+            make_up?: ("shut" | "open") | null;
+            /** Pressure */
+            pressure?: components["schemas"]["Entered"] | null;
+            /** Pump */
+            pump?: ("standing" | "running") | null;
+            /** Loop temperature */
+            temperature?: components["schemas"]["Entered"] | null;
+        };
+        /** LoopSaveIn */
+        LoopSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["LoopEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** LoopSaveOut */
+        LoopSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationLoopView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
+        /**
+         * LoopsOut
+         * @description The loops of a site. may: this person may describe them.
+         */
+        LoopsOut: {
+            /** Loops */
+            loops: components["schemas"]["LoopOut"][];
+            /** May */
+            may: boolean;
         };
         /** LotOut */
         LotOut: {
@@ -7212,6 +8786,26 @@ export interface components {
          * @description The drawing data of a bench that draws nothing of its own.
          */
         NoView: Record<string, never>;
+        /**
+         * NoiseAsked
+         * @description A question of the noise: its words, and what is answered. action: something is moved for it.
+         */
+        NoiseAsked: {
+            /** Answers */
+            answers: [
+                string,
+                string
+            ][];
+            /** Id */
+            id: string;
+            /**
+             * Next
+             * @default false
+             */
+            next: boolean;
+            /** Title */
+            title: string;
+        };
         /** NoteIn */
         NoteIn: {
             /**
@@ -7673,6 +9267,23 @@ export interface components {
             standby_tag: string;
         };
         /**
+         * PaperSpot
+         * @description Where something stands on the paper. u: its error along the flow; kw: its place on the power's axis.
+         */
+        PaperSpot: {
+            /** Kw */
+            kw?: number | null;
+            /**
+             * U
+             * @default 0
+             */
+            u: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * Part
          * @description One place on a train and the kinds of component that fit there (none: it cannot be swapped).
          *     from_start: a new set has one. closes: exchanging it ends what was found at its place; new fuses mend
@@ -8083,6 +9694,16 @@ export interface components {
             low: number;
             /** Width */
             width: number;
+        };
+        /**
+         * PipeRun
+         * @description A length of pipe that counts into the volume.
+         */
+        PipeRun: {
+            /** Inside diameter */
+            bore?: components["schemas"]["Entered"] | null;
+            /** Length */
+            length?: components["schemas"]["Entered"] | null;
         };
         /**
          * PlaceView
@@ -8589,21 +10210,71 @@ export interface components {
             record: number;
         };
         /**
+         * PumpKindView
+         * @description One kind. fits: yes, no, or open where an answer is missing; here: this set's is of it.
+         */
+        PumpKindView: {
+            /** Against */
+            against: string[];
+            /** Asks */
+            asks: string[];
+            /**
+             * Fits
+             * @enum {string}
+             */
+            fits: "yes" | "no" | "open";
+            /** For What */
+            for_what: string;
+            /**
+             * Here
+             * @default false
+             */
+            here: boolean;
+            /** Id */
+            id: string;
+            /** Shut */
+            shut: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * PumpPlate
-         * @description The wet end.
+         * @description The wet end, and the curve that came with it. `curve`: rows of flow, head, and what else is known; with
+         *     the speed, the impeller and the density that it holds for.
          */
         PumpPlate: {
+            /** Best-efficiency flow */
+            bep_flow?: components["schemas"]["Entered"] | null;
+            /**
+             * Curve: flow; head; power; NPSH required
+             * @default
+             */
+            curve: string;
+            /** Density of the curve's power */
+            curve_density?: components["schemas"]["Entered"] | null;
+            /** Impeller of the curve */
+            curve_impeller?: components["schemas"]["Entered"] | null;
+            /** Speed of the curve */
+            curve_speed?: components["schemas"]["Entered"] | null;
             /** Rated flow */
             flow?: components["schemas"]["Entered"] | null;
             /** Rated head, as pressure */
             head?: components["schemas"]["Entered"] | null;
             /** Impeller diameter */
             impeller?: components["schemas"]["Entered"] | null;
+            /** Minimum continuous flow */
+            min_flow?: components["schemas"]["Entered"] | null;
             /**
              * Note
              * @default
              */
             note: string;
+            /** Wear ring, diameter */
+            ring_diameter?: components["schemas"]["Entered"] | null;
+            /** Wear ring, length */
+            ring_length?: components["schemas"]["Entered"] | null;
+            /** Wear ring, diametral clearance new */
+            ring_new?: components["schemas"]["Entered"] | null;
             /**
              * Serial number
              * @default
@@ -8611,6 +10282,33 @@ export interface components {
             serial: string;
             /** Stages */
             stages?: number | null;
+            /**
+             * Pump type
+             * @default
+             * @enum {string}
+             */
+            type: "" | "radial" | "mixed" | "axial" | "vortex" | "regenerative" | "displacement";
+        };
+        /**
+         * PurgeBranch
+         * @description One branch purged alone. bore: of its largest pipe.
+         */
+        PurgeBranch: {
+            /** Largest inside diameter */
+            bore?: components["schemas"]["Entered"] | null;
+            /** Both ways */
+            both?: boolean | null;
+            /** Purge flow */
+            flow?: components["schemas"]["Entered"] | null;
+            /** Length */
+            length?: components["schemas"]["Entered"] | null;
+            /** For */
+            minutes?: components["schemas"]["Entered"] | null;
+            /**
+             * PurgeBranch
+             * @default
+             */
+            name: string;
         };
         /** QualificationKindOut */
         QualificationKindOut: {
@@ -8798,7 +10496,7 @@ export interface components {
             /** Entries */
             entries: string[];
             /** Evaluation */
-            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationControlView"] | components["schemas"]["ShownEvaluationDirectionView"] | components["schemas"]["ShownEvaluationDriveSheetView"] | components["schemas"]["ShownEvaluationFusesView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationLeadsView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationProtectionView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"];
+            evaluation: components["schemas"]["ShownEvaluationAlignmentView"] | components["schemas"]["ShownEvaluationLadderView"] | components["schemas"]["ShownEvaluationControlView"] | components["schemas"]["ShownEvaluationDirectionView"] | components["schemas"]["ShownEvaluationDrawdownView"] | components["schemas"]["ShownEvaluationDriveSheetView"] | components["schemas"]["ShownEvaluationDutyView"] | components["schemas"]["ShownEvaluationFillView"] | components["schemas"]["ShownEvaluationFusesView"] | components["schemas"]["ShownEvaluationInsulationView"] | components["schemas"]["ShownEvaluationJointsView"] | components["schemas"]["ShownEvaluationLeadsView"] | components["schemas"]["ShownEvaluationLoopView"] | components["schemas"]["ShownEvaluationNoView"] | components["schemas"]["ShownEvaluationOhmsView"] | components["schemas"]["ShownEvaluationProtectionView"] | components["schemas"]["ShownEvaluationRunningCheckView"] | components["schemas"]["ShownEvaluationHandTurnedView"] | components["schemas"]["ShownEvaluationSuctionView"] | components["schemas"]["ShownEvaluationThrottleView"] | components["schemas"]["ShownEvaluationVacuumView"] | components["schemas"]["ShownEvaluationWearView"] | components["schemas"]["ShownEvaluationWhichView"];
             /** Id */
             id: number;
             /**
@@ -10118,6 +11816,22 @@ export interface components {
             trip: components["schemas"]["ShownQuantity"] | null;
         };
         /**
+         * ShownDrawdownView
+         * @description The well and its runs. band: the volume between start and stop over that needed, 0 to 2.
+         */
+        ShownDrawdownView: {
+            area: components["schemas"]["ShownQuantity"] | null;
+            /** Band */
+            band: number | null;
+            best: components["schemas"]["ShownQuantity"] | null;
+            flow: components["schemas"]["ShownQuantity"] | null;
+            needed: components["schemas"]["ShownQuantity"] | null;
+            /** Runs */
+            runs: components["schemas"]["ShownRunView"][];
+            /** Share */
+            share: number | null;
+        };
+        /**
          * ShownDriveSheetView
          * @description The whole. moved, wrong: how many of each.
          */
@@ -10160,6 +11874,28 @@ export interface components {
             at: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * ShownDutyView
+         * @description The whole. parts: head by pressure, height and velocity; options: as it runs, and the what-ifs;
+         *     endorsed: what is said of the valve's; fluid: which liquid it was judged for.
+         */
+        ShownDutyView: {
+            curve: components["schemas"]["ShownPumpPaper"] | null;
+            density: components["schemas"]["ShownQuantity"] | null;
+            floor: components["schemas"]["ShownQuantity"] | null;
+            /** Options */
+            options: components["schemas"]["ShownRunOption"][];
+            /** Parts */
+            parts: components["schemas"]["ShownQuantity"][];
+            /** Refused */
+            refused: string[];
+            /** Says */
+            says: string[];
+            /** Survey */
+            survey: components["schemas"]["ShownSurveyPlaceView"][];
+            /** Ways */
+            ways: components["schemas"]["ShownWayView"][];
         };
         /**
          * ShownElementView
@@ -10294,6 +12030,43 @@ export interface components {
             /** Waiting */
             waiting: string[];
         };
+        /** ShownEvaluationDrawdownView */
+        ShownEvaluationDrawdownView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownDrawdownView"];
+            /** Waiting */
+            waiting: string[];
+        };
         /** ShownEvaluationDriveSheetView */
         ShownEvaluationDriveSheetView: {
             /** Bench */
@@ -10328,6 +12101,80 @@ export interface components {
             };
             verdict: components["schemas"]["Verdict"];
             view: components["schemas"]["ShownDriveSheetView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationDutyView */
+        ShownEvaluationDutyView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownDutyView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationFillView */
+        ShownEvaluationFillView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownFillView"];
             /** Waiting */
             waiting: string[];
         };
@@ -10553,6 +12400,43 @@ export interface components {
             /** Waiting */
             waiting: string[];
         };
+        /** ShownEvaluationLoopView */
+        ShownEvaluationLoopView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownLoopView"];
+            /** Waiting */
+            waiting: string[];
+        };
         /** ShownEvaluationNoView */
         ShownEvaluationNoView: {
             /** Bench */
@@ -10700,6 +12584,213 @@ export interface components {
             view: components["schemas"]["ShownRunningCheckView"];
             /** Waiting */
             waiting: string[];
+        };
+        /** ShownEvaluationSuctionView */
+        ShownEvaluationSuctionView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownSuctionView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationThrottleView */
+        ShownEvaluationThrottleView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownThrottleView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationVacuumView */
+        ShownEvaluationVacuumView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownVacuumView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationWearView */
+        ShownEvaluationWearView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["ShownWearView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /** ShownEvaluationWhichView */
+        ShownEvaluationWhichView: {
+            /** Bench */
+            bench: string;
+            beside: components["schemas"]["Verdict"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string;
+            due: components["schemas"]["ShownDue"] | null;
+            /** Findings */
+            findings: components["schemas"]["ShownFinding"][];
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Points */
+            points: components["schemas"]["SeriesPoint"][];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Questions */
+            questions: string[];
+            /** Rules Version */
+            rules_version: string;
+            /** Settled */
+            settled: string[];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownQuantity"];
+            };
+            verdict: components["schemas"]["Verdict"];
+            view: components["schemas"]["WhichView"];
+            /** Waiting */
+            waiting: string[];
+        };
+        /**
+         * ShownFillView
+         * @description The whole. at: standing pressure, from nothing to the relief valve or twice the least, 0 to 1.
+         */
+        ShownFillView: {
+            air: components["schemas"]["ShownQuantity"] | null;
+            /** At */
+            at: number | null;
+            /** Branches */
+            branches: components["schemas"]["ShownPurgedView"][];
+            fills_in: components["schemas"]["ShownQuantity"] | null;
+            grows: components["schemas"]["ShownQuantity"] | null;
+            least: components["schemas"]["ShownQuantity"] | null;
+            /** Least At */
+            least_at: number | null;
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: components["schemas"]["FillStepView"][];
+            takes: components["schemas"]["ShownQuantity"] | null;
+            volume: components["schemas"]["ShownQuantity"] | null;
         };
         /** ShownFinding */
         ShownFinding: {
@@ -10931,6 +13022,19 @@ export interface components {
             /** Total */
             total: number;
         };
+        /** ShownLawView */
+        ShownLawView: {
+            hours: components["schemas"]["ShownQuantity"] | null;
+            /** Id */
+            id: string;
+            /** Path */
+            path: [
+                number,
+                number
+            ][];
+            /** Says */
+            says: string;
+        };
         /**
          * ShownLeadsView
          * @description The box. winding: by which it is drawn. names: every lead. loose: those in no nut. right: the list
@@ -11028,6 +13132,42 @@ export interface components {
             percent: components["schemas"]["ShownQuantity"];
         };
         /**
+         * ShownLoopView
+         * @description The whole. name: of the register; empty: this set is on none. water: share of the vessel; gas, held:
+         *     its litres. split: where what is to come begins along time. floor: the least standing pressure.
+         */
+        ShownLoopView: {
+            expected: components["schemas"]["ShownQuantity"] | null;
+            /** Floor */
+            floor: number | null;
+            gas: components["schemas"]["ShownQuantity"] | null;
+            held: components["schemas"]["ShownQuantity"] | null;
+            high_point: components["schemas"]["ShownQuantity"] | null;
+            /** Laws */
+            laws: components["schemas"]["ShownLawView"][];
+            least: components["schemas"]["ShownQuantity"] | null;
+            /** Left Out */
+            left_out: string[];
+            lost: components["schemas"]["ShownQuantity"] | null;
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Plate */
+            plate: string[];
+            /** Pressed */
+            pressed: components["schemas"]["ShownPressed"][];
+            rate: components["schemas"]["ShownQuantity"] | null;
+            span: components["schemas"]["ShownQuantity"] | null;
+            /** Tags */
+            tags: string[];
+            up: components["schemas"]["ShownPaperAxis"];
+            wait: components["schemas"]["ShownQuantity"] | null;
+            waited: components["schemas"]["ShownQuantity"] | null;
+            /** Water */
+            water: number | null;
+        };
+        /**
          * ShownNextView
          * @description Where to measure next, why there, in which state, and what each reading would leave. waits: what has to
          *     be done first, confirm: the word that it is.
@@ -11056,6 +13196,36 @@ export interface components {
             waits: string | null;
             /** Why */
             why: string;
+        };
+        /**
+         * ShownNoiseCause
+         * @description One cause. part: its share, 0 to 1.
+         */
+        ShownNoiseCause: {
+            /** Id */
+            id: string;
+            /** Part */
+            part: number;
+            /** Proof */
+            proof: string;
+            share: components["schemas"]["ShownQuantity"];
+            /** Title */
+            title: string;
+        };
+        /**
+         * ShownNpshPart
+         * @description One term of the sum. low, high: where it stands along the scale, 0 to 1.
+         */
+        ShownNpshPart: {
+            /** High */
+            high: number;
+            /** Id */
+            id: string;
+            /** Low */
+            low: number;
+            /** Says */
+            says: string;
+            size: components["schemas"]["ShownQuantity"];
         };
         /**
          * ShownOhmsView
@@ -11088,6 +13258,16 @@ export interface components {
              * @enum {string}
              */
             state: "stays" | "out" | "in";
+        };
+        /**
+         * ShownPaperAxis
+         * @description end: the value at 1, metric.
+         */
+        ShownPaperAxis: {
+            /** End */
+            end: number;
+            /** Ticks */
+            ticks: components["schemas"]["ShownPaperTick"][];
         };
         /** ShownPaperTick */
         ShownPaperTick: {
@@ -11194,6 +13374,26 @@ export interface components {
             volts: components["schemas"]["ShownQuantity"] | null;
         };
         /**
+         * ShownPressed
+         * @description One pressure on the paper: x along time, y up; low, high: what would stand if tight.
+         */
+        ShownPressed: {
+            /** At */
+            at: string;
+            /** High */
+            high: number | null;
+            kpa: components["schemas"]["ShownQuantity"] | null;
+            /** Low */
+            low: number | null;
+            /** Past */
+            past: boolean;
+            temp: components["schemas"]["ShownQuantity"] | null;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * ShownProtectionView
          * @description The whole. loops: passes of a lead; ratio: of the transformer as it is printed ("150/5"). starts:
          *     places along the log, 0 to 1; busiest: the hour with most of them.
@@ -11223,6 +13423,75 @@ export interface components {
             /** Starts */
             starts: number[];
             wait: components["schemas"]["ShownQuantity"] | null;
+        };
+        /**
+         * ShownPumpPaper
+         * @description The pump's curve as it is now, its preferred part, what the pipes ask for, where it runs. indicative: a
+         *     shape by one point.
+         */
+        ShownPumpPaper: {
+            /** Bep */
+            bep: number | null;
+            /** Closed In */
+            closed_in: [
+                number,
+                number
+            ][];
+            /** Floor */
+            floor: number | null;
+            flow: components["schemas"]["ShownPaperAxis"];
+            head: components["schemas"]["ShownPaperAxis"];
+            /** Indicative */
+            indicative: boolean;
+            /** Kw */
+            kw: [
+                number,
+                number
+            ][];
+            /** Need */
+            need: number | null;
+            point: components["schemas"]["PaperSpot"] | null;
+            power: components["schemas"]["ShownPaperAxis"] | null;
+            /** Preferred */
+            preferred: [
+                number,
+                number
+            ] | null;
+            /** Pump */
+            pump: [
+                number,
+                number
+            ][];
+            /** Rated */
+            rated: number | null;
+            /** Slowed */
+            slowed: [
+                number,
+                number
+            ][];
+            /** System */
+            system: [
+                number,
+                number
+            ][];
+            tried: components["schemas"]["PaperSpot"] | null;
+        };
+        /**
+         * ShownPurgedView
+         * @description One branch: what it holds, how fast it is purged, what it takes. fast: velocity over that wanted, 0
+         *     to 1.
+         */
+        ShownPurgedView: {
+            /** Fast */
+            fast: number | null;
+            litres: components["schemas"]["ShownQuantity"] | null;
+            loss: components["schemas"]["ShownQuantity"] | null;
+            minutes: components["schemas"]["ShownQuantity"] | null;
+            /** Name */
+            name: string;
+            turns_in: components["schemas"]["ShownQuantity"] | null;
+            velocity: components["schemas"]["ShownQuantity"] | null;
+            wanted: components["schemas"]["ShownQuantity"] | null;
         };
         /** ShownQuantity */
         ShownQuantity: {
@@ -11273,6 +13542,53 @@ export interface components {
             what: string;
             /** Word */
             word: string;
+        };
+        /**
+         * ShownRingView
+         * @description The ring drawn: its clearance new, pointed at and found, each of the largest; 0 to 1.
+         */
+        ShownRingView: {
+            /** Found */
+            found: number | null;
+            /** New */
+            new: number | null;
+            /** Points At */
+            points_at: number | null;
+            said: components["schemas"]["ShownQuantity"] | null;
+        };
+        /**
+         * ShownRunOption
+         * @description One way to run it. of_bep: flow over that of best efficiency at its speed; loss: head that the valve
+         *     eats; speed: share of the speed, or of the impeller.
+         */
+        ShownRunOption: {
+            amps: components["schemas"]["ShownQuantity"] | null;
+            energy: components["schemas"]["ShownQuantity"] | null;
+            flow: components["schemas"]["ShownQuantity"];
+            head: components["schemas"]["ShownQuantity"];
+            /** Id */
+            id: string;
+            kv: components["schemas"]["ShownQuantity"] | null;
+            left: components["schemas"]["ShownQuantity"] | null;
+            loss: components["schemas"]["ShownQuantity"] | null;
+            money: components["schemas"]["ShownQuantity"] | null;
+            of_bep: components["schemas"]["ShownQuantity"] | null;
+            power: components["schemas"]["ShownQuantity"] | null;
+            speed: components["schemas"]["ShownQuantity"] | null;
+        };
+        /**
+         * ShownRunView
+         * @description One run drawn as a level over time: places 0 to 1; what came in, what left, what the pump moved.
+         */
+        ShownRunView: {
+            draw: components["schemas"]["ShownQuantity"] | null;
+            inflow: components["schemas"]["ShownQuantity"] | null;
+            /** Level */
+            level: [
+                number,
+                number
+            ][];
+            pump: components["schemas"]["ShownQuantity"] | null;
         };
         /**
          * ShownRungView
@@ -11401,6 +13717,46 @@ export interface components {
             title: string;
         };
         /**
+         * ShownSuctionView
+         * @description The sum as a standing scale of metres, what is required along it, and the noise.
+         */
+        ShownSuctionView: {
+            /** Asked */
+            asked: components["schemas"]["NoiseAsked"][];
+            /** Available */
+            available: number | null;
+            /** Causes */
+            causes: components["schemas"]["ShownNoiseCause"][];
+            /** Flooded */
+            flooded: boolean | null;
+            hottest: components["schemas"]["ShownQuantity"] | null;
+            level: components["schemas"]["ShownQuantity"] | null;
+            lowest: components["schemas"]["ShownQuantity"] | null;
+            needed: components["schemas"]["ShownQuantity"] | null;
+            /** Parts */
+            parts: components["schemas"]["ShownNpshPart"][];
+            /** Required */
+            required: number | null;
+            /** Wanted */
+            wanted: number | null;
+        };
+        /**
+         * ShownSurveyPlaceView
+         * @description One place of the survey. state: done, next, open, left out.
+         */
+        ShownSurveyPlaceView: {
+            amps: components["schemas"]["ShownQuantity"] | null;
+            head: components["schemas"]["ShownQuantity"] | null;
+            /** How */
+            how: string;
+            /** Id */
+            id: string;
+            /** State */
+            state: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * ShownTapView
          * @description What hangs beneath an element, between which legs.
          */
@@ -11413,6 +13769,23 @@ export interface components {
             title: string;
             /** What */
             what: string;
+        };
+        /**
+         * ShownThrottleView
+         * @description The curve, the three ways beside each other, what the valve eats, the valve by its turns.
+         */
+        ShownThrottleView: {
+            curve: components["schemas"]["ShownPumpPaper"] | null;
+            /** Options */
+            options: components["schemas"]["ShownRunOption"][];
+            plate: components["schemas"]["ShownQuantity"] | null;
+            /** Refused */
+            refused: string[];
+            /** Says */
+            says: string[];
+            /** Steps */
+            steps: components["schemas"]["ShownValveStepView"][];
+            year: components["schemas"]["ShownYearView"] | null;
         };
         /** ShownTick */
         ShownTick: {
@@ -11447,6 +13820,96 @@ export interface components {
             says: string | null;
         };
         /**
+         * ShownVacuumView
+         * @description What is drawn of it. what: which of the three. pull: pressure over time, 0 to 1, as read and by the
+         *     nameplate; floor: its ultimate; slip: share of the displacement that runs back; level: over the eye.
+         */
+        ShownVacuumView: {
+            /** Absolute */
+            absolute: components["schemas"]["ShownQuantity"][];
+            cycle: components["schemas"]["ShownQuantity"] | null;
+            empties: components["schemas"]["ShownQuantity"] | null;
+            fills: components["schemas"]["ShownQuantity"] | null;
+            flash: components["schemas"]["ShownQuantity"] | null;
+            /** Floor */
+            floor: number | null;
+            hottest: components["schemas"]["ShownQuantity"] | null;
+            leak: components["schemas"]["ShownQuantity"] | null;
+            /** Plate */
+            plate: [
+                number,
+                number
+            ][];
+            /** Pull */
+            pull: [
+                number,
+                number
+            ][];
+            /** Relief */
+            relief: number | null;
+            /** Slip */
+            slip: number | null;
+            suction: components["schemas"]["ShownQuantity"] | null;
+            /** What */
+            what: string;
+        };
+        /**
+         * ShownValveStepView
+         * @description The valve at one place. share: how far open, 0 to 1; over: the worst leg is above nameplate.
+         */
+        ShownValveStepView: {
+            /** Amps */
+            amps: components["schemas"]["ShownQuantity"][];
+            /** Over */
+            over: boolean;
+            /** Share */
+            share: number | null;
+            turns: components["schemas"]["ShownQuantity"];
+        };
+        /**
+         * ShownWayView
+         * @description One way to know the flow. apart: it disagrees with the surest.
+         */
+        ShownWayView: {
+            /** Apart */
+            apart: boolean;
+            flow: components["schemas"]["ShownQuantity"];
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * ShownWearView
+         * @description The curve with the reading beside it, the past of it as a strip, the ring. offered: may a shut-off test
+         *     be run here; refused: why not.
+         */
+        ShownWearView: {
+            curve: components["schemas"]["ShownPumpPaper"] | null;
+            /** Expected */
+            expected: [
+                number,
+                number
+            ] | null;
+            /** Limits */
+            limits: number[];
+            /** Offered */
+            offered: boolean;
+            /** Past */
+            past: [
+                number,
+                number
+            ][];
+            /** Path */
+            path: [
+                number,
+                number
+            ][];
+            /** Refused */
+            refused: string[];
+            ring: components["schemas"]["ShownRingView"] | null;
+        };
+        /**
          * ShownWindingView
          * @description One winding behind the terminals. where: its terminals. odd: it is the one furthest off.
          */
@@ -11458,6 +13921,19 @@ export interface components {
             open: boolean;
             /** Where */
             where: string;
+        };
+        /**
+         * ShownYearView
+         * @description kWh a year of each way, and its cost where the price is known.
+         */
+        ShownYearView: {
+            hours: components["schemas"]["ShownQuantity"];
+            open: components["schemas"]["ShownQuantity"];
+            open_money: components["schemas"]["ShownQuantity"] | null;
+            speed: components["schemas"]["ShownQuantity"];
+            speed_money: components["schemas"]["ShownQuantity"] | null;
+            valve: components["schemas"]["ShownQuantity"] | null;
+            valve_money: components["schemas"]["ShownQuantity"] | null;
         };
         /**
          * Shut
@@ -11768,6 +14244,206 @@ export interface components {
             /** Says */
             says: string;
         };
+        /** SuctionCase */
+        SuctionCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["SuctionEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * SuctionEntry
+         * @description One look at the suction side. Every field may be missing.
+         */
+        SuctionEntry: {
+            /** Altitude */
+            altitude?: components["schemas"]["Entered"] | null;
+            /** Current */
+            amps_is?: ("slightly_down" | "swinging" | "low" | "high" | "normal") | null;
+            /** Bell, diameter */
+            bell?: components["schemas"]["Entered"] | null;
+            /** Closing it a little */
+            closing?: ("worse" | "quiets" | "same") | null;
+            /** More level, or cooler water */
+            cooler?: ("quiets" | "same") | null;
+            /** Density, measured */
+            density?: components["schemas"]["Entered"] | null;
+            /** Discharge gauge */
+            discharge_is?: ("down" | "swings" | "shut_off" | "low" | "normal") | null;
+            /** Flow */
+            flow?: components["schemas"]["Entered"] | null;
+            /** Liquid */
+            fluid?: ("water" | "seawater" | "propylene" | "ethylene" | "other") | null;
+            /** Gauge class */
+            gauge_class?: ("0.6" | "1" | "1.6" | "2.5") | null;
+            /** Glycol */
+            glycol?: components["schemas"]["Entered"] | null;
+            /** Percent by mass or by volume */
+            glycol_by?: ("mass" | "volume") | null;
+            /** Level over pump centre */
+            level?: components["schemas"]["Entered"] | null;
+            /** Level and friction known within */
+            level_u?: components["schemas"]["Entered"] | null;
+            /** Friction in the suction */
+            loss?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** NPSH available by */
+            npsh_by?: ("gauge" | "level") | null;
+            /** NPSH required */
+            npshr?: components["schemas"]["Entered"] | null;
+            /** at a flow of */
+            npshr_flow?: components["schemas"]["Entered"] | null;
+            /** Opening the discharge */
+            opening?: ("worse" | "quiets" | "same") | null;
+            /**
+             * Gauge or absolute pressure
+             * @default gauge
+             * @enum {string}
+             */
+            pressures: "gauge" | "absolute";
+            /** It sounds */
+            sound?: ("gravel" | "hiss" | "rumble" | "roar" | "squeal") | null;
+            /** Strainer, drop when clean */
+            strainer_clean?: components["schemas"]["Entered"] | null;
+            /** Strainer, pressure drop */
+            strainer_drop?: components["schemas"]["Entered"] | null;
+            /** Flow as when it was clean */
+            strainer_flow?: ("same" | "other") | null;
+            /** Water over the bell */
+            submerged?: components["schemas"]["Entered"] | null;
+            /** Suction pressure */
+            suction?: components["schemas"]["Entered"] | null;
+            /** Bore at the suction gauge */
+            suction_bore?: components["schemas"]["Entered"] | null;
+            /** Suction gauge */
+            suction_is?: ("low" | "swings" | "jumpy" | "steady") | null;
+            /** Suction gauge, full scale */
+            suction_top?: components["schemas"]["Entered"] | null;
+            /** Suction gauge above pump centre */
+            suction_z?: components["schemas"]["Entered"] | null;
+            /** Surface of the supply */
+            surface?: ("open" | "closed") | null;
+            /** Pressure on the surface */
+            surface_pressure?: components["schemas"]["Entered"] | null;
+            /** Liquid temperature */
+            temperature?: components["schemas"]["Entered"] | null;
+            /** Level or loop pressure */
+            water_seen?: ("seen" | "none") | null;
+        };
+        /** SuctionEntryIn */
+        SuctionEntryIn: {
+            body: components["schemas"]["SuctionEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** SuctionEvaluateIn */
+        SuctionEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["SuctionEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** SuctionSaveIn */
+        SuctionSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["SuctionEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** SuctionSaveOut */
+        SuctionSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationSuctionView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
         /**
          * Supply
          * @description Volts between the legs, and how the system is tied to ground: asked first, it decides every reading to
@@ -11782,6 +14458,32 @@ export interface components {
             earthing: "solid_wye" | "resistance" | "ungrounded" | "corner" | "high_leg" | "neutral" | "midpoint" | "unknown";
             /** Volts */
             volts: number;
+        };
+        /**
+         * SurveyRow
+         * @description One place of a first survey: pressures, legs and turns of the valve there.
+         */
+        SurveyRow: {
+            /** Current L1 */
+            amps_1?: components["schemas"]["Entered"] | null;
+            /** Current L2 */
+            amps_2?: components["schemas"]["Entered"] | null;
+            /** Current L3 */
+            amps_3?: components["schemas"]["Entered"] | null;
+            /**
+             * Place
+             * @default normal
+             * @enum {string}
+             */
+            at: "standing" | "shut_off" | "normal" | "step_1" | "step_2" | "repeat" | "uncoupled";
+            /** Discharge pressure */
+            discharge?: components["schemas"]["Entered"] | null;
+            /** Flow */
+            flow?: components["schemas"]["Entered"] | null;
+            /** Suction pressure */
+            suction?: components["schemas"]["Entered"] | null;
+            /** Valve, turns open */
+            turns?: components["schemas"]["Entered"] | null;
         };
         /**
          * TableRow
@@ -11993,6 +14695,197 @@ export interface components {
             tied: string;
             /** To */
             to: string;
+        };
+        /** ThrottleCase */
+        ThrottleCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["ThrottleEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * ThrottleEntry
+         * @description What the adviser is told. Every field may be missing. try_at: where on the flow axis a what-if
+         *     stands.
+         */
+        ThrottleEntry: {
+            /** Current L1 */
+            amps_1?: components["schemas"]["Entered"] | null;
+            /** Current L2 */
+            amps_2?: components["schemas"]["Entered"] | null;
+            /** Current L3 */
+            amps_3?: components["schemas"]["Entered"] | null;
+            /** Closed loop */
+            closed?: boolean | null;
+            /** Lasting cure */
+            cure?: ("balance" | "trim" | "speed" | "motor") | null;
+            /** Density, measured */
+            density?: components["schemas"]["Entered"] | null;
+            /** Least flow allowed */
+            floor?: components["schemas"]["Entered"] | null;
+            /** Needed by */
+            floor_of?: ("chiller" | "boiler" | "exchanger" | "pump" | "none") | null;
+            /** Flow, known otherwise */
+            flow?: components["schemas"]["Entered"] | null;
+            /** Liquid */
+            fluid?: ("water" | "seawater" | "propylene" | "ethylene" | "other") | null;
+            /** Glycol */
+            glycol?: components["schemas"]["Entered"] | null;
+            /** Percent by mass or by volume */
+            glycol_by?: ("mass" | "volume") | null;
+            /** Hours a year */
+            hours?: components["schemas"]["Entered"] | null;
+            /** No-load current, uncoupled */
+            idle_amps?: components["schemas"]["Entered"] | null;
+            /** Motor efficiency at this load */
+            motor_eff?: components["schemas"]["Entered"] | null;
+            /** Flow the service needs */
+            need?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Power factor */
+            pf?: components["schemas"]["Entered"] | null;
+            /** Price of a kWh */
+            price?: components["schemas"]["Entered"] | null;
+            /**
+             * Load over the year
+             * @default []
+             */
+            profile: components["schemas"]["Load"][];
+            /** Static head */
+            static?: components["schemas"]["Entered"] | null;
+            /**
+             * Closed by steps
+             * @default []
+             */
+            steps: components["schemas"]["ValveStep"][];
+            /** Suction pressure */
+            suction?: components["schemas"]["Entered"] | null;
+            /** Liquid temperature */
+            temperature?: components["schemas"]["Entered"] | null;
+            /** What-if flow, along the axis */
+            try_at?: number | null;
+            /** Valve, turns in all */
+            turns_full?: components["schemas"]["Entered"] | null;
+            /** Left so until */
+            until?: string | null;
+            /** Voltage, line to line */
+            volts?: components["schemas"]["Entered"] | null;
+            /** Valve that would be closed */
+            where?: ("suction" | "discharge") | null;
+        };
+        /** ThrottleEntryIn */
+        ThrottleEntryIn: {
+            body: components["schemas"]["ThrottleEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** ThrottleEvaluateIn */
+        ThrottleEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["ThrottleEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** ThrottleSaveIn */
+        ThrottleSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["ThrottleEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** ThrottleSaveOut */
+        ThrottleSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationThrottleView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
         };
         /**
          * TimelineOut
@@ -12231,6 +15124,226 @@ export interface components {
             id: string;
             /** Title */
             title: string;
+        };
+        /** VacuumCase */
+        VacuumCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["VacuumEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * VacuumEntry
+         * @description One look at a condensate, vacuum or displacement pump. Every field may be missing.
+         */
+        VacuumEntry: {
+            /** Altitude */
+            altitude?: components["schemas"]["Entered"] | null;
+            /** at a difference of */
+            at_pressure?: components["schemas"]["Entered"] | null;
+            /** Receiver, volume between start and stop */
+            band?: components["schemas"]["Entered"] | null;
+            /** Blanked off, reaches */
+            blanked?: components["schemas"]["Entered"] | null;
+            /** Discharge valve */
+            discharge?: ("shut" | "open") | null;
+            /** Flow measured */
+            flow?: components["schemas"]["Entered"] | null;
+            /** Return flow */
+            inflow?: components["schemas"]["Entered"] | null;
+            /** Level over the eye */
+            level?: components["schemas"]["Entered"] | null;
+            /** Level and friction known within */
+            level_u?: components["schemas"]["Entered"] | null;
+            /** Friction to the eye */
+            loss?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** NPSH required */
+            npshr?: components["schemas"]["Entered"] | null;
+            /** Displacement a turn */
+            per_rev?: components["schemas"]["Entered"] | null;
+            /** Suction flow, nameplate */
+            plate_flow?: components["schemas"]["Entered"] | null;
+            /** Pressures are */
+            pressures?: ("absolute" | "gauge") | null;
+            /** Pump flow */
+            pump_flow?: components["schemas"]["Entered"] | null;
+            /** to */
+            reached?: components["schemas"]["Entered"] | null;
+            /** Relief valve set at */
+            relief?: components["schemas"]["Entered"] | null;
+            /** Relief sized for full flow */
+            relief_full?: ("yes" | "no") | null;
+            /** Relief last tested */
+            relief_tested?: string | null;
+            /** Relief returns to */
+            relief_to?: ("tank" | "suction") | null;
+            /** Isolated, rises from */
+            rise_from?: components["schemas"]["Entered"] | null;
+            /** in */
+            rise_s?: components["schemas"]["Entered"] | null;
+            /** It rises */
+            rise_shape?: ("straight" | "flattens") | null;
+            /** to */
+            rise_to?: components["schemas"]["Entered"] | null;
+            /** Speed */
+            rpm?: components["schemas"]["Entered"] | null;
+            /** Liquid as when new, same temperature */
+            same_liquid?: ("yes" | "no") | null;
+            /** Seal water temperature */
+            seal_temp?: components["schemas"]["Entered"] | null;
+            /** in */
+            seconds?: components["schemas"]["Entered"] | null;
+            /** Slip when new, at that pressure */
+            slip_new?: components["schemas"]["Entered"] | null;
+            /** Pull-down, from */
+            start?: components["schemas"]["Entered"] | null;
+            /** Starts an hour, counted */
+            starts?: components["schemas"]["Entered"] | null;
+            /** Steam pressure before the traps */
+            steam?: components["schemas"]["Entered"] | null;
+            /** Condensate temperature */
+            temperature?: components["schemas"]["Entered"] | null;
+            /** Ultimate pressure, absolute */
+            ultimate?: components["schemas"]["Entered"] | null;
+            /** Pressure in the receiver (0: vented) */
+            vent?: components["schemas"]["Entered"] | null;
+            /** Volume evacuated */
+            volume?: components["schemas"]["Entered"] | null;
+            /** Weakest part holds */
+            weakest?: components["schemas"]["Entered"] | null;
+            /** Pump */
+            what?: ("condensate" | "vacuum" | "displacement") | null;
+        };
+        /** VacuumEntryIn */
+        VacuumEntryIn: {
+            body: components["schemas"]["VacuumEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** VacuumEvaluateIn */
+        VacuumEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["VacuumEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** VacuumSaveIn */
+        VacuumSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["VacuumEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** VacuumSaveOut */
+        VacuumSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationVacuumView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
+        /**
+         * ValveStep
+         * @description The valve at one place: turns open, three legs after the wait.
+         */
+        ValveStep: {
+            /** Current L1 */
+            amps_1?: components["schemas"]["Entered"] | null;
+            /** Current L2 */
+            amps_2?: components["schemas"]["Entered"] | null;
+            /** Current L3 */
+            amps_3?: components["schemas"]["Entered"] | null;
+            /** Turns open */
+            turns?: components["schemas"]["Entered"] | null;
+            /** Waited 2 min */
+            waited?: boolean | null;
         };
         /** VanIn */
         VanIn: {
@@ -12638,6 +15751,224 @@ export interface components {
              */
             until: string;
         };
+        /** WearCase */
+        WearCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["WearEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * WearEntry
+         * @description One look at how worn a pump is. Every field may be missing.
+         */
+        WearEntry: {
+            /** Current L1 */
+            amps_1?: components["schemas"]["Entered"] | null;
+            /** Current L2 */
+            amps_2?: components["schemas"]["Entered"] | null;
+            /** Current L3 */
+            amps_3?: components["schemas"]["Entered"] | null;
+            /** Density, measured */
+            density?: components["schemas"]["Entered"] | null;
+            /** Discharge pressure */
+            discharge?: components["schemas"]["Entered"] | null;
+            /** Bore at the discharge gauge */
+            discharge_bore?: components["schemas"]["Entered"] | null;
+            /** Discharge gauge, full scale */
+            discharge_top?: components["schemas"]["Entered"] | null;
+            /** Discharge gauge above pump centre */
+            discharge_z?: components["schemas"]["Entered"] | null;
+            /** Flow, known without the curve */
+            flow?: components["schemas"]["Entered"] | null;
+            /** Flow known by */
+            flow_by?: ("meter" | "exchanger" | "heat" | "valve" | "drawdown") | null;
+            /** Liquid */
+            fluid?: ("water" | "seawater" | "propylene" | "ethylene" | "other") | null;
+            /** Gauge class */
+            gauge_class?: ("0.6" | "1" | "1.6" | "2.5") | null;
+            /** Glycol */
+            glycol?: components["schemas"]["Entered"] | null;
+            /** Percent by mass or by volume */
+            glycol_by?: ("mass" | "volume") | null;
+            /** Gauges read */
+            heights?: ("own" | "centre") | null;
+            /** Hours a year */
+            hours?: components["schemas"]["Entered"] | null;
+            /** Drive frequency */
+            hz?: components["schemas"]["Entered"] | null;
+            /** No-load current, uncoupled */
+            idle_amps?: components["schemas"]["Entered"] | null;
+            /** Impeller */
+            impeller?: ("metal" | "plastic") | null;
+            /** Motor efficiency at this load */
+            motor_eff?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Input power now */
+            now_kw?: components["schemas"]["Entered"] | null;
+            /** On its header */
+            others?: ("alone" | "with") | null;
+            /** Power factor */
+            pf?: components["schemas"]["Entered"] | null;
+            /**
+             * Gauge or absolute pressure
+             * @default gauge
+             * @enum {string}
+             */
+            pressures: "gauge" | "absolute";
+            /** Price of a kWh */
+            price?: components["schemas"]["Entered"] | null;
+            /** Discharge side is rated for it */
+            rated?: boolean | null;
+            /** Wear ring, diametral clearance found */
+            ring_found?: components["schemas"]["Entered"] | null;
+            /** Speed, measured */
+            rpm?: components["schemas"]["Entered"] | null;
+            /** Settled for 2 min at this valve */
+            settled?: boolean | null;
+            /** Discharge, valve shut */
+            shut_discharge?: components["schemas"]["Entered"] | null;
+            /** Speed, valve shut */
+            shut_rpm?: components["schemas"]["Entered"] | null;
+            /** Shut for */
+            shut_seconds?: components["schemas"]["Entered"] | null;
+            /** Suction, valve shut */
+            shut_suction?: components["schemas"]["Entered"] | null;
+            /** Input power when sound, at this flow */
+            sound_kw?: components["schemas"]["Entered"] | null;
+            /** Suction pressure */
+            suction?: components["schemas"]["Entered"] | null;
+            /** Bore at the suction gauge */
+            suction_bore?: components["schemas"]["Entered"] | null;
+            /** Suction gauge, full scale */
+            suction_top?: components["schemas"]["Entered"] | null;
+            /** Suction gauge above pump centre */
+            suction_z?: components["schemas"]["Entered"] | null;
+            /** Liquid temperature */
+            temperature?: components["schemas"]["Entered"] | null;
+            /** Discharge valve */
+            valve?: ("open" | "throttled" | "shut") | null;
+            /** Full and vented */
+            vented?: boolean | null;
+            /** Volatile liquid */
+            volatile?: ("yes" | "no") | null;
+            /** Voltage, line to line */
+            volts?: components["schemas"]["Entered"] | null;
+        };
+        /** WearEntryIn */
+        WearEntryIn: {
+            body: components["schemas"]["WearEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** WearEvaluateIn */
+        WearEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["WearEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** WearSaveIn */
+        WearSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["WearEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** WearSaveOut */
+        WearSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationWearView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
         /**
          * WhatMoved
          * @description A set, site or van that is not as it was. `n` grows with every change: the same again is no news.
@@ -12662,6 +15993,166 @@ export interface components {
             ref: number;
             /** Site */
             site: number;
+        };
+        /** WhichCase */
+        WhichCase: {
+            context: components["schemas"]["Context"];
+            /**
+             * Extras
+             * @default {}
+             */
+            extras: {
+                [key: string]: unknown;
+            };
+            /**
+             * Filed
+             * @default []
+             */
+            filed: components["schemas"]["WhichEntryIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["Instrument"][];
+            /**
+             * Offers
+             * @default {}
+             */
+            offers: {
+                [key: string]: components["schemas"]["Offered"];
+            };
+            /**
+             * @default {
+             *       "change_kinds": [],
+             *       "changes": [],
+             *       "checked_at": null,
+             *       "interim": [],
+             *       "isolation": null,
+             *       "partner": ""
+             *     }
+             */
+            state: components["schemas"]["SetState"];
+        };
+        /**
+         * WhichEntry
+         * @description The liquid and the service. Every field may be missing.
+         */
+        WhichEntry: {
+            /** Service can shut while it runs */
+            closes?: ("yes" | "no") | null;
+            /** Exact dosing */
+            dosing?: ("yes" | "no") | null;
+            /** May run dry */
+            dry?: ("yes" | "no") | null;
+            /** Flow */
+            flow?: components["schemas"]["Entered"] | null;
+            /** Gas is to be moved */
+            gas?: ("yes" | "no") | null;
+            /** Head */
+            head?: components["schemas"]["Entered"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Rags or long fibres */
+            rags?: ("yes" | "no") | null;
+            /** Flocs or emulsions to be kept whole */
+            shear?: ("yes" | "no") | null;
+            /** Solids, by mass */
+            solids?: components["schemas"]["Entered"] | null;
+            /** Solids, mg/l */
+            solids_mg?: components["schemas"]["Entered"] | null;
+            /** Viscosity */
+            thick?: components["schemas"]["Entered"] | null;
+        };
+        /** WhichEntryIn */
+        WhichEntryIn: {
+            body: components["schemas"]["WhichEntry"];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Device
+             * @default
+             */
+            device: string;
+            /**
+             * Instruments
+             * @default {}
+             */
+            instruments: {
+                [key: string]: string;
+            };
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Uuid */
+            uuid: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /** WhichEvaluateIn */
+        WhichEvaluateIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["WhichEntryIn"][];
+            /** Set Id */
+            set_id: number;
+        };
+        /** WhichSaveIn */
+        WhichSaveIn: {
+            /** Corrects */
+            corrects?: number | null;
+            /** Entries */
+            entries: components["schemas"]["WhichEntryIn"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            seen?: components["schemas"]["Verdict"] | null;
+            /** Set Id */
+            set_id: number;
+            /** Sheet */
+            sheet: string;
+        };
+        /** WhichSaveOut */
+        WhichSaveOut: {
+            /** Again */
+            again: boolean;
+            /** By */
+            by: string;
+            /** Differs */
+            differs: boolean;
+            evaluation: components["schemas"]["ShownEvaluationWhichView"];
+            /** Late */
+            late: number;
+            /** Record */
+            record: number;
+        };
+        /** WhichView */
+        WhichView: {
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds: components["schemas"]["PumpKindView"][];
+            /** Solids */
+            solids?: number | null;
         };
         /** WithdrawIn */
         WithdrawIn: {
@@ -15239,6 +18730,431 @@ export interface operations {
             };
         };
     };
+    drawdown_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawdownCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    drawdown_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawdownEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationDrawdownView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    drawdown_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawdownSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawdownSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawdownSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    drawdown_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     drive_sheet_case: {
         parameters: {
             query?: never;
@@ -15562,6 +19478,856 @@ export interface operations {
         };
     };
     drive_sheet_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    duty_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DutyCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    duty_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DutyEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationDutyView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    duty_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DutySaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DutySaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DutySaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    duty_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    fill_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FillCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    fill_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FillEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationFillView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    fill_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FillSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FillSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FillSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    fill_schema: {
         parameters: {
             query?: never;
             header?: never;
@@ -17472,6 +22238,431 @@ export interface operations {
         };
     };
     leads_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    loop_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    loop_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationLoopView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    loop_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    loop_schema: {
         parameters: {
             query?: never;
             header?: never;
@@ -19909,6 +25100,1281 @@ export interface operations {
             };
         };
     };
+    suction_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuctionCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    suction_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuctionEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationSuctionView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    suction_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuctionSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuctionSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuctionSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    suction_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    throttle_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThrottleCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    throttle_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThrottleEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationThrottleView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    throttle_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThrottleSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThrottleSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThrottleSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    throttle_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    vacuum_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VacuumCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    vacuum_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VacuumEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationVacuumView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    vacuum_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VacuumSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VacuumSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VacuumSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    vacuum_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     vibration_case: {
         parameters: {
             query?: never;
@@ -20232,6 +26698,856 @@ export interface operations {
         };
     };
     vibration_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    wear_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WearCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    wear_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WearEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationWearView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    wear_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WearSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WearSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WearSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    wear_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    which_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhichCase"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    which_evaluate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhichEvaluateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownEvaluationWhichView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    which_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhichSaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhichSaveOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhichSaveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    which_schema: {
         parameters: {
             query?: never;
             header?: never;
@@ -21978,6 +29294,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KindsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    loop_plate_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
                 };
             };
             /** @description Bad Request */
@@ -28844,6 +36263,324 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    loops: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    add_loop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    edit_loop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+                loop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopOut"];
                 };
             };
             /** @description Bad Request */

@@ -12,7 +12,7 @@ import {
   type Given,
 } from "../../safety";
 import { fieldOf, placeOf, withFigure } from "../spots";
-import { Choose, Tick, WordsField } from "../words";
+import { Choose, Tick, WordsField } from "../../safety";
 import { Editor } from "./Editor";
 import { Rail } from "./Rail";
 import { KINDS, placesOf, READ, rulesOf, SAID, type Body, type Kind, type View } from "./sheet";

@@ -10,7 +10,7 @@ import {
   Verdicts,
   type Given,
 } from "../../safety";
-import { Choose, Tick } from "../words";
+import { Choose, Tick } from "../../safety";
 import { Shafts, type Body } from "./Shafts";
 import css from "./drawing.module.scss";
 

@@ -1,7 +1,7 @@
 /** What a drive is set to: read from it, from a file or by hand; each setting on its track beside what it ought to be. */
 import { useCallback, useMemo, useState } from "react";
 import { Bench, NamedFigure, RecordEnd, useBench, useOneEntry, Verdicts, type Given } from "../../safety";
-import { Choose, Tick } from "../words";
+import { Choose, Tick } from "../../safety";
 import { Reading } from "./Reading";
 import { Settings } from "./Settings";
 import { put, settingsOf, SHOWN, stated, taken, type Body, type Shown, type View } from "./rows";

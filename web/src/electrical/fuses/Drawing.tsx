@@ -11,7 +11,7 @@ import {
   Verdicts,
   type Given,
 } from "../../safety";
-import { Choose, Tick, WordsField } from "../words";
+import { Choose, Tick, WordsField } from "../../safety";
 import { Fuse, type Body } from "./Fuse";
 import css from "./drawing.module.scss";
 

@@ -1,7 +1,7 @@
 /** One fuse between its clips: what is printed on it stands on it, its ohms beneath, open where it is blown. */
 import { FigureInput, type EntryBody, type Schemas } from "../../base";
 import { useFigure, useTools } from "../../safety";
-import { Choose } from "../words";
+import { Choose } from "../../safety";
 import css from "./drawing.module.scss";
 
 export type Body = EntryBody<"fuses">;

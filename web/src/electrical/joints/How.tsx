@@ -1,6 +1,6 @@
 /** How the scan was made, as a sentence: the load, the surface, what it was read with, what was seen. */
 import { wordOf } from "../circuit/positions";
-import { Choose, Inline } from "../words";
+import { Choose, Inline } from "../../safety";
 import type { Body } from "./sheet";
 
 type Name = "steady" | "surface" | "rating" | "reader" | "seen";

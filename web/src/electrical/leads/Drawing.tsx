@@ -12,7 +12,7 @@ import {
   Verdicts,
   type Given,
 } from "../../safety";
-import { Choose, Tick, WordsField } from "../words";
+import { Choose, Tick, WordsField } from "../../safety";
 import { Halves } from "./Halves";
 import { Hung } from "./Hung";
 import { OldPhotos } from "./OldPhotos";

@@ -2,7 +2,7 @@
 import { NamedFigure, useTools } from "../../safety";
 import { Spot, type Schemas } from "../../base";
 import { Placed } from "./Placed";
-import { Choose } from "../words";
+import { Choose } from "../../safety";
 import { LEGS, LINES, type Body } from "./sheet";
 import css from "./drawing.module.scss";
 

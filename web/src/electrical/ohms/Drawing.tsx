@@ -15,7 +15,7 @@ import { Capacitor, Poles } from "./Parts";
 import { ALL, figuresOf, GROUNDS, NAMES, type Body, type Of } from "./sheet";
 import { Sensors } from "./Sensors";
 import { SingleTerminals, Terminals } from "./Terminals";
-import { Choose, Inline, Tick } from "../words";
+import { Choose, Inline, Tick } from "../../safety";
 import css from "./drawing.module.scss";
 
 type View = Schemas["ShownOhmsView"];

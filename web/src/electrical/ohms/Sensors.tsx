@@ -2,7 +2,7 @@
 import { NamedFigure } from "../../safety";
 import { Spot } from "../../base";
 import { Placed } from "./Placed";
-import { Choose } from "../words";
+import { Choose } from "../../safety";
 import type { Body } from "./sheet";
 import css from "./drawing.module.scss";
 

@@ -10,7 +10,7 @@ import {
   Verdicts,
   type Given,
 } from "../../safety";
-import { Choose, Tick } from "../words";
+import { Choose, Tick } from "../../safety";
 import { Curve } from "./Curve";
 import { Dial, DialFigures } from "./Dial";
 import css from "./drawing.module.scss";

@@ -111,6 +111,21 @@ const CHOICES: Record<string, Choice[]> = {
     { name: "fuse_class", label: "Fuse class, per drawing", options: FUSE_CLASSES },
     { name: "fuse_delay", label: "Fuse delay, per drawing", options: FUSE_DELAYS },
   ],
+  pump: [
+    {
+      name: "type",
+      label: "Pump type",
+      options: [
+        ["", "not entered"],
+        ["radial", "radial"],
+        ["mixed", "mixed flow"],
+        ["axial", "axial"],
+        ["vortex", "vortex"],
+        ["regenerative", "regenerative"],
+        ["displacement", "displacement"],
+      ],
+    },
+  ],
   fuses: [
     { name: "fuse_class", label: "Class", options: FUSE_CLASSES },
     { name: "fuse_delay", label: "Delay", options: FUSE_DELAYS },
@@ -291,6 +306,14 @@ function Stamped({
           </div>
         ))}
       </div>
+      {family === "pump" && (
+        <Curve
+          id={`${c.id}curve`}
+          value={String(plate.curve ?? "")}
+          problem={problemOf(error, "curve")}
+          set={(text) => set("curve", text)}
+        />
+      )}
       {family === "motor" && (
         <label className={small.ownLine}>
           <input
@@ -364,6 +387,40 @@ function Stamped({
           Save nameplate
         </Act>
       </div>
+    </div>
+  );
+}
+/** A pump's curve as rows, typed or out of a file. */
+function Curve(p: { id: string; value: string; problem: string | undefined; set: (text: string) => void }) {
+  return (
+    <div className={`field ${small.formLine}`}>
+      <label htmlFor={p.id}>Curve, a row each: flow m³/h; head m; power kW; NPSH required m</label>
+      <textarea
+        id={p.id}
+        className="mono"
+        rows={5}
+        maxLength={4000}
+        placeholder={"flow l/s; head m; power kW\n0; 34; 2.9"}
+        value={p.value}
+        onChange={(e) => p.set(e.target.value)}
+      />
+      <label className="linklike">
+        Take it from a CSV file
+        <input
+          type="file"
+          accept=".csv,text/csv,text/plain"
+          hidden
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) void file.text().then((text) => p.set(text.slice(0, 4000)));
+          }}
+        />
+      </label>
+      {p.problem && (
+        <span className="bad" role="alert">
+          {p.problem}
+        </span>
+      )}
     </div>
   );
 }

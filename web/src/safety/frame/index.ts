@@ -7,3 +7,4 @@ export { standIn } from "./standIn";
 export { fieldId, ToolsGiven, useBench, useTools, type Given, type Own, type Tools } from "./tools";
 export { TakenUp } from "./TakenUp";
 export { hasFigures, opening, useOneEntry } from "./useOneEntry";
+export { Choose, Inline, Tick, WordsField } from "./words";

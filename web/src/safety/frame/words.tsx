@@ -1,6 +1,7 @@
 /** What is said on a bench of this room: choices and figures in a sentence, a word that is confirmed. */
-import { FigureInput } from "../base";
-import { useFigure, useTools } from "../safety";
+import { FigureInput } from "../../base";
+import { useFigure } from "./BenchFigure";
+import { useTools } from "./tools";
 
 interface Said<B> {
   body: B;

@@ -1,0 +1,5 @@
+"""Where a pump runs on its curve."""
+
+from .bench import DUTY
+
+__all__ = ["DUTY"]

@@ -1,0 +1,5 @@
+"""Filling, purging and venting a loop."""
+
+from .bench import FILL
+
+__all__ = ["FILL"]

@@ -1,0 +1,5 @@
+"""Leak or only cooling."""
+
+from .bench import LOOP_BENCH
+
+__all__ = ["LOOP_BENCH"]

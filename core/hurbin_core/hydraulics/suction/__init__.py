@@ -1,0 +1,5 @@
+"""The suction side of a pump."""
+
+from .bench import SUCTION
+
+__all__ = ["SUCTION"]

@@ -1,0 +1,5 @@
+"""How worn a pump is."""
+
+from .bench import WEAR
+
+__all__ = ["WEAR"]

@@ -1,0 +1,5 @@
+"""Which kind of pump for this liquid."""
+
+from .bench import WHICH
+
+__all__ = ["WHICH"]
