@@ -10,6 +10,7 @@ from .meter import Meter
 from .plant_life import SetLife, fault_from
 from .running import Machine, Supply, read_running
 from .tester import TwoPoleTester
+from .water import GasLoop, Gauge, Impeller, RingedPump, Well
 
 __all__ = [
     "Bridge",
@@ -17,13 +18,18 @@ __all__ = [
     "Coils",
     "Joints",
     "Coupling",
+    "GasLoop",
+    "Gauge",
+    "Impeller",
     "Ladder",
     "Machine",
     "Meter",
+    "RingedPump",
     "SetLife",
     "Supply",
     "InsulationTester",
     "TwoPoleTester",
+    "Well",
     "Winding",
     "WindingLife",
     "fault_from",

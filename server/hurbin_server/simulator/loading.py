@@ -32,6 +32,7 @@ from .instrument_life import InstrumentLife
 from .people import PASSWORD, PEOPLE
 from .safety_life import SERVES, SafetyLife
 from .starter_life import StarterLife
+from .water_life import WaterLife
 
 HERE = Path(__file__).parent / "demo"
 DAYS = 1095
@@ -100,6 +101,7 @@ class Loader:
         CircuitLife(self.as_of, users, here, self.kit.in_hand).happen()
         StarterLife(self.as_of, users, here, self.kit.in_hand).happen()
         FirstStartLife(self.as_of, users, here, self.kit.in_hand).happen()
+        WaterLife(self.as_of, users, here, self.kit.in_hand).happen()
         return site
 
     def _people(self) -> dict[str, User]:
