@@ -30,7 +30,15 @@ from hurbin_server.plant.models import PumpSet, Site  # noqa: E402
 from hurbin_server.plant.services.parts import new_plate  # noqa: E402
 from hurbin_server.plant.services.places import make_service, make_set, make_site  # noqa: E402
 
-from . import bench_circuit, bench_core, bench_drives, bench_readings, bench_server, bench_web  # noqa: E402
+from . import (  # noqa: E402
+    bench_circuit,
+    bench_core,
+    bench_drives,
+    bench_readings,
+    bench_server,
+    bench_water,
+    bench_web,
+)
 from .bench_data import FILE_ROWS, PLATE, WORD, entry, many_points, measurer, overload, plant  # noqa: E402
 from .bench_page import HEAD, here, ms, put_head, put_section  # noqa: E402
 from .bench_readings import forecasts, import_rows  # noqa: E402
@@ -319,6 +327,7 @@ if __name__ == "__main__":
         "alignment": alignment,
         "circuit": bench_circuit.main,
         "drives": bench_drives.main,
+        "water": bench_water.main,
         "core": bench_core.main,
         "import": bench_readings.main,
         "server": bench_server.main,

@@ -111,7 +111,14 @@ class Stack:
 # an end together. The others stay in the order of their names: each finds the demo as it expects it.
 FIRST = ["test_scratch_bench", "test_whole_pages"]
 # These leave findings on sets that Plant would then show before those that the others look for.
-LAST = ["test_direction", "test_drive_sheet", "test_first_start", "test_protection"]
+LAST = [
+    "test_direction",
+    "test_drive_sheet",
+    "test_first_start",
+    "test_loops",
+    "test_protection",
+    "test_water",
+]
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

@@ -21,7 +21,7 @@ from .limits import RULES
 from .model import Model
 from .phrases import Phrase
 from .quantity import Quantity
-from .show import Beside, Prefs, figure_and_symbol, show, show_limit
+from .show import Beside, Prefs, figure_and_symbol, show, show_error, show_limit
 from .shown import ShownFinding, ShownLimit, ShownLine, ShownPart, ShownQuantity, ShownTick
 from .units import UNITS
 from .writing import write
@@ -42,6 +42,7 @@ def show_quantity(q: Quantity, prefs: Prefs, beside: Beside = None) -> ShownQuan
             "figure": digits,
             "symbol": sign,
             "shown": f"{digits}\u00a0{sign}" if sign else digits,
+            "error": show_error(q, prefs),
         }
     )
 

@@ -162,6 +162,20 @@ def show_nominal(quantity: Quantity, prefs: Prefs = SI) -> str:
     return f"{head}{point}{tail}" if tail else head
 
 
+def show_error(quantity: Quantity, prefs: Prefs = SI) -> str:
+    """What a figure can be off by, in its reader's unit, two digits that count; empty where nothing is known.
+
+    >>> show_error(Quantity(value=16.2, unit="m_head", u=0.4812))
+    '± 0.48'
+    """
+    if quantity.u <= 0:
+        return ""
+    _, code = _edge(quantity, prefs)
+    u = quantity.u * UNITS[quantity.unit].factor / UNITS[code].factor
+    places = max(0, min(UNITS[code].decimals, 1 - math.floor(math.log10(u))))
+    return f"± {_write(u, places, prefs.decimal)}"
+
+
 def show(quantity: Quantity, prefs: Prefs = SI, beside: Beside = None) -> str:
     """Digits and unit.
 

@@ -8,10 +8,13 @@ from .written_rules import Certainty
 
 
 class ShownQuantity(Model):
+    """A figure as its reader has it. error: what it can be off by ("± 0.3", same unit); empty: not known."""
+
     value: float
     unit: str
     bound: Bound
     shown: str
+    error: str = ""
     figure: str
     symbol: str
 

@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from .phrases import Phrase
 from .quantity import Quantity
 from .rulebook import RULEBOOK
-from .show import SI, Prefs, show
+from .show import SI, Prefs, show, show_error
 
 M = TypeVar("M", bound=BaseModel)
 Within = Callable[[Any], Iterable[Any]] | None
@@ -36,6 +36,8 @@ def write(p: Phrase, prefs: Prefs = SI) -> str:
             near = [q.value for q in (*p.beside, own) if isinstance(q, Quantity) and q.unit == arg.unit]
             sign = "+" if name == "change" and arg.value > 0 else ""
             shown[name] = sign + show(arg, prefs, near)
+            if arg.u:
+                shown[name] += f"\u00a0{show_error(arg, prefs)}"
     try:
         return RULEBOOK.texts[RULEBOOK.renamed.get(p.template, p.template)].form.format_map(shown)
     except KeyError:

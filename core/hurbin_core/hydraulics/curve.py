@@ -220,10 +220,7 @@ class Curve:
 
     def meet(self, system: System) -> tuple[float, float] | None:
         """Flow and head where it meets a system; None where that is outside its points."""
-        if isinstance(self.head, Parabola):
-            q = _crossed(self.head, system)
-        else:
-            q = meets(lambda x: (self.head.at(x) or 0.0) - system.head(x), self.low, self.end)
+        q = _crossed(self.head, system) if isinstance(self.head, Parabola) else _in_segment(self.head, system)
         return (q, system.head(q)) if q is not None else None
 
     def in_parallel(self, n: int) -> Curve:
@@ -257,6 +254,47 @@ class System:
         k = (h2 - h1) / (q2 * q2 - q1 * q1)
         static = h1 - k * q1 * q1
         return cls(static, k) if k > 0 else None
+
+
+def _in_segment(line: Line, s: System) -> float | None:
+    """Where a smooth line meets a system: the piece between two points across which it does, then that
+    piece's own cubic by Newton's steps, kept inside by halving.
+    """
+    x, y, m = line.x, line.y, line.m
+    k, static = s.k, s.static
+    off = [b - static - k * a * a for a, b in zip(x, y, strict=True)]
+    if off[0] == 0:
+        return x[0]
+    up = off[0] > 0
+    for i in range(1, len(x)):
+        if off[i] == 0:
+            return x[i]
+        if (off[i] > 0) != up:
+            break
+    else:
+        return None
+    a, h = x[i - 1], x[i] - x[i - 1]
+    p, q, d = m[i - 1] * h, m[i] * h, y[i] - y[i - 1]
+    # The line less the system, in t from 0 to 1 along the piece.
+    c0, c1 = off[i - 1], p - 2 * k * a * h
+    c2, c3 = 3 * d - 2 * p - q - k * h * h, p + q - 2 * d
+    low, high = 0.0, 1.0
+    t = c0 / (c0 - off[i])
+    for _ in range(60):
+        f = c0 + t * (c1 + t * (c2 + t * c3))
+        if (f > 0) == up:
+            low = t
+        else:
+            high = t
+        slope = c1 + t * (2 * c2 + 3 * t * c3)
+        nxt = t - f / slope if slope else 0.5 * (low + high)
+        if not low < nxt < high:
+            nxt = 0.5 * (low + high)
+        if abs(nxt - t) < 1e-14:
+            t = nxt
+            break
+        t = nxt
+    return a + t * h
 
 
 def _crossed(p: Parabola, s: System) -> float | None:

@@ -97,7 +97,7 @@ describe("keys", () => {
 
 describe("the margin drawing", () => {
   const line = (more: Partial<Schemas["ShownLine"]> = {}): Schemas["ShownLine"] => ({
-    value: { value: 3, unit: "MOhm", bound: "exact", shown: "3 MΩ", figure: "3", symbol: "MΩ" },
+    value: { value: 3, unit: "MOhm", bound: "exact", shown: "3 MΩ", figure: "3", error: "", symbol: "MΩ" },
     value_at: 0.2,
     limit_at: 0.5,
     bound: "exact",

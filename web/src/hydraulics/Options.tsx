@@ -21,7 +21,10 @@ const ROWS: [keyof Option & string, string][] = [
   ["energy", "kWh a year"],
   ["money", "cost a year"],
 ];
-const shown = (q: unknown): string => (q as { shown?: string } | null | undefined)?.shown ?? "";
+const shown = (q: unknown): string => {
+  const { shown = "", error = "" } = (q ?? {}) as { shown?: string; error?: string };
+  return error ? `${shown} ${error}` : shown;
+};
 
 export function Options({
   options,

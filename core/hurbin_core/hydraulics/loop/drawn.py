@@ -70,7 +70,9 @@ def _paper(h: Hold, view: LoopView, leaking: bool) -> None:
     first = h.used[0].at
     hours = [(r.at - first).total_seconds() / 3600 for r in h.used]
     bands = [tight(h, h.used[0], r.temp) if _can(h) else None for r in h.used]
-    told = laws(at_last_temperature(h), h.least) if leaking and h.least and _can(h) else []
+    # Below the least already: there is nothing to come.
+    above = h.least is not None and h.used[-1].kpa > h.least
+    told = laws(at_last_temperature(h), h.least) if leaking and above and h.least and _can(h) else []
     ends = [x.hours for x in told if x.hours is not None and x.hours > hours[-1]]
     # What is to come is drawn as far as twice what was watched.
     end = min(max([*ends, hours[-1]]), max(3 * hours[-1], 1e-9)) or 1.0

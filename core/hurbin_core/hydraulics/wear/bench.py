@@ -156,20 +156,23 @@ def _past(w: Wear, case: AnyCase) -> tuple[list[Phrase], tuple[Places, Places]]:
         points.append((_days(context.as_of), 100 * w.lost.ratio))
     if len(points) < 2:
         return [], ([], [])
+    first, already = points[0][0], points[-1][1] <= w.limits.value("worn.act")
     told = forecast([Datum(t=t, value=v) for t, v in points], w.limits.value("worn.act"))
+    path = [] if already else told.path
     words = []
-    if told.crossing.likely is not None:
+    if not already and told.crossing.likely is not None:
         early = told.crossing.earliest if told.crossing.earliest is not None else told.crossing.likely
         words.append(
             phrase("wear.forecast", likely=amount(told.crossing.likely, "d"), earliest=amount(early, "d"))
         )
+    elif already:
+        words.append(phrase("wear.already"))
     elif len(points) >= w.limits.count("trend.few"):
         words.append(phrase("wear.no_forecast", n=str(len(points))))
-    first = points[0][0]
-    last = max([points[-1][0], *(p.t for p in told.path)])
+    last = max([points[-1][0], *(p.t for p in path)])
     span = max(last - first, 1.0)
     strip = [_on_strip((t - first) / span, v) for t, v in points]
-    return words, (strip, [_on_strip((p.t - first) / span, p.likely) for p in told.path])
+    return words, (strip, [_on_strip((p.t - first) / span, p.likely) for p in path])
 
 
 def _on_strip(x: float, value: float) -> tuple[float, float]:

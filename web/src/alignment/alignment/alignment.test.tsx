@@ -18,6 +18,7 @@ const q = (shown: string) => ({
   bound: "exact" as const,
   shown: `${shown} mm`,
   figure: shown,
+  error: "",
   symbol: "mm",
 });
 describe("the clock", () => {

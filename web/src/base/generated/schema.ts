@@ -13493,9 +13493,17 @@ export interface components {
             velocity: components["schemas"]["ShownQuantity"] | null;
             wanted: components["schemas"]["ShownQuantity"] | null;
         };
-        /** ShownQuantity */
+        /**
+         * ShownQuantity
+         * @description A figure as its reader has it. error: what it can be off by ("± 0.3", same unit); empty: not known.
+         */
         ShownQuantity: {
             bound: components["schemas"]["Bound"];
+            /**
+             * Error
+             * @default
+             */
+            error: string;
             /** Figure */
             figure: string;
             /** Shown */

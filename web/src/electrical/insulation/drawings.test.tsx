@@ -17,6 +17,7 @@ const q = (shown: string) => ({
   bound: "exact" as const,
   shown,
   figure: shown,
+  error: "",
   symbol: "",
 });
 const point = (x: number, y: number, bound = "exact") =>

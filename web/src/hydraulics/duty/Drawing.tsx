@@ -128,7 +128,7 @@ function Figures({
   values,
   parts,
 }: {
-  values: Record<string, { shown: string }>;
+  values: Record<string, { shown: string; error: string }>;
   parts: readonly { shown: string }[];
 }) {
   const rows: [string, string][] = [
@@ -147,7 +147,7 @@ function Figures({
         <div key={name}>
           <span className="lab">{label}</span>
           <strong className="mono" data-value={name}>
-            {values[name]?.shown}
+            {values[name]?.shown} <span className={css.off}>{values[name]?.error}</span>
           </strong>
           {name === "head" && parts.length === 3 && (
             <span className="mute mono">{parts.map((p) => p.shown).join(" + ")}</span>
@@ -166,7 +166,9 @@ function Ways({ view, body, say }: Said & { view: View | null }) {
         {view?.ways.map((w) => (
           <li key={w.id} data-way={w.id} className={w.apart ? css.apart : ""}>
             <span>{w.says}</span>
-            <strong className="mono">{w.flow.shown}</strong>
+            <strong className="mono">
+              {w.flow.shown} <span className={css.off}>{w.flow.error}</span>
+            </strong>
           </li>
         ))}
       </ul>

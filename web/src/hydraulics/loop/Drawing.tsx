@@ -86,14 +86,16 @@ function Figures({ view }: { view: View | null }) {
       <div>
         <span className="lab">water lost</span>
         <strong className="mono" data-value="lost">
-          {view.lost?.shown}
+          {view.lost?.shown} <span className={css.off}>{view.lost?.error}</span>
         </strong>
-        <span className="mute mono">{view.rate.shown}</span>
+        <span className="mute mono">
+          {view.rate.shown} {view.rate.error}
+        </span>
       </div>
       <div>
         <span className="lab">if tight</span>
         <strong className="mono" data-value="expected">
-          {view.expected?.shown}
+          {view.expected?.shown} <span className={css.off}>{view.expected?.error}</span>
         </strong>
       </div>
       <div>

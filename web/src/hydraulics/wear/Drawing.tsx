@@ -96,6 +96,15 @@ function Strip({ view }: { view: View }) {
       {view.limits.map((v, i) => (
         <path key={v} className={i ? css.floor : css.law} d={`M10 ${String(110 - v * 100)}H570`} />
       ))}
+      <text className={css.axis} x="10" y="14">
+        head at flow, of its curve
+      </text>
+      <text className={css.axis} x="570" y={108 - (view.limits[0] ?? 0) * 100} textAnchor="end">
+        watch
+      </text>
+      <text className={css.axis} x="570" y={124 - (view.limits[1] ?? 0) * 100} textAnchor="end">
+        act
+      </text>
       <path className={css.seen} d={line(view.past)} />
       <path className={css.closed} d={line(view.path)} />
       {view.past.map(([x = 0, y = 0]) => (
