@@ -29,7 +29,7 @@ import { BottomBar } from "./BottomBar";
 import { useUnderway } from "./underway";
 import { benchDef, BENCHES } from "./benches";
 import { CommandBox } from "./CommandBox";
-import { PlantPage, READINGS_PAGE, RecordPage, RULES_PAGE, SET_PAGE, usePlant } from "./logbook";
+import { PlantPage, READINGS_PAGE, RECORD_PAGE, RULES_PAGE, SET_PAGE, usePlant } from "./logbook";
 import { chosenSite, PARTS_PAGE, REGISTER_PAGE, useKinds, useSites } from "./plant";
 import { INSTRUMENTS_PAGE } from "./instruments";
 import { DRIVES_PAGE } from "./electrical";
@@ -197,7 +197,10 @@ function Pages() {
             <Route path="call" element={<CallPage />} />
             <Route path="hand-over" element={<Fetched load={HAND_OVER_PAGE} with={{}} />} />
             <Route path="sets/:setId/parts" element={<Fetched load={PARTS_PAGE} with={{}} />} />
-            <Route path="records/:recordId" element={<RecordPage draw={(r) => <Recorded record={r} />} />} />
+            <Route
+              path="records/:recordId"
+              element={<Fetched load={RECORD_PAGE} with={{ draw: (r) => <Recorded record={r} /> }} />}
+            />
             <Route path="vans" element={<Fetched load={VANS_PAGE} with={{}} />} />
             <Route
               path="instruments"

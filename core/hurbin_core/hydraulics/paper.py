@@ -58,7 +58,8 @@ class PumpPaper(Model):
 
 def axis(end: float, unit: str, wanted: int = 5) -> PaperAxis:
     """Round figures along an axis that reaches `end`."""
-    raw = max(end, 1e-9) / wanted
+    end = max(end, 1e-9)
+    raw = end / wanted
     ten = 10.0 ** math.floor(math.log10(raw))
     step = next(m * ten for m in (1, 2, 5, 10) if m * ten >= raw * 0.999)
     n = int(end / step + 1e-9)
@@ -101,7 +102,7 @@ def paper(
         view.system = traced(system.head, 0.0, across, across, top)
     if curve.power is not None:
         line = curve.power
-        high = max(*line.y, rated_kw or 0.0) * 1.12
+        high = max(*line.y, rated_kw or 0.0, 1e-6) * 1.12
         view.power = axis(high, "kW", 3)
         view.kw = traced(line.at, line.x[0], line.x[-1], across, high)
         view.rated = rated_kw / high if rated_kw else None

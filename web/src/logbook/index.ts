@@ -1,4 +1,5 @@
 import type { Later } from "../base";
+import type { Drawn } from "./pages/RecordPage";
 import type { Slots } from "./pages/SetPage";
 
 export { FindingBox } from "./components/FindingBox";
@@ -6,10 +7,10 @@ export { Judged } from "./components/Judged";
 export { AddPicture, Pictures, useAttachments } from "./components/Pictures";
 export { PLOT, TrendPlot } from "./components/TrendPlot";
 export { PlantPage } from "./pages/PlantPage";
-export { RecordPage } from "./pages/RecordPage";
 /** Fetched when they are first wanted: the first load is Plant's. */
 export const RULES_PAGE: Later = () => import("./pages/RulesPage").then((m) => m.RulesPage);
 export const READINGS_PAGE: Later = () => import("./pages/ReadingsPage").then((m) => m.ReadingsPage);
+export const RECORD_PAGE: Later<Drawn> = () => import("./pages/RecordPage").then((m) => m.RecordPage);
 export const SET_PAGE: Later<Slots> = () => import("./pages/SetPage").then((m) => m.SetPage);
 export { usePlant, useRecord, useTrends, type Plant, type PlantSet } from "./queries";
 export { useBenchPage, useSaving, type Mode } from "./saving";

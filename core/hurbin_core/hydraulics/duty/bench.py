@@ -48,7 +48,7 @@ def judge(d: Duty, case: AnyCase) -> Evaluation[DutyView]:
     survey = survey_of(d)
     surveyed = survey_finding(d, survey)
     raw = [*findings(d), *([surveyed] if surveyed is not None else [])]
-    found, verdict, beside = concluded(raw, _lacking(d), d.t.problems)
+    found, verdict, beside = concluded(raw, _lacking(d, case), d.t.problems)
     return Evaluation[DutyView](
         bench="duty",
         rules_version=rules_version(),
@@ -67,13 +67,14 @@ def judge(d: Duty, case: AnyCase) -> Evaluation[DutyView]:
     )
 
 
-def _lacking(d: Duty) -> dict[str, Phrase | None]:
+def _lacking(d: Duty, case: AnyCase) -> dict[str, Phrase | None]:
     b = d.body
     on_drive = d.pump.curve is not None and d.speed is None
     wanting = {
         "water.settled": not b.settled,
         "water.state": b.state is None,
         "water.valve": b.valve is None,
+        "water.valve_differs": b.valve == "open" and bool(_CLOSED & {*case.state.change_kinds}),
         "water.heights": not heights_known(d.t, b),
         "water.gauge_error": d.u_head is None and d.head is not None,
         "water.bores": not d.t.has("suction_bore", "discharge_bore"),
@@ -83,6 +84,10 @@ def _lacking(d: Duty) -> dict[str, Phrase | None]:
         "water.off_curve": any(r.template == "duty.off_curve" for r in d.refused),
     }
     return {n: None for n, lacks in wanting.items() if lacks}
+
+
+# What stands on a set whose valve is not open.
+_CLOSED = {"valve_throttled", "valve_shut"}
 
 
 def _values(d: Duty) -> dict[str, Quantity]:

@@ -193,7 +193,10 @@ def _moves(d: Duty) -> Finding | None:
 def told(d: Duty) -> list[Phrase]:
     """What follows for other days: the one that is left of a pair, the slowest speed that still lifts."""
     out = []
-    one = survivor(d)
+    shared = _shared(d)
+    one = d.curve.meet(shared) if shared is not None and d.curve is not None else None
+    if shared is not None and one is None:
+        out.append(phrase("duty.survivor_out"))
     if one is not None and d.curve is not None:
         bep = d.curve.bep
         words = {"flow": amount(one[0], "m3/h")}
@@ -206,17 +209,16 @@ def told(d: Duty) -> list[Phrase]:
     return out
 
 
-def survivor(d: Duty) -> tuple[float, float] | None:
-    """Flow and head of one that is left alone on a header that two alike were feeding; None where no flow is
-    known, or only one runs. The two are taken as alike.
+def _shared(d: Duty) -> System | None:
+    """The pipes of a header that two alike are feeding; None where no flow is known, or only one runs. One of
+    them left alone meets the same pipes.
     """
     flow, head, body = _at_flow(d), d.head, d.body
     if body.others != "with" or flow is None or head is None or d.curve is None or d.pump.indicative:
         return None
     if not (body.closed or "static" in d.t.got):
         return None
-    system = System.through(2 * flow.q, head, 0.0 if body.closed else d.t.got["static"])
-    return d.curve.meet(system) if system is not None else None
+    return System.through(2 * flow.q, head, 0.0 if body.closed else d.t.got["static"])
 
 
 def _settled_head(d: Duty) -> Finding | None:

@@ -58,11 +58,11 @@ def _speed(d: Duty, on_drive: bool) -> float | None:
     if curve is None or not curve.rpm:
         return None
     if "rpm" in d.t.got:
-        return d.t.got["rpm"] / curve.rpm
-    if d.motor.speed_rpm is None:
+        return d.t.got["rpm"] / curve.rpm or None
+    if not d.motor.speed_rpm:
         return None
     if "hz" in d.t.got and d.motor.frequency_hz:
-        return d.motor.speed_rpm * d.t.got["hz"] / d.motor.frequency_hz / curve.rpm
+        return d.motor.speed_rpm * d.t.got["hz"] / d.motor.frequency_hz / curve.rpm or None
     return None if on_drive else d.motor.speed_rpm / curve.rpm
 
 

@@ -53,6 +53,7 @@ class Hold:
     plain: float | None = None
     step_l: float | None = None
     made_up: float = 0.0
+    open_make_up: bool = False
     least: float | None = None
 
     @property
@@ -83,6 +84,7 @@ def understand(body: LoopEntry, case: AnyCase) -> Hold:
     """Which readings count, and what they say; nothing is judged here."""
     limits = Limits(case.context.overrides)
     h = Hold(body, typed_of(body, limits), limits, loop_of(case), case.context.as_of)
+    h.open_make_up = "make_up_open" in case.state.change_kinds
     _take(h)
     _make_up(h)
     if h.used:

@@ -236,7 +236,12 @@ def _receiver(s: Sheet) -> Finding | None:
 def suction_now(s: Sheet) -> float | None:
     """Suction flow by the pull-down, m³/h."""
     p, got = s.p, s.t.got
-    if not {"start", "reached"} <= p.keys() or not s.t.has("volume", "seconds") or not got["seconds"]:
+    if (
+        not {"start", "reached"} <= p.keys()
+        or not s.t.has("volume", "seconds")
+        or not got["seconds"]
+        or not got["volume"]
+    ):
         return None
     low = got.get("ultimate", 0.0)
     if not low < p["reached"] < p["start"]:
@@ -281,6 +286,8 @@ def _blank(s: Sheet) -> Finding | None:
         return answer("blank_off", Verdict.UNKNOWN, phrase("vacuum.no_ultimate"))
     floor = vapour_kpa(got["seal_temp"]) if "seal_temp" in got else 0.0
     due = max(got["ultimate"], floor)
+    if due <= 0:
+        return answer("blank_off", Verdict.UNKNOWN, phrase("vacuum.no_ultimate"))
     times = amount(s.p["blanked"] / due, "1")
     figures = {"reached": amount(s.p["blanked"], "kPa"), "due": amount(due, "kPa")}
     notes = (
@@ -451,7 +458,7 @@ def _drawn(s: Sheet) -> VacuumView:
         view.cycle = amount(cycle[2], "1")
     if s.t.has("relief", "weakest") and s.t.got["weakest"]:
         view.relief = min(1.5, s.t.got["relief"] / s.t.got["weakest"])
-    if suction is not None:
+    if suction:
         _pulled(s, view, suction)
     return view
 

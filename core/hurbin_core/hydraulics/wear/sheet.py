@@ -102,11 +102,11 @@ def _speed(w: Wear, rpm: float | None, on_drive: bool) -> float | None:
     if curve is None or not curve.rpm:
         return None
     if rpm is not None:
-        return rpm / curve.rpm
-    if w.motor.speed_rpm is None:
+        return rpm / curve.rpm or None
+    if not w.motor.speed_rpm:
         return None
     if "hz" in w.t.got and w.motor.frequency_hz:
-        return w.motor.speed_rpm * w.t.got["hz"] / w.motor.frequency_hz / curve.rpm
+        return w.motor.speed_rpm * w.t.got["hz"] / w.motor.frequency_hz / curve.rpm or None
     return None if on_drive else w.motor.speed_rpm / curve.rpm
 
 

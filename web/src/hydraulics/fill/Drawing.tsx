@@ -206,7 +206,8 @@ function Start({ body, say }: Said) {
         <NamedFigure name="standing" label="standing pressure now" />
       </div>
       <p className="statesentence">
-        <Choose name="hose_on" label="Hose on or off" options={HOSE} {...said} />; shaft turned by hand, or last ran, on{" "}
+        <Choose name="hose_on" label="Hose on or off" options={HOSE} {...said} />; shaft turned by hand, or
+        last ran, on{" "}
         <input
           type="date"
           className="inline-input"

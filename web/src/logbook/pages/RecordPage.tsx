@@ -19,7 +19,10 @@ import { useRecord } from "../queries";
 import css from "../logbook.module.scss";
 
 type RecordOut = Schemas["RecordOut"];
-export function RecordPage({ draw }: { draw?: (r: RecordOut) => ReactNode }) {
+export interface Drawn {
+  draw?: (r: RecordOut) => ReactNode;
+}
+export function RecordPage({ draw }: Drawn) {
   const record = useRecord(Number(useParams().recordId));
   return (
     <Ready query={record} what="Loading record">
