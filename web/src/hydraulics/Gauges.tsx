@@ -1,4 +1,5 @@
 /** The pump with its two gauges, each at its height over the centre line, its field beside it. */
+import { useState } from "react";
 import { Choose, NamedFigure, useTools } from "../safety";
 import { CLASSES, HEIGHTS, PRESSURES } from "./options";
 import css from "./water.module.scss";
@@ -14,7 +15,8 @@ interface Props<B> {
   children?: React.ReactNode;
 }
 export function Gauges<B extends Gauged>({ body, say, children }: Props<B>) {
-  const { narrow } = useTools();
+  const { narrow, entered } = useTools();
+  const [bare] = useState(() => !entered("suction_bore")?.text);
   const said = { body, say };
   const own = body.heights === "own";
   return (
@@ -40,7 +42,7 @@ export function Gauges<B extends Gauged>({ body, say, children }: Props<B>) {
         <Choose name="heights" label="Gauges read" options={HEIGHTS} {...said} />,{" "}
         <Choose name="gauge_class" label="Gauge class" options={CLASSES} {...said} />.
       </p>
-      <details className={css.more} open={!narrow || undefined}>
+      <details className={css.more} open={(!narrow && bare) || undefined}>
         <summary>Heights, bores and scales of the gauges</summary>
         <div className={css.row}>
           {own && <NamedFigure name="suction_z" label="suction gauge above centre" />}

@@ -21,10 +21,14 @@ const ROWS: [keyof Option & string, string][] = [
   ["energy", "kWh a year"],
   ["money", "cost a year"],
 ];
-const shown = (q: unknown): string => {
-  const { shown = "", error = "" } = (q ?? {}) as { shown?: string; error?: string };
-  return error ? `${shown} ${error}` : shown;
-};
+function Shown({ of }: { of: unknown }) {
+  const { shown = "", error = "" } = (of ?? {}) as { shown?: string; error?: string };
+  return (
+    <>
+      {shown} {error && <span className={css.below}>{error}</span>}
+    </>
+  );
+}
 
 export function Options({
   options,
@@ -62,7 +66,7 @@ export function Options({
                   className={`mono ${o.id === "now" ? "" : css.tryfigure}`}
                   data-option={`${o.id}.${name}`}
                 >
-                  {shown(o[name])}
+                  <Shown of={o[name]} />
                 </td>
               ))}
             </tr>

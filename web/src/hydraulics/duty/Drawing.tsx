@@ -1,6 +1,16 @@
 /** Where a pump runs: two gauges at their heights, the curve with its point, the ways to know the flow, the what-if. */
 import type { EntryBody, Schemas } from "../../base";
-import { Bench, Choose, Inline, NamedFigure, RecordEnd, Tick, Verdicts, type Given } from "../../safety";
+import {
+  Bench,
+  Choose,
+  Inline,
+  NamedFigure,
+  RecordEnd,
+  Tick,
+  Verdicts,
+  type Given,
+  type Tools,
+} from "../../safety";
 import { Gauges } from "../Gauges";
 import { Legs } from "../Legs";
 import { LiquidWords } from "../Liquid";
@@ -62,16 +72,14 @@ export function Drawing({ given }: { given: Given }) {
       <Sentence {...said} />
       <div className={css.bench}>
         <div>
-          {tools.narrow && <Gauges {...said} />}
+          {tools.narrow && <Answer {...said} tools={tools} view={view} />}
           <Drawn view={view} {...said} />
           <Ways view={view} {...said} />
           <Survey view={view} body={body} row={row} />
         </div>
         <div>
-          {!tools.narrow && <Gauges {...said} />}
-          <Figures values={tools.answer?.values ?? {}} parts={view?.parts ?? []} />
+          {!tools.narrow && <Answer {...said} tools={tools} view={view} />}
           <Legs />
-          <Verdicts />
           <Needs {...said} />
           {view && (
             <Options options={view.options} says={view.says}>
@@ -86,6 +94,16 @@ export function Drawing({ given }: { given: Given }) {
         </div>
       </div>
     </Bench>
+  );
+}
+/** Gauge, gauge, answer: in sight of one another. */
+function Answer({ body, say, tools, view }: Said & { tools: Tools<View>; view: View | null }) {
+  return (
+    <>
+      <Gauges body={body} say={say} />
+      <Figures values={tools.answer?.values ?? {}} parts={view?.parts ?? []} />
+      <Verdicts />
+    </>
   );
 }
 function Sentence({ body, say }: Said) {

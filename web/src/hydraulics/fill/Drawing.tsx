@@ -62,7 +62,7 @@ function Steps({ view, body, say }: Said & { view: View | null }) {
             <input
               type="checkbox"
               disabled={!may}
-              checked={s.state === "done"}
+              checked={done.includes(s.id)}
               onChange={(e) => tick(s.id, e.target.checked)}
             />{" "}
             {s.title}
@@ -210,7 +210,7 @@ function Start({ body, say }: Said) {
         last ran, on{" "}
         <input
           type="date"
-          className="inline-input"
+          className={`inline-input ${css.dateinput}`}
           aria-label="Shaft last turned by hand, or last ran"
           readOnly={!may}
           value={body.turned ?? ""}

@@ -134,7 +134,7 @@ function MakeUp({ body, say }: Said) {
             until{" "}
             <input
               type="date"
-              className="inline-input"
+              className={`inline-input ${css.dateinput}`}
               aria-label="Make-up left open until"
               readOnly={!may}
               value={body.make_up_until ?? ""}

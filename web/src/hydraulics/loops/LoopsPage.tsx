@@ -2,7 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { Ready, useGet, type Schemas } from "../../base";
+import { Ready, useGet, useSymbols, type Schemas } from "../../base";
 import { LoopForm } from "./LoopForm";
 import css from "./loops.module.scss";
 
@@ -26,6 +26,7 @@ export function LoopsPage() {
 }
 function Listed({ site, loops, may }: { site: number; loops: readonly Loop[]; may: boolean }) {
   const client = useQueryClient();
+  const symbols = useSymbols();
   const [open, setOpen] = useState<number | "new" | null>(null);
   const done = async () => {
     await client.invalidateQueries({ queryKey: ["/api/v1/sites/{site_id}/loops"] });
@@ -45,7 +46,7 @@ function Listed({ site, loops, may }: { site: number; loops: readonly Loop[]; ma
             <div>
               <strong>{l.name}</strong> <span className="mono">{l.tags.join(", ") || "no set yet"}</span>
               <p className="mute">
-                {wordsOf(l)}
+                {wordsOf(l, symbols)}
                 {l.by && `. Version ${String(l.version)}, ${l.by}`}
               </p>
               {may && open !== l.id && (
@@ -68,11 +69,13 @@ function Listed({ site, loops, may }: { site: number; loops: readonly Loop[]; ma
   );
 }
 /** What is entered of it, as it was typed. */
-function wordsOf(l: Loop): string {
+function wordsOf(l: Loop, symbols: Record<string, string>): string {
   const plate = l.plate as Record<string, { text?: string; unit?: string } | string | null | undefined>;
   const figure = (name: string): string => {
     const v = plate[name];
-    return v && typeof v === "object" ? [v.text, v.unit].filter(Boolean).join(" ") : "";
+    return v && typeof v === "object"
+      ? [v.text, v.unit && (symbols[v.unit] ?? v.unit)].filter(Boolean).join(" ")
+      : "";
   };
   const rows: [string, string][] = [
     ["volume", figure("volume")],

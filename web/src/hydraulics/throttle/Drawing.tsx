@@ -157,7 +157,7 @@ function Steps({
           Left so until{" "}
           <input
             type="date"
-            className="inline-input"
+            className={`inline-input ${css.dateinput}`}
             aria-label="Left so until"
             readOnly={!may}
             value={body.until ?? ""}

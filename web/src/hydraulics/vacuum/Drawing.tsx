@@ -231,7 +231,7 @@ function Displacement({ view, body, say }: Said & { view: View | null }) {
         <Choose name="relief_to" label="Relief returns to" options={RETURNS} {...said} />, tested on{" "}
         <input
           type="date"
-          className="inline-input"
+          className={`inline-input ${css.dateinput}`}
           aria-label="Relief last tested"
           readOnly={!may}
           value={body.relief_tested ?? ""}

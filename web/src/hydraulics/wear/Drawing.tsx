@@ -65,13 +65,14 @@ export function Drawing({ given }: { given: Given }) {
       <div className={css.bench}>
         <div>
           {tools.narrow && <Gauges {...said} />}
+          {tools.narrow && <Verdicts />}
           {view?.curve && <Paper curve={view.curve} label="Curve of the pump, and the reading beside it" />}
           {view && view.past.length > 1 && <Strip view={view} />}
           <ShutOff view={view} {...said} />
         </div>
         <div>
           {!tools.narrow && <Gauges {...said} />}
-          <Verdicts />
+          {!tools.narrow && <Verdicts />}
           <Legs />
           <Cost />
           <Ring view={view} />
