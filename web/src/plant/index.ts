@@ -1,6 +1,5 @@
 import type { Later } from "../base";
 
-export { PlateForm } from "./components/PlateForm";
 export { Leaders } from "./components/Leaders";
 export { Train, type TrainPart, type TrainTag } from "./components/Train";
 /** Fetched when they are first wanted: the first load is Plant's. */
