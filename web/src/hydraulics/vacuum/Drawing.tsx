@@ -109,12 +109,12 @@ function Condensate({ view }: { view: View | null }) {
   return (
     <>
       <svg viewBox="0 0 460 190" role="img" aria-label="Receiver over its pump">
-        <path className={css.pipe} d="M60 30V110H220V30ZM100 30V8M180 30V14" />
+        <path className={css.pipe} d="M60 30V110H220V30ZM100 30V14M180 30V8" />
         <rect className={css.water} x="61" y="70" width="158" height="39" />
         <path className={css.pipe} d="M140 110V150H250" />
         <circle className={css.casing} cx="280" cy="150" r="28" />
         <path className={css.dim} d="M330 70V150M322 70H338M322 150H338" />
-        <text className={css.axis} x="108" y="18">
+        <text className={css.axis} x="188" y="18">
           vent{view?.flash && `, flash ${view.flash.shown}`}
         </text>
         {view?.hottest && (
@@ -196,18 +196,26 @@ function Displacement({ view, body, say }: Said & { view: View | null }) {
   return (
     <>
       <svg
-        viewBox="0 0 440 60"
+        viewBox="0 0 440 76"
         role="img"
         aria-label="What it displaces, and what runs back"
         data-slip={view?.slip ?? ""}
       >
         <path className={css.pipe} d="M10 16H430M10 44H430" />
+        <circle className={css.casing} cx="220" cy="23" r="14" />
+        <circle className={css.casing} cx="220" cy="37" r="14" />
+        <text className={css.axis} x="10" y="66">
+          suction
+        </text>
         {view?.slip != null && (
           <>
             <path className={css.flow} d={`M10 30H${String(10 + 420 * (1 - view.slip))}`} />
             <path className={css.closed} d={`M${String(10 + 420 * (1 - view.slip))} 30H430`} />
           </>
         )}
+        <text className={css.axis} x="430" y="66" textAnchor="end">
+          {view?.slip == null ? "discharge" : "of what it displaces, the dashed part slips back"}
+        </text>
       </svg>
       <p className="statesentence">
         Discharge <Choose name="discharge" label="Discharge valve" options={DISCHARGE} {...said} />, liquid as

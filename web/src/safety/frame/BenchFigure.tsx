@@ -55,12 +55,18 @@ export function BenchFigure({ name, label, className, bare = false, last = false
     </span>
   );
 }
-/** Under its name, as on a dimension line. */
+/** Under its name, as on a dimension line; a unit that cannot be chosen stands with the name. */
 export function NamedFigure({ name, label, bare }: { name: string; label?: string; bare?: boolean }) {
-  const { given } = useTools();
+  const { given, symbols } = useTools();
+  const { label: own = "", units = [] } = given.rules[name] ?? {};
+  const words = label || within(own);
+  const only = !bare && units.length === 1 ? (symbols[units[0]!] ?? "") : "";
   return (
     <span className="dimfield">
-      <label htmlFor={fieldId(name)}>{label || within(given.rules[name]?.label ?? "")}</label>
+      <label htmlFor={fieldId(name)}>
+        {words}
+        {only && !words.includes(only) && `, ${only}`}
+      </label>
       <BenchFigure name={name} {...(bare ? { bare } : {})} />
     </span>
   );
