@@ -131,6 +131,26 @@ def test_a_branch_is_purged_fast_enough_before_its_pump_starts(open_as: Opener, 
         page.reload()
 
 
+def test_the_valves_of_a_filling_stand_as_its_next_step_wants_them(open_as: Opener, stack: Stack) -> None:
+    page = open_as("jun", phone=True)
+    set_page(page, stack, "PALM-43", "/fill")
+    valve = '[data-valve="{}"][data-state="{}"]'
+    expect(page.locator(valve.format("between", "found"))).to_have_count(1)
+    for step in ("mended", "locked", "drawn", "precharge", "open", "fill"):
+        page.locator(f'[data-step="{step}"] input').check()
+    answered(page)
+    for _ in range(2):
+        said = page.locator("[data-valves]")
+        expect(said).to_contain_text("Open: fill cock, low; purge cock, into the drum; this branch.")
+        expect(said).to_contain_text("Shut: valve between the two cocks; other branches.")
+        expect(page.locator(valve.format("between", "shut"))).to_have_count(1)
+        assert page.evaluate(NARROW) <= 390
+        page.reload()
+    page.locator('[data-step="purge"] input').check()
+    expect(page.locator(valve.format("vessel", "shut"))).to_have_count(1)
+    expect(page.locator(valve.format("purge", "shut"))).to_have_count(1)
+
+
 def run(page: Page, at: int, fall: str) -> None:
     if at:
         page.get_by_role("button", name="Add a run").click()

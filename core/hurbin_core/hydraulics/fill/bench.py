@@ -7,7 +7,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from ...base import (
-    RULEBOOK,
     Bench,
     Evaluation,
     Finding,
@@ -37,30 +36,7 @@ from ..lasting import again
 from ..loops import LOOP, Loop, least_standing, loop_of, of_register
 from ..reading import Typed, typed_of
 from .entry import FillEntry, PurgeBranch
-
-
-class FillStep(Model):
-    id: str
-    title: str
-    why: str
-    caution: str = ""
-
-
-class _Steps(Model):
-    step: list[FillStep]
-
-
-STEPS = RULEBOOK.section("hydraulics/fill/steps.toml", _Steps).step
-
-
-class FillStepView(Model):
-    """One step. state: done, next, later."""
-
-    id: str
-    title: str
-    why: str
-    caution: str
-    state: str
+from .steps import FillStepView, ValveView, next_step, steps_told, valves_at
 
 
 class PurgedView(Model):
@@ -83,6 +59,7 @@ class FillView(Model):
 
     name: str = ""
     steps: list[FillStepView] = []
+    valves: list[ValveView] = []
     branches: list[PurgedView] = []
     volume: Quantity | None = None
     least: Quantity | None = None
@@ -139,7 +116,7 @@ def judge(f: Fill, case: AnyCase) -> Evaluation[FillView]:
     asked = (_volume(f), _precharge(f), _size(f), *_purge(f), _air(f), _gate(f))
     raw = [x for x in asked if x is not None]
     found, verdict, beside = concluded(raw, _lacking(f), f.t.problems)
-    nxt = _next(f)
+    nxt = next_step(f.body.done)
     return Evaluation[FillView](
         bench="fill",
         rules_version=rules_version(),
@@ -155,10 +132,6 @@ def judge(f: Fill, case: AnyCase) -> Evaluation[FillView]:
         missing=[*of_register(f.loop), *_missing(f)],
         view=_drawn(f),
     )
-
-
-def _next(f: Fill) -> FillStep | None:
-    return next((s for s in STEPS if s.id not in f.body.done), None)
 
 
 def _volume(f: Fill) -> Finding | None:
@@ -338,17 +311,11 @@ def _missing(f: Fill) -> list[Missing]:
 
 
 def _drawn(f: Fill) -> FillView:
-    nxt = _next(f)
     grows, takes, air = grows_l(f), takes_l(f), air_l(f)
     view = FillView(
         name=f.loop.known.name if f.loop.known else "",
-        steps=[
-            FillStepView(
-                **s.model_dump(),
-                state="done" if s.id in f.body.done else "next" if s is nxt else "later",
-            )
-            for s in STEPS
-        ],
+        steps=steps_told(f.body.done),
+        valves=valves_at(f.body.done),
         branches=[_branch(f, n, b, got) for n, (b, got) in enumerate(f.purged, 1)],
         volume=amount(f.volume, "l") if f.volume else None,
         least=amount(f.least, "kPa") if f.least is not None else None,

@@ -12790,6 +12790,8 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["FillStepView"][];
             takes: components["schemas"]["ShownQuantity"] | null;
+            /** Valves */
+            valves: components["schemas"]["ValveView"][];
             volume: components["schemas"]["ShownQuantity"] | null;
         };
         /** ShownFinding */
@@ -15352,6 +15354,18 @@ export interface components {
             turns?: components["schemas"]["Entered"] | null;
             /** Waited 2 min */
             waited?: boolean | null;
+        };
+        /**
+         * ValveView
+         * @description One valve at the step that is next. state: open, shut, or found: as it was found.
+         */
+        ValveView: {
+            /** Id */
+            id: string;
+            /** State */
+            state: string;
+            /** Title */
+            title: string;
         };
         /** VanIn */
         VanIn: {

@@ -4,6 +4,7 @@ import { Bench, Choose, NamedFigure, RecordEnd, Tick, useTools, Verdicts, type G
 import { rowsOf, without, type Row } from "../rows";
 import { useSheet } from "../useSheet";
 import css from "../water.module.scss";
+import { Valves } from "./Valves";
 
 type Body = EntryBody<"fill">;
 type View = Schemas["ShownFillView"];
@@ -34,6 +35,7 @@ export function Drawing({ given }: { given: Given }) {
       </p>
       <div className={css.bench}>
         <div>
+          {view && <Valves view={view} />}
           <Steps view={view} {...said} />
         </div>
         <div>
