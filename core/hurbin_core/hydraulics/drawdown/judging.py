@@ -50,6 +50,8 @@ def _sign(d: Draw) -> Finding | None:
         return None
     if not d.body.amps_mean:
         return answer("lift_sign", Verdict.UNKNOWN, phrase("drawdown.mean"))
+    if d.body.sister == "on":
+        return answer("lift_sign", Verdict.UNKNOWN, phrase("drawdown.sister"), unknown=Unknown.INCONCLUSIVE)
     if d.spread is not None and exceeds(d.spread, d.limits.value("drawdown.spread")):
         words = phrase("drawdown.spread", spread=amount(d.spread, "%"))
         return answer("lift_sign", Verdict.UNKNOWN, words, unknown=Unknown.INCONCLUSIVE)
@@ -79,6 +81,8 @@ def _main(d: Draw) -> Finding | None:
     flow, bore = d.flow, d.t.got.get("main_bore")
     if flow is None or bore is None:
         return None
+    if d.body.sister == "on":
+        return answer("force_main", Verdict.UNKNOWN, phrase("drawdown.sister"), unknown=Unknown.INCONCLUSIVE)
     fast = amount(velocity(flow * 3.6, bore), "m/s")
     return judged("force_main", fast, d.limits, phrase("drawdown.main", fast=fast))
 

@@ -77,6 +77,7 @@ def _lacking(h: Hold) -> dict[str, Phrase | None]:
         "loop.pipe": h.loop.plate.pipe is None,
         "loop.altitude": not h.loop.air_known,
         "loop.left_out": h.unwarm,
+        "loop.twin": h.body.twin not in ("off", "none"),
         "loop.let_in": h.open_make_up and not h.t.has("meter_start", "meter_end"),
     }
     words: dict[str, Phrase | None] = {}

@@ -50,4 +50,5 @@ class LoopEntry(Model):
     )
     vent: Literal["water", "spits", "nothing"] | None = said_field("At its vent")
     shaft: Literal["turns", "still"] | None = said_field("Its shaft")
+    twin: Literal["off", "on", "none"] | None = said_field("The other circulator")
     note: str = said_field("Note", "", free=True, max_length=500)

@@ -97,8 +97,6 @@ def _vessel(h: Hold) -> Finding | None:
         return answer(
             "loop_vessel", Verdict.UNKNOWN, phrase("loop.not_drained"), unknown=Unknown.INCONCLUSIVE
         )
-    if h.least is None and "precharge" not in h.loop.got:
-        return answer("loop_vessel", Verdict.UNKNOWN, phrase("loop.no_precharge"))
     wanted = h.loop.got.get("precharge")
     if wanted is None:
         return answer("loop_vessel", Verdict.UNKNOWN, phrase("loop.no_precharge"))

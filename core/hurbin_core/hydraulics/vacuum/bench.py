@@ -145,6 +145,12 @@ def judge(s: Sheet, case: AnyCase) -> Evaluation[VacuumView]:
     )
 
 
+def _beyond(question: str, reason: Phrase, *why: str) -> Finding:
+    """Better than the pump can be: a wrong figure, and no ground for good."""
+    notes = [phrase(w) for w in why]
+    return answer(question, Verdict.UNKNOWN, reason, *notes, unknown=Unknown.INCONCLUSIVE)
+
+
 # ---- condensate
 
 
@@ -222,6 +228,8 @@ def _receiver(s: Sheet) -> Finding | None:
         )
     times = amount(got["starts"] / cycle[2], "1")
     reason = phrase("vacuum.starts", counted=amount(got["starts"], "1"), due=amount(cycle[2], "1"))
+    if exceeds(s.limits.value("receiver.few"), times.value):
+        return _beyond("receiver", reason, "vacuum.few")
     found = judged("receiver", times, s.limits, reason)
     return (
         found
@@ -269,6 +277,8 @@ def _pull(s: Sheet) -> Finding | None:
         return answer("suction_flow", Verdict.UNKNOWN, phrase("vacuum.no_plate", now=amount(now, "m3/h")))
     pct = amount(100 * now / plate, "%")
     reason = phrase("vacuum.pulls", now=amount(now, "m3/h"), plate=amount(plate, "m3/h"), pct=pct)
+    if exceeds(pct.value, s.limits.value("suction_flow.above")):
+        return _beyond("suction_flow", reason, "vacuum.above")
     found = judged("suction_flow", pct, s.limits, reason)
     return (
         found
@@ -293,7 +303,10 @@ def _blank(s: Sheet) -> Finding | None:
     notes = (
         [phrase("vacuum.warm_seal", temp=amount(got["seal_temp"], "degC"))] if floor > got["ultimate"] else []
     )
-    found = judged("blank_off", times, s.limits, phrase("vacuum.blanked", **figures), *notes)
+    reason = phrase("vacuum.blanked", **figures)
+    if exceeds(s.limits.value("blank.below"), times.value):
+        return _beyond("blank_off", reason, "vacuum.below")
+    found = judged("blank_off", times, s.limits, reason, *notes)
     more = phrase("vacuum.system_leaks" if found.verdict is Verdict.GOOD else "vacuum.pump_leaks")
     return found.model_copy(update={"notes": [*found.notes, more]})
 
@@ -319,6 +332,8 @@ def _leak(s: Sheet) -> Finding | None:
         return answer(
             "vacuum_leak", Verdict.UNKNOWN, phrase("vacuum.wet", leak=said), unknown=Unknown.INCONCLUSIVE
         )
+    if leak == 0:
+        return _beyond("vacuum_leak", phrase("vacuum.no_rise"))
     plate = got.get("plate_flow")
     if not plate:
         return answer("vacuum_leak", Verdict.UNKNOWN, phrase("vacuum.leak_no_plate", leak=said))
@@ -355,6 +370,8 @@ def _slip(s: Sheet) -> Finding | None:
         return answer("slip", Verdict.UNKNOWN, phrase("vacuum.slip_first", slip=said))
     times = amount(slip / new, "1")
     reason = phrase("vacuum.slip", slip=said, new=amount(new, "%"))
+    if exceeds(s.limits.value("slip.under"), times.value):
+        return _beyond("slip", reason, "vacuum.under")
     grew = phrase("vacuum.clearance", times=amount(clearance_times(slip / new), "1"))
     return judged("slip", times, s.limits, reason, grew, phrase("vacuum.thin"))
 

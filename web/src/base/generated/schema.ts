@@ -8035,6 +8035,8 @@ export interface components {
             tap_out?: components["schemas"]["Entered"] | null;
             /** Water lost or topped up since glycol was read */
             topped?: components["schemas"]["Entered"] | null;
+            /** The other circulator */
+            twin?: ("off" | "on" | "none") | null;
             /** At its vent */
             vent?: ("water" | "spits" | "nothing") | null;
             /** Vessel isolated and drained */

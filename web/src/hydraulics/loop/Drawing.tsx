@@ -24,6 +24,12 @@ const VENT = [
   ["spits", "it spits"],
   ["nothing", "nothing"],
 ] as const;
+const TWIN = [
+  ["", "on or off?"],
+  ["off", "off"],
+  ["on", "on"],
+  ["none", "is none"],
+] as const;
 const SHAFT = [
   ["", "not looked"],
   ["turns", "turns"],
@@ -179,7 +185,8 @@ function Circulator({ body, say }: Said) {
       </div>
       <p className="statesentence">
         Running; at its vent <Choose name="vent" label="At its vent" options={VENT} {...said} />, its shaft{" "}
-        <Choose name="shaft" label="Its shaft" options={SHAFT} {...said} />.
+        <Choose name="shaft" label="Its shaft" options={SHAFT} {...said} />; the other circulator{" "}
+        <Choose name="twin" label="The other circulator" options={TWIN} {...said} />.
       </p>
     </details>
   );
