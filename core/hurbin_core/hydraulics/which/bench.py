@@ -81,6 +81,7 @@ class WhichEntry(Model):
     dry: YesNo | None = said_field("May run dry", kept=Kept.SET)
     closes: YesNo | None = said_field("Service can shut while it runs", kept=Kept.SET)
     gas: YesNo | None = said_field("Gas is to be moved", kept=Kept.SET)
+    wheel: YesNo | None = said_field("Its impeller is made for solids", kept=Kept.SET)
     note: str = said_field("Note", "", free=True, max_length=500)
 
 
@@ -141,7 +142,7 @@ def judge(w: Which, case: AnyCase) -> Evaluation[WhichView]:
     """
     view = _drawn(w)
     told = _here(w, view)
-    found, verdict, beside = concluded([told] if told else [], {}, w.t.problems)
+    found, verdict, beside = concluded([told] if told else [], _lacking(w), w.t.problems)
     return Evaluation[WhichView](
         bench="which",
         rules_version=rules_version(),
@@ -199,6 +200,12 @@ def _own(w: Which) -> str:
     if w.here in _BY_KIND:
         return _BY_KIND[w.here]
     return _BY_TYPE.get(w.pump.type, "")
+
+
+def _lacking(w: Which) -> dict[str, Phrase | None]:
+    """A submersible is a channel pump only by its impeller: there are such pumps for clean water."""
+    unsure = w.here == "submersible" and w.pump.type != "vortex" and w.body.wheel != "yes"
+    return {"which.wheel": None} if unsure else {}
 
 
 def _here(w: Which, view: WhichView) -> Finding | None:

@@ -16089,6 +16089,8 @@ export interface components {
             solids_mg?: components["schemas"]["Entered"] | null;
             /** Viscosity */
             thick?: components["schemas"]["Entered"] | null;
+            /** Its impeller is made for solids */
+            wheel?: ("yes" | "no") | null;
         };
         /** WhichEntryIn */
         WhichEntryIn: {

@@ -14,6 +14,7 @@ const ASKED: [keyof Body & string, string][] = [
   ["dry", "may run dry"],
   ["closes", "service can shut"],
   ["gas", "gas"],
+  ["wheel", "impeller made for solids"],
 ];
 const FIGURES = ["solids", "solids_mg", "thick", "head", "flow"];
 const SIGN = { yes: "—", no: "×", open: "?" } as const;
