@@ -81,6 +81,11 @@ FIGURES = {
     "velocity": (0.74, "m/s"),
     "energy": (5490.0, "kWh"),
     "run_time": (6.5, "h"),
+    "torque": (88.0, "N·m"),
+    "angle": (60.0, "deg"),
+    "deviation": (4.0, "um"),
+    "mass": (310.0, "kg"),
+    "grease": (6.2, "g"),
 }
 # What stands for the words that a sentence takes, by their names in it.
 WORDS = {
@@ -206,6 +211,19 @@ WORDS = {
     "ask": "Closing it a little",
     "cause": "cavitation",
     "asks": "Viscosity, Rags or long fibres",
+    "reserved": "1",
+    "letter": "k5",
+    "step": "Press the seat into the bracket",
+    "want": "3",
+    "label": "Shaft lift",
+    "procedure": "J05",
+    "because": "drips",
+    "code": "S-22",
+    "root": "dry running",
+    "shop": "the shop",
+    "conductor": "L1",
+    "rubber": "EPDM",
+    "liquid": "water",
     "lacks": "Enter the valve position. Without it the reading compares with no other.",
 }
 
@@ -217,12 +235,16 @@ WITHIN = {
     "fits_front": ("move.left", 0.2),
     "fits_rear": ("move.left", 0.5),
 }
+# A seat's band as it stands within a sentence.
+BAND = {"low": amount(2.0, "um"), "high": amount(13.0, "um")}
 
 
 def _sample(name: str, kinds: tuple[str, ...]) -> Any:
     if name in WITHIN and not any(k in FIGURES for k in kinds):
         template, by = WITHIN[name]
         return phrase(template, by=amount(by, "mm"))
+    if name == "band":
+        return phrase("fits.band", letter="k5", **BAND)
     figure = next((FIGURES[k] for k in kinds if k in FIGURES), None)
     return amount(*figure) if figure else WORDS[name]
 

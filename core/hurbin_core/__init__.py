@@ -14,4 +14,5 @@ ROOMS = (
     "electrical",
     "alignment",
     "hydraulics",
+    "jobs",
 )

@@ -7,6 +7,7 @@ from typing import Any
 
 from hurbin_core.electrical.circuit import CIRCUIT
 from hurbin_core.hydraulics import LOOP
+from hurbin_core.jobs.known import JOB
 from hurbin_core.logbook import AnyCase, Case, Context, SetState
 from hurbin_core.plant import FittedPart
 
@@ -33,6 +34,8 @@ def case(as_of: datetime, **given: Any) -> AnyCase:
         parts["pump"] = FittedPart(kind="wet_end", plate=given["pump"])
     if "loop" in given:
         extras[LOOP] = [given["loop"]]
-    other = {"loop", "motor", "pump", "control", "control_kind", "fuses", "vans", "circuit", *_STATE}
+    if "job" in given:
+        extras[JOB] = [given["job"]]
+    other = {"job", "loop", "motor", "pump", "control", "control_kind", "fuses", "vans", "circuit", *_STATE}
     context = Context(as_of=as_of, parts=parts, **{k: v for k, v in given.items() if k not in other})
     return Case[Any](context=context, state=state, extras=extras)

@@ -132,6 +132,14 @@ def _circuit(told: dict[str, Any]) -> dict[str, Any]:
     return {"circuit": made, "version": told.get("version", 1)}
 
 
+def _job(told: dict[str, Any]) -> dict[str, Any]:
+    """What a job is told of its set; times in minutes of its sheet."""
+    for row in (*told.get("moments", []), *told.get("records", [])):
+        name = "at" if "state" in row else "taken_at"
+        row[name] = AT + timedelta(minutes=row.pop("minute"))
+    return told
+
+
 def _entry(model: Any, n: int, row: dict[str, Any]) -> Any:
     body = dict(row)
     uuid, by = body.pop("id", f"entry-{n:04d}"), body.pop("by", "Ada")
@@ -173,6 +181,8 @@ def _case(raw: dict[str, Any]) -> AnyCase:
         c["circuit"] = _circuit(c["circuit"])
     if "loop" in c:
         c["loop"] = {"name": "Loop", "plate": _typed(LoopPlate, c["loop"]), "tags": ["A-1"]}
+    if "job" in c:
+        c["job"] = _job(c["job"])
     if "isolation" in c:
         c["isolation"] = {"state": c["isolation"], "sheet": "s", "since": AT - timedelta(hours=1)}
     for name in ("last", "earlier"):

@@ -291,6 +291,7 @@ def test_every_bench_that_reads_with_an_instrument_finds_its_figures() -> None:
         "drive_sheet",
         "duty",
         "fill",
+        "job",
         "loop",
         "make_safe",
         "protection",

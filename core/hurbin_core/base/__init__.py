@@ -2,7 +2,16 @@
 
 from .bench import HELD, AnyBench, Bench, Filed, Needs, Series, Timed, once
 from .dialect import decode, delimiter_of, header_of, line, plain, rows_of, table
-from .effects import DueDate, Effect, Evidence, PartEvent, StockBooked, TemporaryChange, last_seen
+from .effects import (
+    DueDate,
+    Effect,
+    Evidence,
+    PartEvent,
+    PartsBooked,
+    StockBooked,
+    TemporaryChange,
+    last_seen,
+)
 from .entries import (
     Kept,
     KeptField,
@@ -107,6 +116,7 @@ __all__ = [
     "NoView",
     "Override",
     "PartEvent",
+    "PartsBooked",
     "Phrase",
     "Prefs",
     "Problem",

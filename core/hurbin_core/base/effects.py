@@ -80,6 +80,19 @@ class StockBooked(_Fact):
     change: dict[int, int]
 
 
+class PartsBooked(_Fact):
+    """Parts of a store that a sheet holds by now: used, reserved, and old good ones brought in for an
+    emergency alone. Each is the whole figure, not the difference.
+    """
+
+    kind: Literal["parts"] = "parts"
+    part: str
+    place: str
+    used: int = 0
+    reserved: int = 0
+    emergency: int = 0
+
+
 class PartEvent(_Fact):
     """Something befell a part: what was said of it before belongs to another machine."""
 
@@ -89,4 +102,4 @@ class PartEvent(_Fact):
     note: str = ""
 
 
-Effect = TemporaryChange | DueDate | Evidence | StockBooked | PartEvent
+Effect = TemporaryChange | DueDate | Evidence | StockBooked | PartsBooked | PartEvent

@@ -98,6 +98,12 @@ _ALL = (
     Unit("Wh/m3", "Wh/m³", "specific_energy", 1.0, decimals=1),
     Unit("K/min", "K/min", "warming", 1.0, decimals=1),
     Unit("m", "m", "height", 1.0, decimals=0),
+    Unit("um", "µm", "deviation", 1.0, decimals=1, aliases=("µm", "micron")),
+    Unit("mil_fit", "mil", "deviation", 25.4, decimals=2, aliases=("mil", "thou")),
+    Unit("kg", "kg", "mass", 1.0, decimals=0),
+    Unit("lb", "lb", "mass", 0.45359237, decimals=0, aliases=("lbs",)),
+    Unit("g", "g", "grease", 1.0, decimals=1, aliases=("grams",)),
+    Unit("oz", "oz", "grease", 28.349523125, decimals=2),
     Unit("ft_height", "ft", "height", 0.3048, decimals=0, aliases=("ft",)),
 )
 UNITS: dict[str, Unit] = {u.code: u for u in _ALL}

@@ -1,10 +1,13 @@
 """Water: where a pump runs, what a valve will do, suction, loops, wells, wear."""
 
+from .answering import answer, judged
 from .drawdown import DRAWDOWN
 from .duty import DUTY
 from .fill import FILL
 from .loop import LOOP_BENCH
+from .lasting import again
 from .loops import LOOP, LoopKnown, LoopPlate, PastPressure, impossible
+from .reading import Typed, typed_of
 from .suction import SUCTION
 from .throttle import THROTTLE
 from .vacuum import VACUUM
@@ -28,5 +31,10 @@ __all__ = [
     "LoopKnown",
     "LoopPlate",
     "PastPressure",
+    "Typed",
+    "again",
+    "answer",
     "impossible",
+    "judged",
+    "typed_of",
 ]

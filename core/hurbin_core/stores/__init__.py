@@ -1,5 +1,7 @@
 """What is kept for the work: the van's shims by measured size, what runs low, and the shelf as a file."""
 
+from .levels import Levels, PartFigures, least_level, levels_of, order_lot, stock_words
+from .parts_csv import PartRow, read_parts, write_parts
 from .shelf import MOST, VANS, Booking, ShimLot, VanShelf, lot_words, size_of, take_and_return, vans_of
 from .shims_csv import ShelfRow, read_shelf, write_shelf
 
@@ -7,13 +9,22 @@ __all__ = [
     "MOST",
     "VANS",
     "Booking",
+    "Levels",
+    "PartFigures",
+    "PartRow",
     "ShelfRow",
     "ShimLot",
     "VanShelf",
+    "least_level",
+    "levels_of",
     "lot_words",
+    "order_lot",
+    "read_parts",
     "read_shelf",
     "size_of",
+    "stock_words",
     "take_and_return",
     "vans_of",
+    "write_parts",
     "write_shelf",
 ]

@@ -1,0 +1,5 @@
+"""Bolts."""
+
+from .bench import BOLTS
+
+__all__ = ["BOLTS"]

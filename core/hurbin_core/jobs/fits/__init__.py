@@ -1,0 +1,5 @@
+"""Seats, bores, run-out and float."""
+
+from .bench import FITS
+
+__all__ = ["FITS"]

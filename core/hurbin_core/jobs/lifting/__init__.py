@@ -1,0 +1,5 @@
+"""Lifting."""
+
+from .bench import LIFTING
+
+__all__ = ["LIFTING"]

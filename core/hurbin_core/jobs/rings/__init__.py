@@ -1,0 +1,5 @@
+"""Wear rings."""
+
+from .bench import RINGS
+
+__all__ = ["RINGS"]

@@ -1,0 +1,5 @@
+"""Rotor and casing."""
+
+from .bench import ROTOR
+
+__all__ = ["ROTOR"]

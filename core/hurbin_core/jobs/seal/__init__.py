@@ -1,0 +1,5 @@
+"""Mechanical seals and O-rings."""
+
+from .bench import SEAL
+
+__all__ = ["SEAL"]
