@@ -18,6 +18,7 @@ from hurbin_server.base.errors import Refused, answer, database_gone, refusal
 from hurbin_server.electrical.api import router as electrical_router
 from hurbin_server.hydraulics.api import router as hydraulics_router
 from hurbin_server.instruments.api import router as instruments_router
+from hurbin_server.jobs.api import router as jobs_router
 from hurbin_server.logbook.api import router as logbook_router
 from hurbin_server.logbook.attachments_api import router as attachments_router
 from hurbin_server.logbook.bench_api import router as bench_router
@@ -29,6 +30,7 @@ from hurbin_server.safety.api import router as safety_router
 from hurbin_server.safety.page_api import router as page_router
 from hurbin_server.safety.qualified_api import router as qualified_router
 from hurbin_server.stores.api import router as stores_router
+from hurbin_server.stores.parts_api import router as parts_router
 
 api = DescribedAPI(
     title="Hurbin",
@@ -56,6 +58,8 @@ for _router in (
     qualified_router,
     electrical_router,
     hydraulics_router,
+    parts_router,
+    jobs_router,
 ):
     api.add_router("", _router)
 

@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "hurbin_server.electrical",
     "hurbin_server.alignment",
     "hurbin_server.hydraulics",
+    "hurbin_server.jobs",
     "hurbin_server.simulator",
 ]
 MIDDLEWARE = [

@@ -29,7 +29,16 @@ CLOCK = "Device-Clock-Offset"
 # Deadlock; a lock that was waited for too long; a row that another host of a cluster changed first.
 BROKEN_OFF = (1213, 1205, 1020)
 _WRITES = re.compile(r"\s*(?:INSERT|UPDATE|DELETE|REPLACE)\b[^`]*`(\w+)`", re.IGNORECASE)
-_OURS = ("plant_", "instruments_", "logbook_", "safety_", "stores_", "electrical_")
+_OURS = (
+    "plant_",
+    "instruments_",
+    "logbook_",
+    "safety_",
+    "stores_",
+    "electrical_",
+    "hydraulics_",
+    "jobs_",
+)
 # A picture means nothing until something speaks of it; a file on its way is told of beside the work on it.
 _APART = ("safety_picture", "logbook_readingsimport", "logbook_importrow")
 

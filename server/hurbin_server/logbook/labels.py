@@ -5,6 +5,7 @@ opens its page with.
 from __future__ import annotations
 
 import io
+from collections.abc import Callable
 
 from reportlab.graphics import renderPDF
 from reportlab.graphics.barcode.qr import QrCodeWidget
@@ -20,6 +21,8 @@ from hurbin_server.plant.models import PumpSet
 
 from .paper import HAIR, HEIGHT, INK, MUTE, WIDTH, faces
 
+# A second, smaller code beside the set's own: what it says, and where it leads; a room above adds it.
+BESIDE: list[Callable[[PumpSet], tuple[str, str]]] = []
 COLUMNS, ROWS = 2, 6
 WIDE, HIGH = 90 * mm, 44 * mm
 CODE = 36 * mm
@@ -46,6 +49,9 @@ def labels(user: User, site_id: int, set_id: int | None, host: str) -> bytes:
             sheet.showPage()
         x, y = left + at % COLUMNS * WIDE, top - (at // COLUMNS + 1) * HIGH
         _label(sheet, row, x, y, f"{host}/sets/{row.pk}")
+        for beside in BESIDE:
+            words, path = beside(row)
+            _second(sheet, x, y, words, f"{host}{path}")
     sheet.save()
     return out.getvalue()
 
@@ -54,11 +60,7 @@ def _label(sheet: Canvas, row: PumpSet, x: float, y: float, address: str) -> Non
     plain, bold = faces()
     sheet.setStrokeColor(HAIR)
     sheet.rect(x, y, WIDE, HIGH)
-    code = QrCodeWidget(address, barLevel="M")
-    x0, y0, x1, y1 = code.getBounds()
-    drawn = Drawing(CODE, CODE, transform=[CODE / (x1 - x0), 0, 0, CODE / (y1 - y0), 0, 0])
-    drawn.add(code)
-    renderPDF.draw(drawn, sheet, x + 3 * mm, y + (HIGH - CODE) / 2)
+    _code(sheet, address, x + 3 * mm, y + (HIGH - CODE) / 2, CODE)
     left, room = x + CODE + 6 * mm, WIDE - CODE - 9 * mm
     sheet.setFillColor(INK)
     size = 20.0
@@ -73,3 +75,20 @@ def _label(sheet: Canvas, row: PumpSet, x: float, y: float, address: str) -> Non
         for part in simpleSplit(words, plain, 9, room)[:2]:
             sheet.drawString(left, line, part)
             line -= 4.2 * mm
+
+
+def _code(sheet: Canvas, address: str, x: float, y: float, side: float) -> None:
+    code = QrCodeWidget(address, barLevel="M")
+    x0, y0, x1, y1 = code.getBounds()
+    drawn = Drawing(side, side, transform=[side / (x1 - x0), 0, 0, side / (y1 - y0), 0, 0])
+    drawn.add(code)
+    renderPDF.draw(drawn, sheet, x, y)
+
+
+def _second(sheet: Canvas, x: float, y: float, words: str, address: str) -> None:
+    """The smaller code in the lower right corner, its words to its left."""
+    side = 17 * mm
+    _code(sheet, address, x + WIDE - side - 1.5 * mm, y + 1.5 * mm, side)
+    sheet.setFillColor(MUTE)
+    sheet.setFont(faces()[0], 6.5)
+    sheet.drawRightString(x + WIDE - side - 3 * mm, y + 4 * mm, words)

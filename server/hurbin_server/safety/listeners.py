@@ -209,6 +209,7 @@ def _put_on(doing: Doing, e: Seen, uuid_: str) -> None:
         kind=e.change,
         place=e.place[:120],
         note=e.note,
+        sheet=doing.sheet.pk if e.of == "sheet" else "",
         put_at=e.at,
         put_by=doing.user,
     )
@@ -220,6 +221,7 @@ def _check_back(doing: Doing) -> None:
         if doing.record is not None:
             CheckBack.objects.get_or_create(
                 sheet=doing.sheet.pk,
+                key=e.key,
                 defaults={
                     "pump_set": doing.pump_set,
                     "at": doing.record.taken_at,

@@ -93,6 +93,8 @@ class TemporaryChange(models.Model):
     kind = models.CharField(max_length=20, db_collation=EXACT)
     place = models.CharField(max_length=120)
     note = models.CharField(max_length=300, blank=True)
+    # The sheet whose step made it; empty: somebody put it on by hand.
+    sheet = models.CharField(max_length=64, blank=True, default="", db_collation=EXACT)
     picture = models.ForeignKey(Picture, null=True, on_delete=models.PROTECT, related_name="+")
     put_at = models.DateTimeField()
     put_by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
@@ -127,10 +129,13 @@ class Deferral(models.Model):
 
 
 class CheckBack(models.Model):
-    """A set that was given back is looked at again; it stays on Plant until somebody has."""
+    """A set that was given back is looked at again; it stays on Plant until somebody has. key: which of the
+    looks that one sheet asks for.
+    """
 
     pump_set = models.ForeignKey(PumpSet, on_delete=models.PROTECT, related_name="check_backs")
-    sheet = models.CharField(max_length=64, db_collation=EXACT, unique=True)
+    sheet = models.CharField(max_length=64, db_collation=EXACT)
+    key = models.CharField(max_length=40, default="check_back", db_collation=EXACT)
     at = models.DateTimeField()
     due = models.DateTimeField()
     why = models.CharField(max_length=200)
@@ -140,6 +145,7 @@ class CheckBack(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["pump_set", "read_at"])]
+        constraints = [models.UniqueConstraint(fields=["sheet", "key"], name="check_back_once")]
 
 
 class GateWaiver(models.Model):

@@ -29,6 +29,7 @@ from .circuit_life import CircuitLife
 from .coupling_life import CouplingLife, bring_vans
 from .first_start_life import FirstStartLife
 from .instrument_life import InstrumentLife
+from .job_life import JobLife
 from .people import PASSWORD, PEOPLE
 from .safety_life import SERVES, SafetyLife
 from .starter_life import StarterLife
@@ -102,6 +103,8 @@ class Loader:
         StarterLife(self.as_of, users, here, self.kit.in_hand).happen()
         FirstStartLife(self.as_of, users, here, self.kit.in_hand).happen()
         WaterLife(self.as_of, users, here, self.kit.in_hand).happen()
+        tested = {n: hand | {"resistance": self.kit.testers[10000]} for n, hand in self.kit.in_hand.items()}
+        JobLife(self.as_of, users, here, tested).happen()
         return site
 
     def _people(self) -> dict[str, User]:

@@ -123,7 +123,7 @@ class SafetyLife:
         one's comes off.
         """
         row, rng = self.sets[x["tag"]], Random(f"safe/{x['tag']}")
-        lines = self._lines(row)
+        lines = self.lines(row)
         at = self.as_of - timedelta(hours=x["hours"])
         sheet, first = _key("sheet", x["tag"]), self.users[x["first"]]
         must = [n.source for n in needed(lines, [x["scope"]]) if n.must]
@@ -151,7 +151,7 @@ class SafetyLife:
         for s in (m for m in must if SOURCES[m.kind].read):
             left = {"text": f"{rng.uniform(2, 9):.1f}", "unit": "V"}
             say(first, next(minutes), f"bled {s.id}", kind="released", source=s.id, reading=left)
-        for n, body in enumerate(self._proof(x, TwoPoleTester(x["tester"]), rng)):
+        for n, body in enumerate(self.proof(x, TwoPoleTester(x["tester"]), rng)):
             say(first, next(minutes), f"proof {n}", kind="proof", tester=x["tester"], **body)
         say(first, next(minutes), "tried", kind="tried", moved=False)
         if x["taken_over_by"]:
@@ -167,14 +167,14 @@ class SafetyLife:
             lock = _key(x["tag"], first.username, f"lock {s}")
             say(first, change + timedelta(minutes=12 + n), f"unlock {s}", kind="unlock", lock=lock)
 
-    def _lines(self, row: PumpSet) -> list[IsolationSource]:
+    def lines(self, row: PumpSet) -> list[IsolationSource]:
         """The isolation list of this set: its own where it has one, else what somebody made of it."""
         own = next((y["lines"] for y in _DATA["list"] if y["tag"] == row.tag), None)
         if own is None:
             return _usual_list(row, self.as_of)
         return [IsolationSource.model_validate(y) for y in own]
 
-    def _proof(self, x: dict[str, Any], tester: TwoPoleTester, rng: Random) -> Iterator[dict[str, Any]]:
+    def proof(self, x: dict[str, Any], tester: TwoPoleTester, rng: Random) -> Iterator[dict[str, Any]]:
         live = {"live_volts": {"text": tester.shows(x["supply_volts"], rng), "unit": "V"}}
         yield {"act": "live_before", **live}
         pairs = {

@@ -12,6 +12,7 @@ from hurbin_server.plant.models import PumpSet
 
 from .models import Van
 from .services.counting import book
+from .services.parts import book_parts
 
 
 def shelves(site_id: int) -> list[VanShelf]:
@@ -45,5 +46,13 @@ def _book(doing: Doing) -> None:
     book(doing.user, doing.pump_set.site, jobs, known, f"{doing.pump_set.tag}, {doing.bench.title.lower()}")
 
 
+def _parts(doing: Doing) -> None:
+    """Parts that a job used leave the stock, those it holds back are reserved, old good ones come in."""
+    if doing.bench.many:
+        why = f"{doing.pump_set.tag}, {doing.bench.title.lower()}"
+        book_parts(doing.user, doing.pump_set.site, doing.sheet.pk, doing.effects, why)
+
+
 EXTRAS[VANS] = _vans
 PERFORM["stock"] = _book
+PERFORM["parts"] = _parts

@@ -46,3 +46,70 @@ class ShimMove(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["entry"]), models.Index(fields=["van", "-at"])]
+
+
+class Part(models.Model):
+    """A kind of spare: what lines of a kit it fills, what it fits, how fast it is used. Versioned: a stale
+    edit shows both.
+    """
+
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="parts")
+    code = models.CharField(max_length=40, db_collation=EXACT)
+    title = models.CharField(max_length=120)
+    lines = models.JSONField(default=list)
+    fits = models.JSONField(default=list)
+    per_year = models.FloatField(null=True)
+    lead_days = models.FloatField(null=True)
+    price = models.FloatField(null=True)
+    day_cost = models.FloatField(null=True)
+    least = models.PositiveIntegerField(null=True)
+    most = models.PositiveIntegerField(null=True)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["site", "code"], name="part_code_once")]
+
+
+class PartStock(models.Model):
+    """How many of a part lie in one place: a shelf or a van. Old good ones count apart, for an emergency
+    alone.
+    """
+
+    part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="stock")
+    place = models.CharField(max_length=60, db_collation=EXACT)
+    count = models.IntegerField(default=0)
+    emergency = models.IntegerField(default=0)
+    counted_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["part", "place"], name="part_place_once")]
+
+
+class PartMove(models.Model):
+    """One change of one count. key: what a sheet says it took, the whole figure by now; changes of one key
+    add up.
+    """
+
+    part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="moves")
+    place = models.CharField(max_length=60, db_collation=EXACT)
+    change = models.IntegerField()
+    emergency = models.BooleanField(default=False)
+    why = models.CharField(max_length=160)
+    sheet = models.CharField(max_length=64, blank=True, db_collation=EXACT)
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["sheet"]), models.Index(fields=["part", "-at"])]
+
+
+class PartReserved(models.Model):
+    """What one open sheet holds back of a part in one place."""
+
+    part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="reserved")
+    place = models.CharField(max_length=60, db_collation=EXACT)
+    sheet = models.CharField(max_length=64, db_collation=EXACT)
+    count = models.PositiveIntegerField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["part", "place", "sheet"], name="part_reserved_once")]

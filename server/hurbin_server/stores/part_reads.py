@@ -1,0 +1,122 @@
+"""Reads of the spares."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+
+from hurbin_core.base import Limits, Prefs, write
+from hurbin_core.stores import PartFigures, PartRow, levels_of, stock_words
+from hurbin_server.base.models import User
+from hurbin_server.logbook.models import LimitOverride
+from hurbin_server.logbook.services.casing import override_of
+from hurbin_server.plant.access import require
+
+from . import part_schemas as s
+from .models import Part, PartMove, PartReserved, PartStock, Van
+
+LAST = 8
+
+
+def stores(user: User, site_id: int, prefs: Prefs, part_id: int | None = None) -> s.StoresOut:
+    """Every part of a site (or one), by title; what needs ordering first."""
+    role = require(user, site_id)
+    parts = Part.objects.filter(site_id=site_id).order_by("title", "code")
+    if part_id is not None:
+        parts = parts.filter(pk=part_id)
+    rows = list(parts.prefetch_related("stock"))
+    held = reserved_of(rows)
+    moves: dict[int, list[PartMove]] = defaultdict(list)
+    for m in PartMove.objects.filter(part__in=rows).select_related("by").order_by("-at", "-pk")[:400]:
+        moves[m.part_id].append(m)
+    limits = site_limits(site_id)
+    out = [_part(p, held, moves[p.pk][:LAST], limits, prefs) for p in rows]
+    out.sort(key=lambda p: -p.verdict.rank)
+    return s.StoresOut(may=role != "viewer", parts=out, places=places_of(site_id))
+
+
+def places_of(site_id: int) -> list[str]:
+    """Shelves and vans: every place that holds anything, and the vans."""
+    shelves = PartStock.objects.filter(part__site_id=site_id).values_list("place", flat=True).distinct()
+    vans = Van.objects.filter(site_id=site_id).values_list("name", flat=True)
+    return sorted({*shelves, *vans})
+
+
+def site_limits(site_id: int) -> Limits:
+    rows = LimitOverride.objects.filter(site_id=site_id, pump_set=None, ended_at=None).select_related("by")
+    return Limits([override_of(r) for r in rows])
+
+
+def reserved_of(parts: Iterable[Part]) -> dict[tuple[int, str], int]:
+    """What open sheets hold back, by part and place."""
+    out: dict[tuple[int, str], int] = defaultdict(int)
+    for r in PartReserved.objects.filter(part__in=list(parts)):
+        out[r.part_id, r.place] += r.count
+    return out
+
+
+def figures_of(p: Part) -> PartFigures:
+    return PartFigures(per_year=p.per_year, lead_days=p.lead_days, price=p.price, day_cost=p.day_cost)
+
+
+def _part(
+    p: Part, held: dict[tuple[int, str], int], moves: list[PartMove], limits: Limits, prefs: Prefs
+) -> s.SpareOut:
+    lots = sorted(p.stock.all(), key=lambda x: x.place)
+    count = sum(x.count for x in lots)
+    reserved = sum(held.get((p.pk, x.place), 0) for x in lots)
+    told = levels_of(figures_of(p), limits)
+    least = p.least if p.least is not None else told.least
+    most = p.most if p.most is not None else told.most
+    verdict, words = stock_words(count, reserved, least)
+    free = count - reserved
+    wanted = max(0, (most or 0) - free) if least is not None and free <= least else 0
+    return s.SpareOut(
+        id=p.pk,
+        code=p.code,
+        title=p.title,
+        lines=p.lines,
+        fits=p.fits,
+        per_year=p.per_year,
+        lead_days=p.lead_days,
+        price=p.price,
+        day_cost=p.day_cost,
+        least=least,
+        most=most,
+        least_set=p.least is not None,
+        why=write(told.why, prefs) if told.why is not None else "",
+        asks=told.asks,
+        verdict=verdict,
+        says=write(words, prefs),
+        order=wanted,
+        version=p.version,
+        stock=[
+            s.PartStockOut(
+                place=x.place,
+                count=x.count,
+                reserved=held.get((p.pk, x.place), 0),
+                emergency=x.emergency,
+                counted_at=x.counted_at,
+            )
+            for x in lots
+        ],
+        moves=[
+            s.PartMoveOut(
+                at=m.at, place=m.place, change=m.change, emergency=m.emergency, why=m.why, by=m.by.full_name
+            )
+            for m in moves
+        ],
+    )
+
+
+def part_rows(user: User, site_id: int) -> list[PartRow]:
+    """Every part and place of a site, as lines of a file."""
+    require(user, site_id)
+    out = []
+    rows = PartStock.objects.filter(part__site_id=site_id).select_related("part")
+    for n, x in enumerate(rows.order_by("part__code", "place"), 2):
+        p = x.part
+        told = {n_: getattr(p, n_) for n_ in PartRow.model_fields if hasattr(p, n_)}
+        told |= {"line": n, "place": x.place, "count": max(0, x.count), "emergency": max(0, x.emergency)}
+        out.append(PartRow.model_validate(told))
+    return out
