@@ -12,6 +12,7 @@ const rooms = [
   "electrical",
   "alignment",
   "hydraulics",
+  "jobs",
 ];
 const plain = "The web never formats a quantity: the API returns `shown`.";
 

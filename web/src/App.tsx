@@ -34,7 +34,8 @@ import { chosenSite, PARTS_PAGE, REGISTER_PAGE, useKinds, useSites } from "./pla
 import { INSTRUMENTS_PAGE } from "./instruments";
 import { DRIVES_PAGE } from "./electrical";
 import { LOOPS_PAGE } from "./hydraulics";
-import { VANS_PAGE } from "./stores";
+import { ANATOMY_PAGE, BACK_PAGE, PROCEDURES_PAGE, WORK_PAGE } from "./jobs";
+import { STORES_PAGE, VANS_PAGE } from "./stores";
 import {
   BenchPage,
   CallPage,
@@ -57,8 +58,9 @@ import {
 
 const PLACES = [
   { to: "/", word: "Plant" },
+  { to: "/work", word: "Work" },
+  { to: "/stores", word: "Stores" },
   { to: "/register", word: "Register" },
-  { to: "/vans", word: "Vans" },
   { to: "/instruments", word: "Instruments" },
   { to: "/readings", word: "Files" },
   { to: "/rules", word: "Rules" },
@@ -177,8 +179,19 @@ function SetThere({ id }: { id: number }) {
     </>
   );
 }
+function ByLabel() {
+  return (
+    <BrowserRouter>
+      <Routes>
+        <Route path="back/:token" element={<Fetched load={BACK_PAGE} with={{}} />} />
+      </Routes>
+    </BrowserRouter>
+  );
+}
 function Pages() {
   const { me } = useSession();
+  // Whoever has a set's label before him is told when it is back, signed in or not.
+  if (window.location.pathname.startsWith("/back/")) return <ByLabel />;
   if (!me) return <SignInPage />;
   return (
     <HotkeysProvider initiallyActiveScopes={[PAGE_KEYS]}>
@@ -202,6 +215,11 @@ function Pages() {
               element={<Fetched load={RECORD_PAGE} with={{ draw: (r) => <Recorded record={r} /> }} />}
             />
             <Route path="vans" element={<Fetched load={VANS_PAGE} with={{}} />} />
+            <Route path="work" element={<Fetched load={WORK_PAGE} with={{}} />} />
+            <Route path="stores" element={<Fetched load={STORES_PAGE} with={{}} />} />
+            <Route path="stores/:siteId" element={<Fetched load={STORES_PAGE} with={{}} />} />
+            <Route path="anatomy/:name" element={<Fetched load={ANATOMY_PAGE} with={{}} />} />
+            <Route path="procedures/:siteId" element={<Fetched load={PROCEDURES_PAGE} with={{}} />} />
             <Route
               path="instruments"
               element={

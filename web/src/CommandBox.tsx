@@ -38,6 +38,9 @@ const KINDS: Record<Schemas["FoundOut"]["kind"], string> = {
 const REST_MS = 250;
 const PAGES: Row[] = [
   { word: "Plant", to: "/" },
+  { word: "Work", to: "/work" },
+  { word: "Stores", to: "/stores" },
+  { word: "How pumps are built", to: "/anatomy/base_mounted" },
   { word: "Call", to: "/call" },
   { word: "Shift handover", to: "/hand-over" },
   { word: "Register", to: "/register" },
