@@ -120,7 +120,7 @@ def _closed(site_id: int) -> list[s.ClosedJob]:
     rows = Record.objects.filter(pump_set__site_id=site_id, bench=BENCH, live=True).select_related(
         "pump_set", "by"
     )
-    found = list(rows.order_by("-saved_at")[:CLOSED])
+    found = list(rows.order_by("-taken_at")[:CLOSED])
     told = dict(Judgement.objects.filter(record__in=found, newest=True).values_list("record_id", "verdict"))
     out = []
     for r in found:
@@ -132,7 +132,7 @@ def _closed(site_id: int) -> list[s.ClosedJob]:
                 set_id=r.pump_set_id,
                 tag=r.pump_set.tag,
                 title=p.title if p else r.body.get("procedure", ""),
-                at=r.saved_at,
+                at=r.taken_at,
                 by=r.by.full_name,
                 verdict=told.get(r.pk, "unknown"),
                 cause=causes[-1] if causes else "",

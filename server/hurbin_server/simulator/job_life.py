@@ -107,7 +107,7 @@ class _Walk:
             self._step(step)
             self._went(step.id)
         if "stop_at" not in x:
-            self._close(view)
+            self._close()
         elif x.get("waits"):
             self.job(kind="about", waits=x["waits"])
 
@@ -116,6 +116,12 @@ class _Walk:
         e = job_of(Sheet.objects.select_related("pump_set__site").get(pk=self.sheet), self.at)
         if not any(s.id == step and s.state == "done" for s in e.view.steps):
             raise RuntimeError(f"{self.x['tag']} {step}: {[write(q) for q in e.questions][-3:]}")
+
+    def _stock(self) -> list[Any]:
+        """The kit's lines against the shelves: of stock only today's is known."""
+        sheet = Sheet.objects.select_related("pump_set__site").get(pk=self.sheet)
+        pick = job_of(sheet).view.pick
+        return list(pick.kit) if pick is not None else []
 
     def _view(self) -> JobView:
         sheet = Sheet.objects.select_related("pump_set__site").get(pk=self.sheet)
@@ -126,8 +132,7 @@ class _Walk:
         said: dict[str, Any] = {"outside": "no", "pit": "no", "roof": "no", "hot": "no", "header": "no"}
         said |= {"weight": {"text": f"{self.rng.randrange(48, 96)}", "unit": "kg"}, "no_service": "yes"}
         self.job(kind="about", seal_kind="16 mm, single spring", owner=self.who.full_name, **said)
-        view = self._view()
-        for k in view.pick.kit if view.pick else []:
+        for k in self._stock():
             lot = next((y for y in k.lots if not y.emergency and y.free >= k.wanted), None)
             if lot is not None:
                 self.job(kind="part", code=lot.code, place=lot.place, reserved=k.wanted)
@@ -304,8 +309,8 @@ class _Walk:
             }
             self.job(kind="head", sign="drawdown", valve="same", **read)
 
-    def _close(self, view: JobView) -> None:
-        for k in view.pick.kit if view.pick else []:
+    def _close(self) -> None:
+        for k in self._stock():
             lot = next((y for y in k.lots if not y.emergency), None)
             if lot is not None:
                 self.job(kind="part", code=lot.code, place=lot.place, reserved=k.wanted, used=k.wanted)

@@ -55,7 +55,8 @@ export function Exploded({ parts, label, posture = "flat", chosen, onChoose, nea
   const scale = WIDE / 100;
   const seen = parts.filter((p) => p.drawn.x >= from - 2 && p.drawn.x <= to + 2);
   // The names of the parts in the hand, the chosen one and what is laid out come first; a unit names itself by its parts.
-  const named = seen.filter((p) => p.drawn.shape !== "unit" || p.hand || p.id === chosen);
+  const tiny = narrow && to - from > 60;
+  const named = seen.filter((p) => p.hand || p.id === chosen || (!tiny && p.drawn.shape !== "unit"));
   const at = rows(named, scale);
   const lines = Math.max(1, ...at.values()) + 1;
   const x0 = from * scale;
@@ -64,6 +65,7 @@ export function Exploded({ parts, label, posture = "flat", chosen, onChoose, nea
     <svg
       className={css.exploded}
       data-posture={posture}
+      data-tiny={tiny || undefined}
       viewBox={`${String(x0 - 4)} 0 ${String(width + 8)} ${String(HIGH + 14 + lines * 19)}`}
       role="group"
       aria-label={label}
@@ -105,7 +107,8 @@ export function Exploded({ parts, label, posture = "flat", chosen, onChoose, nea
           </g>
         ))}
       {named.map((p) => {
-        const x = Math.min(Math.max(p.drawn.x * scale, x0 + 36), x0 + width - 36);
+        const half = Math.max(34, p.title.length * 3.6);
+        const x = Math.min(Math.max(p.drawn.x * scale, x0 + half), x0 + width - half);
         const y = HIGH + 6 + (at.get(p.id) ?? 0) * 19;
         return (
           <text

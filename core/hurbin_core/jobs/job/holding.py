@@ -125,11 +125,14 @@ def waits_for(job: Job, step: JobStep) -> list[Phrase]:
     before = _not_yet(job, step)
     if before is not None:
         out.append(before)
-    if step.hold and step.meets != "figure" and before is None:
+    if before is not None:
+        return out
+    if step.off and _energised(job, None):
+        out.append(phrase("job.not_dead"))
+    lacking = _unlooked(job, step)
+    if lacking is None and step.hold and step.meets != "figure":
         lacking = _lacks(job, step, None, None)
-        if lacking is not None:
-            out.append(lacking)
-    return out
+    return [*out, lacking] if lacking is not None else out
 
 
 def _cannot_skip(job: Job, step: JobStep, t: Said) -> Phrase | None:
@@ -167,10 +170,9 @@ def _unmet(job: Job, step: JobStep, t: Said, figure: Quantity | None) -> Phrase 
 
 def _unseen(job: Job, step: JobStep, t: Said) -> Phrase | None:
     """A part that was not looked at, or what was found and never entered: as found comes before as left."""
-    seen = {x.body.look for x in job.of("look") if x.body.step == step.id}
-    for look in step.inspects:
-        if look not in seen:
-            return phrase("job.look_first", what=LOOKS[look].title.lower())
+    lacking = _unlooked(job, step)
+    if lacking is not None:
+        return lacking
     if not step.found or step.meets == "leads" or t.body.said.strip():
         return None
     told = [x for x in job.of("found") if x.body.step == step.id and x.body.how.strip()]
@@ -179,9 +181,16 @@ def _unseen(job: Job, step: JobStep, t: Said) -> Phrase | None:
     return phrase("job.found_first", what=step.record or step.title.lower())
 
 
-def _energised(job: Job, at: datetime) -> bool:
-    """Parts come off a set that is proved dead at that time, and no other."""
-    stood = job.known.stood(at)
+def _unlooked(job: Job, step: JobStep) -> Phrase | None:
+    """A part of this step that nobody looked at yet."""
+    seen = {x.body.look for x in job.of("look") if x.body.step == step.id}
+    lacking = next((x for x in step.inspects if x not in seen), None)
+    return phrase("job.look_first", what=LOOKS[lacking].title.lower()) if lacking is not None else None
+
+
+def _energised(job: Job, at: datetime | None) -> bool:
+    """Parts come off a set that is proved dead at that time (none: now), and no other."""
+    stood = _stood(job, at)
     return stood is None or stood.state != "proved"
 
 

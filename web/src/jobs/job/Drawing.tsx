@@ -108,8 +108,8 @@ export function Drawing({ given }: { given: Given }) {
                 near
               />
               <PartSays view={view} part={part} />
-              <Tray parts={view.parts} />
               <StepNow key={step.id} job={job} view={view} step={step} />
+              <Tray parts={view.parts} />
             </>
           )}
           {at === "steps" && !step && (

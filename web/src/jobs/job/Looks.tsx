@@ -1,4 +1,5 @@
 /** A part looked at: its signs of soundness, of renewal here, of the shop; what they say so far. */
+import { useEffect } from "react";
 import type { Body, Job, Step } from "./useJob";
 import css from "./job.module.scss";
 
@@ -15,13 +16,20 @@ const FATES: Record<string, string> = {
   open: "not all of it confirmed yet",
 };
 export function Looks({ job, step, look }: { job: Job; step: Step; look: Look }) {
-  const toggle = (id: string, on: boolean) =>
-    job.say({
-      kind: "look",
-      step: step.id,
-      look: look.look,
-      signs: on ? [...look.seen, id] : look.seen.filter((x) => x !== id),
-    } as Body);
+  // What was tapped counts at once: the next tap builds on it, whenever the answer comes.
+  const key = `look:${step.id}:${look.look}`;
+  const held = job.typed[key];
+  const seen = typeof held === "string" ? held.split("|").filter(Boolean) : look.seen;
+  const told = look.seen.join("|");
+  const { forget } = job;
+  useEffect(() => {
+    if (held === told) forget(key);
+  }, [held, told, key, forget]);
+  const toggle = (id: string, on: boolean) => {
+    const signs = on ? [...seen, id] : seen.filter((x) => x !== id);
+    job.put(key, signs.join("|"));
+    job.say({ kind: "look", step: step.id, look: look.look, signs } as Body);
+  };
   return (
     <fieldset className={css.look} data-look={look.look} data-fate={look.fate}>
       <legend>
@@ -40,7 +48,7 @@ export function Looks({ job, step, look }: { job: Job; step: Step; look: Look })
                 <input
                   type="checkbox"
                   disabled={!job.tools.writes}
-                  checked={look.seen.includes(s.id)}
+                  checked={seen.includes(s.id)}
                   onChange={(e) => toggle(s.id, e.target.checked)}
                 />{" "}
                 {s.says}

@@ -1,7 +1,7 @@
 /** One step, big enough to read from the floor: caution, do, why, mistake, what is read and looked at, and its hold. */
 import { useState } from "react";
 import { Link } from "react-router";
-import { Act, benchPath, dayTime, useMe, VerdictWord } from "../../base";
+import { Act, benchPath, dayTime, useBenches, useMe, VerdictWord } from "../../base";
 import { NamedFigure } from "../../safety";
 import { AddPicture } from "../../logbook";
 import { Draw } from "../Strokes";
@@ -87,12 +87,13 @@ function At({ job, step, view }: Props) {
   const { set } = job.tools.given;
   const may = job.tools.writes;
   const said = `said:${step.id}`;
+  const offer = useBenches().data?.find((b) => b.name === step.opens)?.offer;
   return (
     <div className={css.at}>
       {step.opens && (
         <p className={css.opens}>
-          <Link className="btn-line" to={benchPath(set.id, step.opens)}>
-            Open {step.opens.replace(/_/g, " ")}
+          <Link className="btn-line" data-opens={step.opens} to={benchPath(set.id, step.opens)}>
+            {offer || step.opens}
           </Link>
           {step.record_verdict && (
             <span data-record-verdict={step.record_verdict}>

@@ -1,5 +1,5 @@
 /** The open job of a set: what is typed at its steps and not said yet, what is said, and the core's answer. */
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import {
   useDraft,
   useEvaluation,
@@ -49,13 +49,20 @@ export function useJob(given: Given) {
   );
   const told = useEvaluation("job", asked, given.case);
   const { typed } = draft.value;
-  const put = (name: string, value: Entered | string | null) =>
-    draft.change((d) => ({ ...d, typed: { ...d.typed, [name]: value } }));
-  const forget = (...names: string[]) =>
-    draft.change((d) => ({
-      ...d,
-      typed: Object.fromEntries(Object.entries(d.typed).filter(([k]) => !names.includes(k))),
-    }));
+  const { change } = draft;
+  const put = useCallback(
+    (name: string, value: Entered | string | null) =>
+      change((d) => ({ ...d, typed: { ...d.typed, [name]: value } })),
+    [change],
+  );
+  const forget = useCallback(
+    (...names: string[]) =>
+      change((d) => ({
+        ...d,
+        typed: Object.fromEntries(Object.entries(d.typed).filter(([k]) => !names.includes(k))),
+      })),
+    [change],
+  );
   const say = (body: Body) => sheet.add(body);
   const view = told.answer?.view ?? null;
   const rules = useMemo(() => {
