@@ -13,7 +13,7 @@ import pytest
 from sheet_table import Sheet, evaluate, sheets
 
 from hurbin_core.base import Evaluation, Verdict, write
-from hurbin_core.catalogue import benches
+from hurbin_core.catalogue import bench, benches
 
 TABLE = sheets()
 
@@ -38,6 +38,7 @@ def sentences(e: Evaluation[Any]) -> str:
 @pytest.mark.parametrize("sheet", TABLE, ids=lambda s: s.name)
 def test_sheet(sheet: Sheet) -> None:
     e, want = evaluate(sheet), sheet.expect
+    assert type(e) is Evaluation[bench(sheet.raw["bench"]).view], "it cannot be sent as this bench's answer"
     said = told(e)
     if "verdict" in want:
         assert e.verdict.value == want["verdict"], said

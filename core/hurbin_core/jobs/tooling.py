@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, TypeVar, cast
 
 from pydantic import BaseModel
 
@@ -105,7 +105,9 @@ def told(
 ) -> Evaluation[V]:
     """The whole answer of a small bench: every finding on its ground."""
     found, verdict, beside = concluded([f for f in raw if f is not None], lacking, tool.t.problems)
-    return Evaluation(
+    # Told by its own view: the answer that is sent is made for exactly that one.
+    made = cast(type[Evaluation[V]], Evaluation.__class_getitem__(type(view)))
+    return made(
         bench=bench,
         rules_version=rules_version(),
         verdict=verdict,

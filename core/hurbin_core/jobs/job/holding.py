@@ -213,7 +213,7 @@ def _lacks(job: Job, step: JobStep, at: datetime | None, figure: Quantity | None
         case "given_back":
             return _given_back(job, at)
         case "record":
-            return _record(job, step)
+            return _record(job, step, at)
         case "before":
             return _before(job, step)
         case "figure":
@@ -286,12 +286,17 @@ def records_for(job: Job, step: JobStep) -> list[BenchRecord]:
     return sorted(rows, key=lambda r: r.taken_at)
 
 
-def _record(job: Job, step: JobStep) -> Phrase | None:
+def _record(job: Job, step: JobStep, at: datetime | None) -> Phrase | None:
+    """The newest record has to pass now, and so did the newest one when it was confirmed: a step ticked on
+    nothing, or on a bad record, is not made good by one that came after.
+    """
     rows = records_for(job, step)
-    if not rows:
-        return phrase("job.no_record")
-    newest = rows[-1]
-    return None if newest.verdict in _PASS else phrase("job.record_fails", verdict=newest.verdict.value)
+    for held in ([r for r in rows if at is None or r.taken_at <= at], rows):
+        if not held:
+            return phrase("job.no_record")
+        if held[-1].verdict not in _PASS:
+            return phrase("job.record_fails", verdict=held[-1].verdict.value)
+    return None
 
 
 def _before(job: Job, step: JobStep) -> Phrase | None:

@@ -116,18 +116,18 @@ function Cause({ job, view }: { job: Job; view: View }) {
     <fieldset className={css.leadrow}>
       <legend>Cause and root</legend>
       <div className="field">
-        <label htmlFor="cause">What broke it</label>
+        <label htmlFor="what-broke">What broke it</label>
         <input
-          id="cause"
+          id="what-broke"
           maxLength={300}
           value={cause}
           onChange={(e) => job.put("cause:cause", e.target.value)}
         />
       </div>
       <div className="field">
-        <label htmlFor="root">What was behind it</label>
+        <label htmlFor="what-behind">What was behind it</label>
         <input
-          id="root"
+          id="what-behind"
           maxLength={300}
           value={root}
           onChange={(e) => job.put("cause:root", e.target.value)}

@@ -1,5 +1,5 @@
 /** A part looked at: its signs of soundness, of renewal here, of the shop; what they say so far. */
-import { useEffect } from "react";
+import { useState } from "react";
 import type { Body, Job, Step } from "./useJob";
 import css from "./job.module.scss";
 
@@ -17,17 +17,11 @@ const FATES: Record<string, string> = {
 };
 export function Looks({ job, step, look }: { job: Job; step: Step; look: Look }) {
   // What was tapped counts at once: the next tap builds on it, whenever the answer comes.
-  const key = `look:${step.id}:${look.look}`;
-  const held = job.typed[key];
-  const seen = typeof held === "string" ? held.split("|").filter(Boolean) : look.seen;
-  const told = look.seen.join("|");
-  const { forget } = job;
-  useEffect(() => {
-    if (held === told) forget(key);
-  }, [held, told, key, forget]);
+  const [tapped, setTapped] = useState<string[] | null>(null);
+  const seen = tapped ?? look.seen;
   const toggle = (id: string, on: boolean) => {
     const signs = on ? [...seen, id] : seen.filter((x) => x !== id);
-    job.put(key, signs.join("|"));
+    setTapped(signs);
     job.say({ kind: "look", step: step.id, look: look.look, signs } as Body);
   };
   return (
