@@ -35,9 +35,10 @@ def narrow(page: Page) -> bool:
 def test_a_whole_job_from_its_opening_to_its_record(
     open_as: Opener, stack: Stack, procedure: str, kind: str, plate: dict[str, object]
 ) -> None:
-    lead, second = open_as("teodor"), open_as("jun")
+    lead, second = open_as("ines"), open_as("jun")
     number = made_set(lead, stack, f"JOB-{procedure}", kind, **plate)
     walk = Walk(open_as("saskia", phone=procedure in ("J05", "J10")), second, stack, number)
+    walk.volts = "230" if plate.get("connection") == "low" else ""
     walk.open(procedure, "it drips and growls")
     walk.to_end()
     walk.close("worn out")
@@ -56,7 +57,7 @@ def site_of(stack: Stack, number: int) -> int:
 
 
 def test_a_hold_holds_and_one_step_fills_the_phone(open_as: Opener, stack: Stack) -> None:
-    lead, second = open_as("teodor"), open_as("jun")
+    lead, second = open_as("ines"), open_as("jun")
     number = made_set(lead, stack, "JOB-HOLD", "close_coupled")
     walk = Walk(open_as("saskia", phone=True), second, stack, number)
     walk.open("J05", "drips")
@@ -82,7 +83,7 @@ def test_a_hold_holds_and_one_step_fills_the_phone(open_as: Opener, stack: Stack
 
 
 def test_one_step_ticked_by_two_people_is_told(open_as: Opener, stack: Stack) -> None:
-    lead, second = open_as("teodor"), open_as("jun")
+    lead, second = open_as("ines"), open_as("jun")
     number = made_set(lead, stack, "JOB-TWO", "close_coupled")
     walk = Walk(open_as("saskia"), second, stack, number)
     walk.open("J16", "chatter")
@@ -121,7 +122,7 @@ def test_a_part_is_counted_by_phone_moved_and_never_taken_twice(open_as: Opener,
 
 
 def test_a_bolt_circle_is_tightened_in_its_order(open_as: Opener, stack: Stack) -> None:
-    lead = open_as("teodor")
+    lead = open_as("ines")
     number = made_set(lead, stack, "JOB-BOLT", "close_coupled")
     page = open_as("saskia", f"/sets/{number}/bolts", phone=True)
     for label, value in (
@@ -144,7 +145,7 @@ def test_a_bolt_circle_is_tightened_in_its_order(open_as: Opener, stack: Stack) 
 
 
 def test_petroleum_on_epdm_stops(open_as: Opener, stack: Stack) -> None:
-    lead = open_as("teodor")
+    lead = open_as("ines")
     number = made_set(lead, stack, "JOB-SEAL", "close_coupled")
     page = open_as("saskia", f"/sets/{number}/seal")
     for label, value in (("Rubber", "epdm"), ("On the rubber", "petroleum"), ("Liquid", "water")):
@@ -189,7 +190,7 @@ def test_an_apprentice_learns_a_pump_without_a_job(open_as: Opener) -> None:
 
 
 def test_when_is_it_back_without_signing_in(open_as: Opener, stack: Stack) -> None:
-    lead, second = open_as("teodor"), open_as("jun")
+    lead, second = open_as("ines"), open_as("jun")
     number = made_set(lead, stack, "JOB-BACK", "close_coupled")
     walk = Walk(open_as("saskia"), second, stack, number)
     walk.open("J05", "drips")

@@ -46,7 +46,9 @@ def test_every_procedure_runs_from_its_start_to_its_proof(procedure: str, kind: 
     done = e.finding("job_done")
     assert done is not None
     renews = any(x.never for s in e.view.steps for x in s.looks)
-    assert done.verdict is Verdict.GOOD or renews
+    # A head that only tells its own watts is held against nothing.
+    alone = e.finding("proof_watts") is not None
+    assert done.verdict is Verdict.GOOD or renews or alone
 
 
 def test_a_hold_is_not_passed_by_its_tick() -> None:
@@ -336,6 +338,7 @@ def test_what_a_closed_job_brings_about() -> None:
     job.say(kind="part", code="S-11", place="store", reserved=1, used=1, emergency=True)
     job.close()
     told_ = job.case()
+    told_.context.parts["seal"] = told_.context.parts["motor"].model_copy(update={"kind": "seal"})
     out = JOB_BENCH.performs(told_, job.entries, True)
     dues = [x.at - told_.context.as_of for x in out if isinstance(x, DueDate)]
     assert dues == [timedelta(hours=1), timedelta(days=1), timedelta(days=7), timedelta(days=30)]
@@ -346,3 +349,53 @@ def test_what_a_closed_job_brings_about() -> None:
         "the seal's past, not the motor's"
     )
     assert not any(x.on for x in out if isinstance(x, TemporaryChange))
+
+
+def test_what_was_seen_before_the_last_part_went_back_proves_nothing() -> None:
+    job = told("J05", "close_coupled")
+    job.to_end(stop_at="J05.8")
+    job.say(kind="arrow", right="yes")
+    for minute in ("4 min", "31 min"):
+        job.say(kind="drip", **_typed({"minute": minute, "drops": "0"}))
+    e = job.to_end(stop_at="P3")
+    assert e.finding("proof_direction") is None
+    assert e.finding("proof_seal") is None
+    job.say(kind="arrow", right="yes")
+    found = job.evaluate().finding("proof_direction")
+    assert found is not None
+    assert found.verdict is Verdict.GOOD
+
+
+def test_a_hold_ticked_before_its_record_is_not_met_by_a_later_one() -> None:
+    job = told("J05", "close_coupled")
+    job.to_end(stop_at="R3")
+    job.done("R3", "Ben")
+    job.record("insulation")
+    e = job.evaluate()
+    assert next(s.state for s in e.view.steps if s.id == "R3") == "now"
+    assert "does not count" in says(e)
+    job.done("R3", "Ben")
+    assert next(s.state for s in job.evaluate().view.steps if s.id == "R3") == "done"
+
+
+def test_a_check_to_watch_proves_no_good_current_and_no_good_voltage() -> None:
+    job = told("J05", "close_coupled")
+    job.to_end(stop_at="P4")
+    job.record("running_check", "watch")
+    e = job.evaluate()
+    for rule in ("proof_amps", "proof_volts"):
+        found = e.finding(rule)
+        assert found is not None
+        assert found.verdict is Verdict.WATCH
+
+
+def test_nothing_befalls_a_part_that_this_set_never_had() -> None:
+    """J14 frees a coupling where there is one; a close-coupled set has none."""
+    job = told("J14", "close_coupled")
+    job.to_end()
+    job.close()
+    case_ = job.case()
+    assert "coupling" not in case_.context.parts
+    events = {x.event for x in JOB_BENCH.performs(case_, job.entries, True) if isinstance(x, PartEvent)}
+    assert "coupling_repair" not in events
+    assert "coupling" in PROCEDURES["J14"].touches

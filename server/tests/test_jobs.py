@@ -313,3 +313,18 @@ def test_the_demo_s_jobs_go_through_the_doors_that_people_use(
     table = api("vic").client.get(f"/api/v1/records/{record.pk}/job.csv").content.decode("utf-8-sig")
     assert table.startswith("at,by,kind,step")
     assert len(_DATA["job"]) >= 4
+
+
+def test_a_hand_over_sent_again_with_its_record_is_the_same_one(api: Door, pump_set: PumpSet) -> None:
+    job = Job(api("tia"), pump_set).opened("J14")
+    rows = [
+        job.entry(kind="sent", what="pump", shop="works", wrote=["symptoms"], promised="2026-12-04"),
+        job.entry(kind="accepted", what="pump", good="yes", wrote=["run-outs"]),
+        job.entry(kind="hours", who_worked="Tia", hours={"text": "3.5", "unit": "h"}),
+    ]
+    assert job.send(*rows)[0] == 200
+    assert job.send(*rows)[0] == 200
+    body = {"set_id": pump_set.pk, "sheet": job.sheet, "entries": rows}
+    status, answer = job.api("POST", "/benches/job/records", body)
+    assert status == 422, answer
+    assert Entry.objects.filter(sheet_id=job.sheet).count() == 5

@@ -30,6 +30,7 @@ from ...base import (
 )
 from ...hydraulics import LOOP
 from ...logbook import AnyCase, in_order
+from ...plant import EVENT_KINDS, PARTS
 from ...safety import guarded
 from ..known import JOB
 from .drawn import drawn
@@ -142,10 +143,10 @@ def _lacking(job: Job) -> dict[str, Phrase | None]:
 
 
 def _ended(job: Job) -> Finding:
-    """How it ended: good only when everything proved is good, nothing skipped, and no part waits for the
-    shop.
+    """How it ended: good only when everything proved and every figure read is good, nothing is skipped, and
+    no part waits for the shop.
     """
-    worst_ = max((f.verdict.rank for f in [*_proofs(job), *_looked(job)]), default=0)
+    worst_ = max((f.verdict.rank for f in [*_proofs(job), *_looked(job), *_figures(job)]), default=0)
     if worst_ > Verdict.UNKNOWN.rank:
         verdict, words = Verdict.ACT, phrase("job.ended_act")
     elif worst_ > Verdict.GOOD.rank:
@@ -175,7 +176,7 @@ def effects(job: Job, case: AnyCase, recorded: bool) -> list[Effect]:
     ]
     out += _booked(job, recorded)
     if recorded and job.opened is not None:
-        out += _afterwards(job, case.context.as_of)
+        out += _afterwards(job, case)
     return out
 
 
@@ -194,10 +195,11 @@ def _booked(job: Job, recorded: bool) -> list[Effect]:
     ]
 
 
-def _afterwards(job: Job, at: datetime) -> list[Effect]:
+def _afterwards(job: Job, case: AnyCase) -> list[Effect]:
     """Looked at again after an hour, a day, a week and a month, each for what was touched; the event cuts the
-    series of what was renewed, and of nothing else.
+    series of what was renewed, and of nothing else. What this set never had, nothing befell.
     """
+    at = case.context.as_of
     touched = set(job.procedure.touches if job.procedure else [])
     looks = [
         ("check.hour", "leak, heat, current"),
@@ -230,6 +232,7 @@ def _afterwards(job: Job, at: datetime) -> list[Effect]:
     out += [
         PartEvent(key=k, event=k, at=at, note=job.procedure.title if job.procedure else "")
         for k in sorted(kinds)
+        if not PARTS[EVENT_KINDS[k].part].holds or EVENT_KINDS[k].part in case.context.parts
     ]
     return out
 

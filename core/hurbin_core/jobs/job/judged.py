@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from ...base import RULES, By, Finding, Phrase, Quantity, Unknown, Verdict, judge_steps, phrase
 from ..anatomy import LOOKS
 from ..compiling import JobStep
@@ -73,7 +75,7 @@ def look_finding(job: Job, x: Said) -> Finding:
     verdict, fate = fate_of(x.body.look, x.body.signs)
     signs = look_signs(x.body.look)
     seen = [signs[s] for s in x.body.signs if s in signs]
-    renewed = _renewed(job, x.body.look)
+    renewed = _renewed(job, x.body.look, x.at)
     if verdict is Verdict.WATCH and renewed is not None:
         verdict, fate = Verdict.GOOD, "renewed"
     reason: Phrase = phrase(_FATES[fate], what=look.title, signs="; ".join(seen) or "nothing confirmed")
@@ -91,12 +93,12 @@ def look_finding(job: Job, x: Said) -> Finding:
     )
 
 
-def _renewed(job: Job, look: str) -> str | None:
-    """The step at which the part that this look judges was put back new."""
+def _renewed(job: Job, look: str, since: datetime) -> str | None:
+    """The step at which the part that this look judges was put back new, after it was looked at."""
     parts = job.tree.by_part if job.tree else {}
     for s in job.steps:
         d = job.done.get(s.id)
-        if d is None or d.skipped:
+        if d is None or d.skipped or d.at < since:
             continue
         if any(parts[p].judged == look for p in s.renew if p in parts):
             return s.id
@@ -105,4 +107,5 @@ def _renewed(job: Job, look: str) -> str | None:
 
 def renewed_since(job: Job, step: JobStep) -> bool:
     """Was everything that this step looked at put back new? Its figure says nothing of what runs now."""
-    return bool(step.inspects) and all(_renewed(job, look) is not None for look in step.inspects)
+    read_at = job.done[step.id].at
+    return bool(step.inspects) and all(_renewed(job, look, read_at) is not None for look in step.inspects)

@@ -78,6 +78,12 @@ def _judged(
     )
 
 
+def _said(job: Job, kind: str) -> list[Said]:
+    """What was read for the proof since the last part went back: what was seen before it proves nothing."""
+    since = job.put_back_at
+    return [x for x in job.of(kind) if since is None or x.at >= since]
+
+
 def after(job: Job, bench: str) -> BenchRecord | None:
     """The newest record of a bench since the last part went back (or since the opening, where none did)."""
     since = job.put_back_at or (job.opened.at if job.opened else None)
@@ -108,7 +114,7 @@ def _reads(r: BenchRecord, measurand: str) -> dict[str, float]:
 
 
 def _direction(job: Job) -> list[Finding]:
-    rows = job.of("arrow")
+    rows = _said(job, "arrow")
     if not rows or rows[-1].body.right is None:
         return []
     ok = rows[-1].body.right == "yes"
@@ -137,15 +143,11 @@ def _amps(job: Job) -> list[Finding]:
         return [_found("proof_amps", Verdict.WATCH, reason, "", "motor", phrase("proof.plate_only"))]
     was = sum(past.values()) / len(past)
     off = amount(100 * abs(mean / was - 1), "%")
-    return [
-        _judged(
-            job,
-            "proof_amps",
-            off,
-            phrase("proof.amps", now=amount(mean, "A"), was=amount(was, "A")),
-            part="motor",
-        )
-    ]
+    reason = phrase("proof.amps", now=amount(mean, "A"), was=amount(was, "A"))
+    held = _judged(job, "proof_amps", off, reason, part="motor")
+    if held.verdict is Verdict.GOOD and now.verdict is Verdict.WATCH:
+        return [_found("proof_amps", Verdict.WATCH, phrase("proof.check", verdict="watch"), part="motor")]
+    return [held]
 
 
 def _watts(job: Job) -> list[Finding]:
@@ -153,7 +155,8 @@ def _watts(job: Job) -> list[Finding]:
     d = job.done.get("P4e") if step is not None else None
     if d is None or d.figure is None:
         return []
-    return [_found("proof_watts", Verdict.GOOD, phrase("proof.watts", now=d.figure), part="motor")]
+    alone = phrase("proof.watts_alone")
+    return [_found("proof_watts", Verdict.WATCH, phrase("proof.watts", now=d.figure), "", "motor", alone)]
 
 
 def _volts(job: Job) -> list[Finding]:
@@ -165,9 +168,9 @@ def _volts(job: Job) -> list[Finding]:
     if len(pairs) < want:
         reason = phrase("proof.pairs", n=str(len(pairs)), want=str(want))
         return [_found("proof_volts", Verdict.UNKNOWN, reason, part="supply")]
-    bad = now.verdict not in (Verdict.GOOD, Verdict.WATCH)
-    verdict = now.verdict if bad else Verdict.GOOD
-    return [_found("proof_volts", verdict, phrase("proof.volts", verdict=now.verdict.value), part="supply")]
+    return [
+        _found("proof_volts", now.verdict, phrase("proof.volts", verdict=now.verdict.value), part="supply")
+    ]
 
 
 def _vibration(job: Job) -> list[Finding]:
@@ -194,7 +197,7 @@ def _figures(job: Job, x: Said) -> dict[str, float]:
 
 
 def _head(job: Job) -> list[Finding]:
-    rows = job.of("head")
+    rows = _said(job, "head")
     if not rows:
         return []
     x = rows[-1]
@@ -214,7 +217,7 @@ def _head(job: Job) -> list[Finding]:
 
 def _drips(job: Job) -> list[tuple[float, float, Said]]:
     out = []
-    for x in job.of("drip"):
+    for x in _said(job, "drip"):
         got = _figures(job, x)
         if {"minute", "drops"} <= got.keys():
             out.append((got["minute"] / 60, got["drops"], x))
@@ -253,7 +256,7 @@ def _heat(job: Job) -> list[Finding]:
     """It stands when it rises less than a kelvin in ten minutes; then rise over air and its own ceiling."""
     rows = sorted(
         (g["minute"] / 60, g["bearing"], g["ambient"])
-        for g in (_figures(job, x) for x in job.of("heat"))
+        for g in (_figures(job, x) for x in _said(job, "heat"))
         if {"minute", "bearing", "ambient"} <= g.keys()
     )
     if not rows:
@@ -297,7 +300,7 @@ def _heat(job: Job) -> list[Finding]:
 
 
 def _service(job: Job) -> list[Finding]:
-    rows = job.of("service")
+    rows = _said(job, "service")
     if not rows:
         return []
     low, high, minutes = (job.figure(n) for n in ("service_low", "service_high", "service_minutes"))
