@@ -156,7 +156,7 @@ function Ends({ job, step, next }: { job: Job; step: Step; next: string }) {
         </p>
       )}
       <div className={css.ends}>
-        <Act className={`btn-ink ${css.confirm ?? ""}`} waits={first} onClick={done}>
+        <Act className={`btn-ink ${css.goon ?? ""}`} waits={first} onClick={done}>
           {step.hold || "Done"}
           {next && <small>then {next}</small>}
         </Act>
