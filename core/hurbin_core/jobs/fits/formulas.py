@@ -20,8 +20,8 @@ def letter_of(what: str, nominal: float, heavy: bool, limits: Limits) -> str:
 
 
 def band_of(letter: str, nominal: float) -> tuple[float, float] | None:
-    """Lower and upper limit of a seat, µm from nominal (ISO 286-2, from memory); None where the table says
-    nothing.
+    """What are the limits of a seat, µm from nominal, lower and upper? None where the table says nothing.
+    Source: ISO 286-2, from memory.
 
     >>> band_of("k5", 45)
     (2.0, 13.0)
@@ -31,16 +31,19 @@ def band_of(letter: str, nominal: float) -> tuple[float, float] | None:
 
 
 def ring_of(side: str, nominal: float) -> tuple[float, float] | None:
-    """Lower and upper limit of a bearing ring's bore or outside, µm from nominal (ISO 492 Normal class, from
-    memory).
+    """What are the limits of a bearing ring's bore or outside, µm from nominal, lower and upper?
+    Source: ISO 492 Normal class, from memory.
+
+    >>> ring_of("bore", 45)
+    (-12.0, 0.0)
     """
     row = TABLES["fits.ring"].at(side, nominal)
     return None if row is None else (row["lower"], row["upper"])
 
 
 def interference_um(seat: tuple[float, float], ring: tuple[float, float]) -> tuple[float, float]:
-    """Least and most interference of a ring on a shaft, µm: smallest shaft less largest bore, and the other
-    way round.
+    """What is the interference of a ring on a shaft, µm, least and most? The smallest shaft less the largest
+    bore, and the other way round. Source: ISO 286-1, arithmetic.
 
     >>> interference_um((2.0, 15.0), (-15.0, 0.0))
     (2.0, 30.0)
