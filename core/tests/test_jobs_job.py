@@ -14,6 +14,7 @@ from hurbin_core.jobs.anatomy import LOOKS
 from hurbin_core.jobs.job import JOB_BENCH
 from hurbin_core.jobs.job.judged import fate_of
 from hurbin_core.jobs.job.sheet import look_signs
+from hurbin_core.jobs.job.times import past_job
 from hurbin_core.jobs.procedure import PROCEDURES
 
 EVERY = [(p.id, kind) for p in PROCEDURES.values() for kind in p.kinds]
@@ -399,3 +400,13 @@ def test_nothing_befalls_a_part_that_this_set_never_had() -> None:
     events = {x.event for x in JOB_BENCH.performs(case_, job.entries, True) if isinstance(x, PartEvent)}
     assert "coupling_repair" not in events
     assert "coupling" in PROCEDURES["J14"].touches
+
+
+def test_a_job_left_over_night_did_not_take_the_night() -> None:
+    ticks = [("08:10:00", "I1"), ("08:40:00", "I2")]
+    told = [{"kind": "done", "step": s, "by": "Ada", "at": f"2026-03-02T{at}+00:00"} for at, s in ticks]
+    morning = {"kind": "done", "step": "I3", "by": "Ben", "at": "2026-03-03T08:40:00+00:00"}
+    opened = {"kind": "open", "at": "2026-03-02T08:00:00+00:00"}
+    past = past_job({"procedure": "J05", "entries": [opened, *told, morning]}, "close_coupled")
+    assert past.steps == {"I1": 10.0, "I2": 30.0}
+    assert (past.minutes, past.people) == (40.0, 2)

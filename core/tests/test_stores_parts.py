@@ -113,3 +113,13 @@ def test_figures_that_are_none() -> None:
     with pytest.raises(HurbinError, match="Missing columns"):
         read_parts("code,title\nS,Seal")
     assert math.isfinite(least_level(60, 3000, 0.01))
+
+
+def test_a_rare_part_is_not_called_enough_at_none_before_its_wait_is_priced() -> None:
+    rare = PartFigures(per_year=0.08, lead_days=140)
+    told = levels_of(rare, Limits())
+    assert told.least is None
+    assert told.asks == ["its price", "what a day without it costs"]
+    assert stock_words(0, 0, told.least)[0] is Verdict.UNKNOWN
+    priced = rare.model_copy(update={"price": 640, "day_cost": 1.0})
+    assert levels_of(priced, Limits()).least == 0

@@ -78,6 +78,15 @@ def levels_of(f: PartFigures, limits: Limits) -> Levels:
     why = phrase("stores.poisson", n=str(least), **args)
     wait = f.per_year * f.lead_days * (f.day_cost or 0.0)
     holding = (f.price or 0.0) * limits.value("stores.holding") / 100
+    if least == 0:
+        # It is still kept where waiting costs more than holding: both must be known.
+        unsaid = [
+            words
+            for value, words in ((f.price, "its price"), (f.day_cost, "what a day without it costs"))
+            if value is None
+        ]
+        if unsaid:
+            return Levels(asks=unsaid)
     if least == 0 and wait > holding > 0:
         least = 1
         why = phrase("stores.insurance", wait=amount(wait, "1"), hold=amount(holding, "1"))
@@ -103,3 +112,14 @@ def stock_words(count: int, reserved: int, least: int | None) -> tuple[Verdict, 
         verdict = Verdict.ACT if free == 0 else Verdict.WATCH
         return verdict, phrase("stores.order_now", least=str(least), **args)
     return Verdict.GOOD, phrase("stores.enough", **args)
+
+
+def to_order(count: int, reserved: int, least: int | None, most: int | None) -> int:
+    """How many are ordered now? Up to the most, once no more than the least is free; none where nobody
+    reckoned a least. Source: stock theory, handbook.
+
+    >>> to_order(3, 0, 3, 8), to_order(4, 0, 3, 8)
+    (5, 0)
+    """
+    free = count - reserved
+    return max(0, (most or 0) - free) if least is not None and free <= least else 0

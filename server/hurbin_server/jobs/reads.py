@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
 
 from django.core import signing
@@ -149,8 +149,6 @@ def back(pump_set: PumpSet) -> s.BackOut:
         return s.BackOut(state="no job under way", owner="", expected=None, left="", waits="", **told)
     v: JobView = job_of(sheet).view
     expected = v.expected or (v.shop.promised if v.shop and v.shop.accepted is None else None)
-    if expected is None and v.left and not v.waits:
-        expected = (now() + timedelta(hours=12)).date() if v.done else None
     return s.BackOut(
         state=v.state or "being prepared",
         owner=v.owner,
@@ -227,9 +225,12 @@ def procedure(user: User, site_id: int, code: str) -> s.ProcedureOut:
         SiteProcedure.objects.filter(site_id=site_id, code=code).select_related("by").order_by("-version")
     )
     shipped = PROCEDURES.get(code)
-    if not rows and shipped is None:
+    if rows:
+        data = rows[0].data
+    elif shipped is not None:
+        data = shipped.model_dump(mode="json", by_alias=True, exclude_defaults=True)
+    else:
         raise not_found("Procedure")
-    data = rows[0].data if rows else shipped.model_dump(mode="json", by_alias=True, exclude_defaults=True)  # type: ignore[union-attr]
     return s.ProcedureOut(
         id=code,
         version=rows[0].version if rows else 0,

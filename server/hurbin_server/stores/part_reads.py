@@ -6,7 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterable
 
 from hurbin_core.base import Limits, Prefs, write
-from hurbin_core.stores import PartFigures, PartRow, levels_of, stock_words
+from hurbin_core.stores import PartFigures, PartRow, levels_of, stock_words, to_order
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import LimitOverride
 from hurbin_server.logbook.services.casing import override_of
@@ -69,8 +69,6 @@ def _part(
     least = p.least if p.least is not None else told.least
     most = p.most if p.most is not None else told.most
     verdict, words = stock_words(count, reserved, least)
-    free = count - reserved
-    wanted = max(0, (most or 0) - free) if least is not None and free <= least else 0
     return s.SpareOut(
         id=p.pk,
         code=p.code,
@@ -88,7 +86,7 @@ def _part(
         asks=told.asks,
         verdict=verdict,
         says=write(words, prefs),
-        order=wanted,
+        order=to_order(count, reserved, least, most),
         version=p.version,
         stock=[
             s.PartStockOut(

@@ -75,8 +75,7 @@ def look_finding(job: Job, x: Said) -> Finding:
     verdict, fate = fate_of(x.body.look, x.body.signs)
     signs = look_signs(x.body.look)
     seen = [signs[s] for s in x.body.signs if s in signs]
-    renewed = _renewed(job, x.body.look, x.at)
-    if verdict is Verdict.WATCH and renewed is not None:
+    if verdict is Verdict.WATCH and _renewed(job, x.body.look, x.at):
         verdict, fate = Verdict.GOOD, "renewed"
     reason: Phrase = phrase(_FATES[fate], what=look.title, signs="; ".join(seen) or "nothing confirmed")
     notes = [phrase("job.pair", what=look.pair)] if look.pair and fate in ("renew", "send") else []
@@ -93,19 +92,19 @@ def look_finding(job: Job, x: Said) -> Finding:
     )
 
 
-def _renewed(job: Job, look: str, since: datetime) -> str | None:
-    """The step at which the part that this look judges was put back new, after it was looked at."""
+def _renewed(job: Job, look: str, since: datetime) -> bool:
+    """Was the part that this look judges put back new after it was looked at?"""
     parts = job.tree.by_part if job.tree else {}
     for s in job.steps:
         d = job.done.get(s.id)
         if d is None or d.skipped or d.at < since:
             continue
         if any(parts[p].judged == look for p in s.renew if p in parts):
-            return s.id
-    return None
+            return True
+    return False
 
 
 def renewed_since(job: Job, step: JobStep) -> bool:
     """Was everything that this step looked at put back new? Its figure says nothing of what runs now."""
     read_at = job.done[step.id].at
-    return bool(step.inspects) and all(_renewed(job, look, read_at) is not None for look in step.inspects)
+    return bool(step.inspects) and all(_renewed(job, look, read_at) for look in step.inspects)

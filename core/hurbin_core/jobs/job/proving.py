@@ -151,8 +151,7 @@ def _amps(job: Job) -> list[Finding]:
 
 
 def _watts(job: Job) -> list[Finding]:
-    step = next((s for s in job.steps if s.id == "P4e"), None)
-    d = job.done.get("P4e") if step is not None else None
+    d = job.done.get("P4e")
     if d is None or d.figure is None:
         return []
     alone = phrase("proof.watts_alone")

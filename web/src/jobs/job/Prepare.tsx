@@ -1,4 +1,7 @@
-/** Before leaving for the pump: what the set lacks, the pick list against the shelves, people and time, isolation, what else is due. */
+/**
+ * Before leaving for the pump: what the set lacks, the pick list against the shelves, people and time, isolation,
+ * what else is due.
+ */
 import { Act } from "../../base";
 import { NamedFigure } from "../../safety";
 import { isFigure, type Body, type Job, type View } from "./useJob";

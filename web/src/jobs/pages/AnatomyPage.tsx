@@ -1,4 +1,7 @@
-/** How a pump is built: its parts along the shaft line, each with what it does, what wears it, how it is judged, and what is off before it. */
+/**
+ * How a pump is built: its parts along the shaft line, each with what it does, what wears it, how it is judged,
+ * and what is off before it.
+ */
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { Ready, useGet, type Schemas } from "../../base";

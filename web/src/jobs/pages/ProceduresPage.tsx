@@ -1,4 +1,7 @@
-/** The procedures of a site: read, copied, extended by a lead. Each version is kept; a job goes on with the one it began with. */
+/**
+ * The procedures of a site: read, copied, extended by a lead. Each version is kept; a job goes on with the one it
+ * began with.
+ */
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";

@@ -1,4 +1,7 @@
-/** Work under way: every open job as its rail laid flat, what waits for a part or a shop first, looks after a job, jobs to read. */
+/**
+ * Work under way: every open job as its rail laid flat, what waits for a part or a shop first, looks after a job,
+ * jobs to read.
+ */
 import { Link } from "react-router";
 import { benchPath, day, dayTime, Ready, useGet, useMe, VerdictWord, type Schemas } from "../../base";
 import { chosenSite, useSites } from "../../plant";
