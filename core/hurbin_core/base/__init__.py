@@ -1,7 +1,7 @@
 """Quantities, units, verdicts, limits, findings, the bench registry: what every topic stands on."""
 
 from .bench import HELD, AnyBench, Bench, Filed, Needs, Series, Timed, once
-from .dialect import decode, delimiter_of, header_of, line, plain, rows_of, table
+from .dialect import decode, delimiter_of, header_of, line, plain, rows_of, table, take_lines
 from .effects import (
     DueDate,
     Effect,
@@ -204,6 +204,7 @@ __all__ = [
     "shown_type",
     "stand_on_ground",
     "table",
+    "take_lines",
     "to_metric",
     "unit",
     "whole",

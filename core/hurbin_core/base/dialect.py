@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 
-from .errors import HurbinError
+from .errors import HurbinError, Problem
 
 _FORMULA = ("=", "+", "@", "-")
 _MAGIC = (
@@ -72,6 +72,26 @@ def rows_of(text: str, delimiter: str = "") -> Iterator[tuple[int, list[str]]]:
     for cells in reader:
         if any(c.strip() for c in cells):
             yield reader.line_num, [unguard(c.strip()) for c in cells]
+
+
+def take_lines(
+    text: str, columns: Sequence[str], needed: Sequence[str], take: Callable[[int, dict[str, str]], None]
+) -> list[Problem]:
+    """Hand every line to `take`, its cells by their columns in whatever order they stand; what it refuses
+    comes back, each with its line number as field. Raises `header_wrong` when a needed column lacks.
+    """
+    header = [c.lower() for c in header_of(text)]
+    lacking = [c for c in needed if c not in header]
+    if lacking:
+        message = f"Missing columns in the header: {', '.join(lacking)}."
+        raise HurbinError("header_wrong", message, field="file", right=", ".join(columns))
+    problems: list[Problem] = []
+    for number, cells in rows_of(text):
+        try:
+            take(number, dict(zip(header, cells, strict=False)))
+        except HurbinError as error:
+            problems.append(Problem.of(error).model_copy(update={"field": f"line {number}"}))
+    return problems
 
 
 def unguard(text: str) -> str:

@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from datetime import date
 from typing import get_args
 
-from ..base import Entered, HurbinError, Model, Problem, find_unit, header_of, rows_of, table
+from ..base import Entered, HurbinError, Model, Problem, find_unit, table, take_lines
 from .register import Category, InstrumentSaid, SpanSaid, instrument_of, kind_of
 
 COLUMNS = (
@@ -44,23 +44,8 @@ def read_register(text: str) -> tuple[list[InstrumentRow], list[Problem]]:
     >>> rows[0].said.spans[0].top.text, wrong
     ('50', [])
     """
-    header = [c.strip().lower() for c in header_of(text)]
-    lacking = [c for c in _NEEDED if c not in header]
-    if lacking:
-        raise HurbinError(
-            "header_wrong",
-            f"Missing columns in the header: {', '.join(lacking)}.",
-            field="file",
-            right=", ".join(COLUMNS),
-        )
     rows: dict[str, InstrumentRow] = {}
-    problems: list[Problem] = []
-    for number, cells in rows_of(text):
-        held = {k: v.strip() for k, v in zip(header, cells, strict=False)}
-        try:
-            _line(number, held, rows)
-        except HurbinError as error:
-            problems.append(Problem.of(error).model_copy(update={"field": f"line {number}"}))
+    problems = take_lines(text, COLUMNS, _NEEDED, lambda number, held: _line(number, held, rows))
     for row in rows.values():
         try:
             instrument_of(row.said, id="file", since="2000-01-01T00:00:00Z")

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from ..base import HurbinError, Model, Problem, header_of, rows_of, table
+from ..base import HurbinError, Model, Problem, table, take_lines
 
 COLUMNS = (
     "code",
@@ -54,28 +54,17 @@ def read_parts(text: str) -> tuple[list[PartRow], list[Problem]]:
     >>> read_parts("code,title,place,count\\nS-1,Seal set,Shelf A,2")[0][0].count
     2
     """
-    header = [c.lower() for c in header_of(text)]
-    lacking = [c for c in NEEDED if c not in header]
-    if lacking:
-        raise HurbinError(
-            "header_wrong",
-            f"Missing columns in the header: {', '.join(lacking)}.",
-            field="file",
-            right=", ".join(COLUMNS),
-        )
     rows: list[PartRow] = []
-    problems: list[Problem] = []
     seen: set[tuple[str, str]] = set()
-    for number, cells in rows_of(text):
-        held = dict(zip(header, cells, strict=False))
-        try:
-            row = _row(number, held)
-            if (row.code, row.place) in seen:
-                raise HurbinError("part_twice", f"{row.code} is listed twice for {row.place}.", field="code")
-            seen.add((row.code, row.place))
-            rows.append(row)
-        except HurbinError as error:
-            problems.append(Problem.of(error).model_copy(update={"field": f"line {number}"}))
+
+    def take(number: int, held: dict[str, str]) -> None:
+        row = _row(number, held)
+        if (row.code, row.place) in seen:
+            raise HurbinError("part_twice", f"{row.code} is listed twice for {row.place}.", field="code")
+        seen.add((row.code, row.place))
+        rows.append(row)
+
+    problems = take_lines(text, COLUMNS, NEEDED, take)
     return rows, problems
 
 

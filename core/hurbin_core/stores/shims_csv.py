@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from ..base import Entered, HurbinError, Model, Problem, find_unit, header_of, rows_of, table
+from ..base import Entered, HurbinError, Model, Problem, find_unit, table, take_lines
 from .shelf import MOST, size_of
 
 COLUMNS = ("van", "thickness", "unit", "count", "least")
@@ -27,32 +27,18 @@ def read_shelf(text: str) -> tuple[list[ShelfRow], list[Problem]]:
     >>> read_shelf("van,thickness,unit,count,least\\nVan 1,0.25,mm,6,2")[0][0].tenths
     2500
     """
-    header = [c.lower() for c in header_of(text)]
-    lacking = [c for c in COLUMNS[:4] if c not in header]
-    if lacking:
-        raise HurbinError(
-            "header_wrong",
-            f"Missing columns in the header: {', '.join(lacking)}.",
-            field="file",
-            right=", ".join(COLUMNS),
-        )
     rows: list[ShelfRow] = []
-    problems: list[Problem] = []
     seen: set[tuple[str, int]] = set()
-    for number, cells in rows_of(text):
-        held = dict(zip(header, cells, strict=False))
-        try:
-            row = _row(number, held)
-            if (row.van, row.tenths) in seen:
-                raise HurbinError(
-                    "size_twice",
-                    f"{held['thickness']} {held.get('unit', '')} is listed twice for {row.van}.",
-                    field="thickness",
-                )
-            seen.add((row.van, row.tenths))
-            rows.append(row)
-        except HurbinError as error:
-            problems.append(Problem.of(error).model_copy(update={"field": f"line {number}"}))
+
+    def take(number: int, held: dict[str, str]) -> None:
+        row = _row(number, held)
+        if (row.van, row.tenths) in seen:
+            size = f"{held['thickness']} {held.get('unit', '')}"
+            raise HurbinError("size_twice", f"{size} is listed twice for {row.van}.", field="thickness")
+        seen.add((row.van, row.tenths))
+        rows.append(row)
+
+    problems = take_lines(text, COLUMNS, COLUMNS[:4], take)
     return rows, problems
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
 from ninja.renderers import BaseRenderer
@@ -45,3 +45,12 @@ class DescribedAPI(NinjaAPI):
                         text = {"type": "string"} if kind == CSV else {"type": "string", "format": "binary"}
                         answer["content"] = {kind: {"schema": text}}
         return schema
+
+
+def csv_file(text: str, name: str) -> HttpResponse:
+    """A table as a file that every spreadsheet opens in its own letters."""
+    return HttpResponse(
+        "\ufeff" + text,
+        content_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+    )

@@ -7,7 +7,7 @@ from ninja import File, Status, UploadedFile
 
 from hurbin_core.base import decode
 from hurbin_core.instruments import write_register
-from hurbin_server.base.described import CSV, media
+from hurbin_server.base.described import CSV, csv_file, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.prefs import prefs_of
@@ -92,11 +92,7 @@ def reinstate(request: HttpRequest, instrument_id: int, body: s.ReinstateIn) -> 
 )
 def out(request: HttpRequest, site_id: int) -> HttpResponse:
     text = write_register(q.rows_for_file(request.user, site_id))
-    return HttpResponse(
-        "\ufeff" + text,
-        content_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": 'attachment; filename="instruments.csv"'},
-    )
+    return csv_file(text, "instruments.csv")
 
 
 @router.post(

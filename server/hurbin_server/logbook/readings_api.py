@@ -14,7 +14,7 @@ from hurbin_core.base import HurbinError
 from hurbin_core.catalogue import bench as find_bench
 from hurbin_core.logbook import template, write_readings
 from hurbin_server.base.cursors import cursor, read_cursor
-from hurbin_server.base.described import CSV, PDF, media
+from hurbin_server.base.described import CSV, PDF, csv_file, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.prefs import prefs_of
@@ -32,14 +32,6 @@ PAGE = 100
 FILES = 12
 
 
-def _csv(text: str, name: str) -> HttpResponse:
-    return HttpResponse(
-        "\ufeff" + text,
-        content_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": f'attachment; filename="{name}"'},
-    )
-
-
 @router.get(
     "/readings/{bench}/template.csv",
     response={200: str, **ERRORS},
@@ -47,7 +39,7 @@ def _csv(text: str, name: str) -> HttpResponse:
     operation_id="readings_template",
 )
 def readings_template(request: HttpRequest, bench: str) -> HttpResponse:
-    return _csv(template(find_bench(bench)), f"{bench}-template.csv")
+    return csv_file(template(find_bench(bench)), f"{bench}-template.csv")
 
 
 @router.get(
@@ -59,7 +51,7 @@ def readings_template(request: HttpRequest, bench: str) -> HttpResponse:
 def site_csv(request: HttpRequest, site_id: int, bench: str) -> HttpResponse:
     require(request.user, site_id)
     b = find_bench(bench)
-    return _csv(write_readings(b, *rows_of(records_for(site_id=site_id, bench=b.name))), f"{bench}.csv")
+    return csv_file(write_readings(b, *rows_of(records_for(site_id=site_id, bench=b.name))), f"{bench}.csv")
 
 
 @router.get(
@@ -82,7 +74,7 @@ def site_json(request: HttpRequest, site_id: int, bench: str) -> HttpResponse:
 def set_csv(request: HttpRequest, set_id: int, bench: str) -> HttpResponse:
     row, b = set_for(request.user, set_id), find_bench(bench)
     text = write_readings(b, *rows_of(records_for(set_id=row.pk, bench=b.name)))
-    return _csv(text, f"{row.tag}-{bench}.csv")
+    return csv_file(text, f"{row.tag}-{bench}.csv")
 
 
 @router.get(

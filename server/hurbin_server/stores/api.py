@@ -7,7 +7,7 @@ from ninja import File, Status, UploadedFile
 
 from hurbin_core.base import decode
 from hurbin_core.stores import write_shelf
-from hurbin_server.base.described import CSV, media
+from hurbin_server.base.described import CSV, csv_file, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.prefs import prefs_of
@@ -44,11 +44,7 @@ def count(request: HttpRequest, van_id: int, body: s.CountIn) -> s.ShelfOut:
 )
 def out(request: HttpRequest, site_id: int) -> HttpResponse:
     text = write_shelf(q.stock_rows(request.user, site_id))
-    return HttpResponse(
-        "\ufeff" + text,
-        content_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": 'attachment; filename="van-shims.csv"'},
-    )
+    return csv_file(text, "van-shims.csv")
 
 
 @router.post(
