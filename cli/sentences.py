@@ -223,6 +223,9 @@ WORDS = {
     "shop": "the shop",
     "conductor": "L1",
     "rubber": "EPDM",
+    "made": "04 May, 12:00",
+    "begins": "Mon 04 May, 15:00",
+    "until": "Thu 07 May, 18:00",
     "liquid": "water",
     "lacks": "Enter the valve position. Without it the reading compares with no other.",
 }

@@ -10,7 +10,7 @@ from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 
-from conftest import Stack, send, told
+from conftest import Opener, Stack, send, told
 from playwright.sync_api import Locator, Page, expect
 
 LIKE = tomllib.loads((Path(__file__).parents[1] / "core" / "tests" / "sheets" / "like.toml").read_text())
@@ -70,10 +70,12 @@ def made_set(lead: Page, stack: Stack, tag: str, kind: str, control: str = "star
 
 
 class Walk:
-    """One job on one set. page: who works; second: who reads back."""
+    """One job on one set, by two people with a device each: page works, second reads back."""
 
-    def __init__(self, page: Page, second: Page, stack: Stack, number: int) -> None:
-        self.page, self.second, self.stack, self.number = page, second, stack, number
+    def __init__(self, open_as: Opener, second: Page, stack: Stack, number: int, phone: bool = False) -> None:
+        self.open_as, self.phone = open_as, phone
+        self.page, self.second = open_as("saskia", phone=phone), second
+        self.stack, self.number = stack, number
         self.isolation = str(uuid.uuid4())
         self.seen: list[str] = []
         # What the line reads, where it is not what the healthy sheets were read at.
@@ -137,6 +139,8 @@ class Walk:
 
     def one(self, name: str) -> None:
         self.seen.append(name)
+        if self.step().locator("[data-proof-kind='drip'], [data-proof-kind='heat']").count():
+            self.an_hour_goes_by()
         rail = self.page.locator(f"li[data-step='{name}']")
         self._meet(name)
         self._type()
@@ -231,6 +235,25 @@ class Walk:
                     fields.get_by_role("button", name=name, exact=True).click()
             fields.get_by_role("button", name="Save reading").click()
             expect(fields.get_by_role("button", name="Save reading")).to_be_disabled()
+
+    def an_hour_goes_by(self) -> None:
+        """All that was done on this set was done an hour earlier; both go on with another device, since these
+        hold what they sent as they sent it.
+        """
+        earlier = "{0} = {0} - interval 1 hour"
+        mine = f"pump_set_id = {self.number}"
+        entries = f"sheet_id in (select uuid from logbook_sheet where {mine})"
+        for table, column, which in (
+            ("logbook_entry", "taken_at", entries),
+            ("logbook_record", "taken_at", mine),
+            ("logbook_finding", "taken_at", mine),
+            ("jobs_isolationmoment", "at", mine),
+        ):
+            query = f"update {table} set {earlier.format(column)} where {which}"
+            self.stack.db.sql(query, database="hurbin_e2e")
+        self.page, self.second = self.open_as("saskia", phone=self.phone), self.open_as("jun")
+        self.page.goto(f"{self.stack.url}/sets/{self.number}/job")
+        expect(self.page.get_by_test_id("job-state")).to_be_visible()
 
     def _shop(self) -> None:
         step = self.step()

@@ -37,7 +37,7 @@ def test_a_whole_job_from_its_opening_to_its_record(
 ) -> None:
     lead, second = open_as("ines"), open_as("jun")
     number = made_set(lead, stack, f"JOB-{procedure}", kind, **plate)
-    walk = Walk(open_as("saskia", phone=procedure in ("J05", "J10")), second, stack, number)
+    walk = Walk(open_as, second, stack, number, phone=procedure in ("J05", "J10"))
     walk.volts = "230" if plate.get("connection") == "low" else ""
     walk.open(procedure, "it drips and growls")
     walk.to_end()
@@ -59,7 +59,7 @@ def site_of(stack: Stack, number: int) -> int:
 def test_a_hold_holds_and_one_step_fills_the_phone(open_as: Opener, stack: Stack) -> None:
     lead, second = open_as("ines"), open_as("jun")
     number = made_set(lead, stack, "JOB-HOLD", "close_coupled")
-    walk = Walk(open_as("saskia", phone=True), second, stack, number)
+    walk = Walk(open_as, second, stack, number, phone=True)
     walk.open("J05", "drips")
     walk.to_end(stop_at="I2")
     page = walk.page
@@ -85,7 +85,7 @@ def test_a_hold_holds_and_one_step_fills_the_phone(open_as: Opener, stack: Stack
 def test_one_step_ticked_by_two_people_is_told(open_as: Opener, stack: Stack) -> None:
     lead, second = open_as("ines"), open_as("jun")
     number = made_set(lead, stack, "JOB-TWO", "close_coupled")
-    walk = Walk(open_as("saskia"), second, stack, number)
+    walk = Walk(open_as, second, stack, number)
     walk.open("J16", "chatter")
     walk.page.get_by_text("Record: colour of each joint").wait_for()
     second.goto(f"{stack.url}/sets/{number}/job")
@@ -192,7 +192,7 @@ def test_an_apprentice_learns_a_pump_without_a_job(open_as: Opener) -> None:
 def test_when_is_it_back_without_signing_in(open_as: Opener, stack: Stack) -> None:
     lead, second = open_as("ines"), open_as("jun")
     number = made_set(lead, stack, "JOB-BACK", "close_coupled")
-    walk = Walk(open_as("saskia"), second, stack, number)
+    walk = Walk(open_as, second, stack, number)
     walk.open("J05", "drips")
     walk.page.get_by_role("button", name="Prepare", exact=True).click()
     walk.page.get_by_label("Waits for").fill("a seal set")

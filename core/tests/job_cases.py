@@ -73,6 +73,10 @@ class Told:
         self.entries.append(entry)
         return entry
 
+    def passes(self, minutes: float) -> None:
+        """Nobody does anything for so long."""
+        self.at += timedelta(minutes=minutes)
+
     def moment(self, state: str) -> None:
         self.at += timedelta(minutes=1)
         self.known["moments"].append({"at": self.at, "state": state, "scopes": list(SCOPES)})
@@ -157,6 +161,8 @@ class Told:
         if what == "head":
             head = {"before": {"text": "24"}, "after": {"text": "24.4"}}
             self.say(kind="head", **head, sign="meter", valve="same")
+        if what in ("seal", "heat"):
+            self.passes(60)
         if what == "seal":
             self.say(kind="drip", minute={"text": "4 min"}, drops={"text": "3"})
             self.say(kind="drip", minute={"text": "31 min"}, drops={"text": "0"})

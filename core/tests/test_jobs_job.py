@@ -251,6 +251,7 @@ def _typed(body: dict[str, str]) -> dict[str, Any]:
 def test_what_a_proof_says(kind: str, bodies: list[dict[str, str]], rule: str, verdict: str) -> None:
     job = told("J05", "close_coupled")
     job.to_end(stop_at="P6")
+    job.passes(60)
     for body in bodies:
         job.say(kind=kind, **_typed(body))
     found = job.evaluate().finding(rule)
@@ -261,6 +262,7 @@ def test_what_a_proof_says(kind: str, bodies: list[dict[str, str]], rule: str, v
 def test_a_bearing_at_74_in_31_air_is_act_though_under_82() -> None:
     job = told("J13", "close_coupled")
     job.to_end(stop_at="P8")
+    job.passes(60)
     for minute in ("40 min", "50 min"):
         job.say(kind="heat", **_typed({"minute": minute, "bearing": "74", "ambient": "31"}))
     e = job.evaluate()
@@ -297,6 +299,7 @@ def test_a_service_is_proved_inside_its_range_for_its_minutes() -> None:
     about = {"service": "tank flow", "no_service": "no", "service_low": {"text": "40"}}
     job = told("J07", "base_mounted", **about, service_minutes={"text": "10 min"})
     job.to_end(stop_at="P9")
+    job.passes(60)
     for minute, value, verdict in (
         ("2 min", "45", "unknown"),
         ("10 min", "45", "good"),
@@ -410,3 +413,21 @@ def test_a_job_left_over_night_did_not_take_the_night() -> None:
     past = past_job({"procedure": "J05", "entries": [opened, *told, morning]}, "close_coupled")
     assert past.steps == {"I1": 10.0, "I2": 30.0}
     assert (past.minutes, past.people) == (40.0, 2)
+
+
+def test_a_minute_that_has_not_come_proves_nothing() -> None:
+    job = told("J05", "close_coupled")
+    job.to_end(stop_at="P6")
+    for minute, drops in (("4 min", "0"), ("500 min", "0")):
+        job.say(kind="drip", **_typed({"minute": minute, "drops": drops}))
+    e = job.evaluate()
+    found = e.finding("proof_seal")
+    assert found is not None
+    assert found.verdict is Verdict.UNKNOWN
+    assert "that minute had not come" in write(found.reason)
+    job.done("P6")
+    assert next(s.state for s in job.evaluate().view.steps if s.id == "P6") == "now"
+    job.say(kind="drip", **_typed({"minute": "501 min", "drops": "9"}))
+    found = job.evaluate().finding("proof_seal")
+    assert found is not None
+    assert found.verdict is Verdict.ACT, "a leak is a leak at any minute"

@@ -97,7 +97,9 @@ def test_a_label_says_what_it_is_on_and_only_to_who_may_see_it(
     whole = text()
     assert pump_set.tag in whole
     assert twin.tag in whole
-    assert codes == [f"http://testserver/sets/{row.pk}" for row in (pump_set, twin)]
+    assert codes[::2] == [f"http://testserver/sets/{row.pk}" for row in (pump_set, twin)]
+    back = [tia("GET", c.removeprefix("http://testserver"))[1]["tag"] for c in codes[1::2]]
+    assert back == [pump_set.tag, twin.tag], "the second code asks of the same set when it is back"
     one = text(f"?set_id={pump_set.pk}")
     assert pump_set.tag in one
     assert twin.tag not in one

@@ -14,13 +14,17 @@ Mark = str | int | bool
 
 
 class Drawn(Model):
-    """Where a part stands in its drawing: x along the shaft line, 0 to 100; w, h its size; y off the line."""
+    """Where a part stands in its drawing: x along the shaft line, 0 to 100; w, h its size; y off the line.
+
+    strokes: of its shape, as points in a box one wide and one above and below the line, x before y.
+    """
 
     shape: str
     x: float
     w: float
     h: float
     y: float = 0.0
+    strokes: list[list[float]] = []
 
 
 class TreePart(Model):
@@ -88,6 +92,10 @@ class _TreeFile(Model):
     part: list[TreePart]
 
 
+class _Shapes(Model):
+    shape: dict[str, list[list[float]]]
+
+
 class _Looks(Model):
     look: list[Look]
 
@@ -114,9 +122,16 @@ _NAMES = (
 
 def _tree(name: str) -> Tree:
     file = RULEBOOK.section(f"jobs/anatomy/{name}.toml", _TreeFile)
-    return file.tree.model_copy(update={"part": file.part})
+    known([p.drawn.shape for p in file.part], SHAPES, name, "shape")
+    return file.tree.model_copy(update={"part": [_stroked(p) for p in file.part]})
 
 
+def _stroked(part: TreePart) -> TreePart:
+    drawn = part.drawn.model_copy(update={"strokes": SHAPES[part.drawn.shape]})
+    return part.model_copy(update={"drawn": drawn})
+
+
+SHAPES = RULEBOOK.section("jobs/anatomy/shapes.toml", _Shapes).shape
 LOOKS: dict[str, Look] = by_id(RULEBOOK.section("jobs/inspections.toml", _Looks).look)
 TREES: dict[str, Tree] = by_id(_tree(n) for n in _NAMES)
 

@@ -11,6 +11,7 @@ from typing import Any
 from ..base import Model, Verdict
 from ..logbook import AnyCase
 from .procedure import PROCEDURES, Procedure, procedure_of
+from .weather import Outlook
 
 JOB = "job"
 
@@ -70,6 +71,16 @@ class Lot(Model):
     price: float | None = None
 
 
+class OwnKit(Model):
+    """What this site takes to a job. tag: of one set; kind: of one kind of set; both empty: to any."""
+
+    title: str
+    procedure: str
+    tag: str = ""
+    kind: str = ""
+    parts: dict[str, int] = {}
+
+
 class DueThing(Model):
     """What else falls due on the set."""
 
@@ -87,7 +98,8 @@ class SiteProcedure(Model):
 
 class JobKnown(Model):
     """Everything of it. changes: temporary changes of the set that other work put on. moved: the set is of
-    another kind, or elsewhere, than when the job was opened.
+    another kind, or elsewhere, than when the job was opened. weather: the newest forecast of the site; zone:
+    of its clock.
     """
 
     pair: str = ""
@@ -96,9 +108,17 @@ class JobKnown(Model):
     moments: list[Moment] = []
     past: list[PastJob] = []
     lots: list[Lot] = []
+    kits: list[OwnKit] = []
     due: list[DueThing] = []
     procedures: list[SiteProcedure] = []
     changes: list[str] = []
+    weather: Outlook | None = None
+    zone: str = "UTC"
+
+    def kit(self, procedure: str) -> OwnKit | None:
+        """The kit of this procedure that is nearest to the set: its own, that of its kind, or anybody's."""
+        rows = [k for k in self.kits if k.procedure == procedure]
+        return max(rows, key=lambda k: (bool(k.tag), bool(k.kind)), default=None)
 
     def procedure(self, name: str, version: int) -> Procedure | None:
         """The procedure of this name and version; 0: the one that ships. None: neither is known."""

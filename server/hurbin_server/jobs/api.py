@@ -6,24 +6,35 @@ import re
 from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Path, Status
+from ninja import File, Path, Status, UploadedFile
 
-from hurbin_server.base.described import CSV, media
+from hurbin_core.base import decode
+from hurbin_server.base.described import CSV, csv_file, media
 from hurbin_server.base.door import DoorRouter
-from hurbin_server.base.errors import ERRORS
+from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.prefs import prefs_of
 
 from . import reads, report, schemas as s
-from .services import procedures as kept
+from .services import procedures as kept, weather
 
 router = DoorRouter(tags=["jobs"])
 Code = Annotated[str, Path(pattern=r"^[A-Za-z0-9][A-Za-z0-9-]{0,39}$")]
+FORECAST_MOST = 256 * 1024
 _NAME = re.compile(r"[^A-Za-z0-9-]+")
 
 
 @router.get("/sites/{site_id}/work", response={200: s.WorkOut, **ERRORS}, operation_id="work")
 def work(request: HttpRequest, site_id: int) -> s.WorkOut:
     return reads.work(request.user, site_id, prefs_of(request.user))
+
+
+@router.post(
+    "/sites/{site_id}/weather/file", response={200: s.WeatherOut, **ERRORS}, operation_id="bring_in_weather"
+)
+def bring_weather_in(request: HttpRequest, site_id: int, file: File[UploadedFile]) -> s.WeatherOut:
+    if file.size is not None and file.size > FORECAST_MOST:
+        raise Refused(413, "file_too_large", "File too large for a forecast.", field="file")
+    return reads.weather(weather.bring_weather_in(request.user, site_id, decode(file.read())))
 
 
 @router.get("/sets/{set_id}/back", response={200: s.BackOut, **ERRORS}, operation_id="when_back")
@@ -74,8 +85,4 @@ def anatomy(request: HttpRequest, name: str) -> s.AnatomyOut:
 def job_csv(request: HttpRequest, record_id: int) -> HttpResponse:
     tag, text = report.as_csv(request.user, record_id)
     name = f"{_NAME.sub('-', tag)}-job.csv"
-    return HttpResponse(
-        "\ufeff" + text,
-        content_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": f'attachment; filename="{name}"'},
-    )
+    return csv_file(text, name)

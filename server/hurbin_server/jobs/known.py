@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
+from django.db.models import Q
+
 from hurbin_core.base import RULES, Phrase, write
 from hurbin_core.jobs.known import (
     BenchRecord,
@@ -11,19 +13,21 @@ from hurbin_core.jobs.known import (
     JobKnown,
     Lot,
     Moment,
+    OwnKit,
     Read,
     SiteProcedure as Procedure,
 )
+from hurbin_core.jobs.weather import Outlook
 from hurbin_core.safety import CHANGES, IsolationSource
 from hurbin_server.logbook.models import Finding, Judgement, PartState, Record, Sheet
 from hurbin_server.logbook.signals import Day
 from hurbin_server.plant.known import pair_of
 from hurbin_server.plant.models import PumpSet
 from hurbin_server.safety.models import IsolationList, TemporaryChange
-from hurbin_server.stores.models import Part, PartReserved
+from hurbin_server.stores.models import Kit, Part, PartReserved
 from hurbin_server.stores.part_reads import reserved_of
 
-from .models import IsolationMoment, SiteProcedure
+from .models import IsolationMoment, SiteProcedure, SiteWeather
 from .past import past_jobs
 
 BENCH = "job"
@@ -45,9 +49,12 @@ def known_of(pump_set: PumpSet, as_of: datetime, day: Day) -> list[JobKnown]:
             moments=_moments(pump_set, as_of),
             past=past_jobs(pump_set.site_id, as_of),
             lots=_lots(pump_set, sheet) if fresh else [],
+            kits=_kits(pump_set),
             due=_due(pump_set, as_of),
             procedures=_procedures(pump_set.site_id),
             changes=_others(pump_set, sheet, as_of),
+            weather=_weather(pump_set.site_id) if fresh else None,
+            zone=pump_set.site.time_zone,
         )
     ]
 
@@ -97,10 +104,29 @@ def _moments(pump_set: PumpSet, as_of: datetime) -> list[Moment]:
     return [Moment(at=m.at, state=m.state, scopes=m.scopes) for m in rows.order_by("at", "pk")]
 
 
+def _kits(pump_set: PumpSet) -> list[OwnKit]:
+    """What the site takes to a job of this set, of its kind, or of any."""
+    rows = Kit.objects.filter(site_id=pump_set.site_id).filter(
+        Q(pump_set=pump_set) | Q(pump_set=None, kind__in=("", pump_set.kind))
+    )
+    return [
+        OwnKit(
+            title=k.title,
+            procedure=k.procedure,
+            tag=pump_set.tag if k.pump_set_id else "",
+            kind=k.kind,
+            parts={x["code"]: x["wanted"] for x in k.lines},
+        )
+        for k in rows
+    ]
+
+
 def _lots(pump_set: PumpSet, sheet: Sheet | None) -> list[Lot]:
     """What the stores hold that fits: of this kind of set, or of this one, or of any."""
     parts = list(Part.objects.filter(site_id=pump_set.site_id).prefetch_related("stock"))
-    fit = [p for p in parts if not p.fits or pump_set.kind in p.fits or pump_set.tag in p.fits]
+    named = {code for k in _kits(pump_set) for code in k.parts}
+    mine = {pump_set.kind, pump_set.tag}
+    fit = [p for p in parts if not p.fits or mine & {*p.fits} or p.code in named]
     held = reserved_of(fit)
     own = {} if sheet is None else _own(sheet)
     out = []
@@ -128,6 +154,11 @@ def _due(pump_set: PumpSet, as_of: datetime) -> list[DueThing]:
 
 def _asked(question: str) -> str:
     return RULES[question].title if question in RULES else question.replace("_", " ").capitalize()
+
+
+def _weather(site_id: int) -> Outlook | None:
+    row = SiteWeather.objects.filter(site_id=site_id).first()
+    return Outlook.model_validate(row.data) if row is not None else None
 
 
 def _procedures(site_id: int) -> list[Procedure]:

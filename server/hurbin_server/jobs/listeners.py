@@ -20,12 +20,14 @@ from hurbin_server.plant.models import PumpSet
 from hurbin_server.safety.models import TemporaryChange
 from hurbin_server.safety.services.standing import BENCH as ISOLATION, entries_on, facts_of
 from hurbin_server.stores.models import PartMove
+from hurbin_server.stores.services.kits import PROCEDURES
 
 from .known import BENCH, known_of
 from .models import IsolationMoment
-from .reads import back_token
+from .reads import back_token, procedure_codes
 
 EXTRAS[JOB] = known_of
+PROCEDURES.append(procedure_codes)
 BESIDE.append(lambda row: ("When is it back?", f"/back/{back_token(row.pk)}"))
 
 

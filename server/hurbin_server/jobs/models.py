@@ -22,6 +22,15 @@ class IsolationMoment(models.Model):
         indexes = [models.Index(fields=["pump_set", "at"])]
 
 
+class SiteWeather(models.Model):
+    """The newest forecast of a site, as its file had it."""
+
+    site = models.OneToOneField(Site, on_delete=models.CASCADE, related_name="weather")
+    data = models.JSONField()
+    by = models.ForeignKey(User, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+
 class SiteProcedure(models.Model):
     """One version of a procedure as this site has it. Append-only: a job goes on with the version it was
     opened with.

@@ -12,6 +12,7 @@ from hurbin_core.catalogue import bench as find_bench
 from hurbin_core.jobs.anatomy import LOOKS, TREES, tree_of
 from hurbin_core.jobs.job.view import JobView
 from hurbin_core.jobs.procedure import PROCEDURES
+from hurbin_core.jobs.weather import Outlook
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import not_found
 from hurbin_server.base.models import User
@@ -25,7 +26,7 @@ from hurbin_server.stores.part_schemas import KitLineOut, KitOut
 
 from . import schemas as s
 from .known import BENCH
-from .models import SiteProcedure
+from .models import SiteProcedure, SiteWeather
 
 CLOSED = 20
 SALT = "when-is-it-back"
@@ -139,6 +140,19 @@ def _closed(site_id: int) -> list[s.ClosedJob]:
             )
         )
     return out
+
+
+def procedure_codes(site_id: int) -> set[str]:
+    """The shipped ones, and those that the site keeps."""
+    own = SiteProcedure.objects.filter(site_id=site_id).values_list("code", flat=True)
+    return {*PROCEDURES, *own}
+
+
+def weather(row: SiteWeather) -> s.WeatherOut:
+    told = Outlook.model_validate(row.data)
+    return s.WeatherOut(
+        source=told.source, made_at=told.made_at, until=told.hours[-1].at, by=row.by.full_name
+    )
 
 
 def back(pump_set: PumpSet) -> s.BackOut:

@@ -31,25 +31,40 @@ def draw(page: Page, view: Any, zone: ZoneInfo) -> None:
 
 
 def _parts(page: Page, view: Any) -> None:
-    """Every part in its place on the shaft line: renewed ones solid, those that went to the shop crossed."""
-    page.room(150)
-    base, wide = page.y - 78, RIGHT - LEFT
-    c = page.c
+    """Every part in its place on the shaft line, as the screen draws it: renewed ones heavy, those that went
+    to the shop crossed, their names beneath.
+    """
+    page.room(190)
+    base, c = page.y - 70, page.c
     c.setStrokeColor(LINE)
     c.setLineWidth(0.5)
+    c.setDash(6, 3)
     c.line(LEFT, base, RIGHT, base)
-    for p in view.parts:
-        d = p.drawn
-        x = LEFT + wide * (d.x - d.w / 2) / 100
-        w, h = wide * d.w / 100, d.h * 1.5
-        c.setStrokeColor(INK if p.state in ("renewed", "back") else HAIR)
-        c.setLineWidth(1.6 if p.state == "renewed" else 0.8)
-        c.rect(x, base - d.y - h / 2, w, h)
-        if p.fate == "send":
-            c.line(x, base - d.y - h / 2, x + w, base - d.y + h / 2)
+    c.setDash()
+    for p in sorted(view.parts, key=lambda p: -p.drawn.w):
+        _strokes(page, p, base)
     page.y = base - 74
     new = ", ".join(p.title for p in view.parts if p.state == "renewed")
     page.text(f"Renewed (drawn heavy): {new or 'nothing'}", 8.5, mute=True)
+    sent = ", ".join(p.title for p in view.parts if p.fate == "send")
+    if sent:
+        page.text(f"Sent or scrapped (crossed): {sent}", 8.5, mute=True)
+
+
+def _strokes(page: Page, part: Any, base: float) -> None:
+    d, c, wide = part.drawn, page.c, RIGHT - LEFT
+    w, h = wide * d.w / 100, d.h * 1.5
+    x, y = LEFT + wide * d.x / 100 - w / 2, base - d.y * 1.5
+    c.setStrokeColor(INK if part.state in ("renewed", "back") else HAIR)
+    c.setLineWidth(1.6 if part.state == "renewed" else 0.8)
+    for points in d.strokes:
+        path = c.beginPath()
+        path.moveTo(x + points[0] * w, y - points[1] * h)
+        for i in range(2, len(points), 2):
+            path.lineTo(x + points[i] * w, y - points[i + 1] * h)
+        c.drawPath(path)
+    if part.fate == "send":
+        c.line(x, y - h, x + w, y + h)
 
 
 def _found(page: Page, view: Any) -> None:

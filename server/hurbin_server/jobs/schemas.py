@@ -70,6 +70,15 @@ class WorkOut(BaseModel):
     kits: list[KitOut]
 
 
+class WeatherOut(BaseModel):
+    """The forecast on file of a site."""
+
+    source: str
+    made_at: datetime
+    until: datetime
+    by: str
+
+
 class BackOut(BaseModel):
     """When a set is back, for whoever called: no more than that."""
 

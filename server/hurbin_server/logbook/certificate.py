@@ -29,7 +29,7 @@ from hurbin_server.base.errors import not_found
 from hurbin_server.base.models import User
 from hurbin_server.plant.access import set_for
 
-from .models import Record
+from .models import Attachment, Record
 from .paper import Page
 from .querysets import story_of
 from .schemas import StoryLineOut
@@ -37,6 +37,8 @@ from .services.judging import evaluation_of
 
 # How a bench draws its own view on paper: each room says it for its own.
 DRAWINGS: dict[str, Callable[[Page, Any, ZoneInfo], None]] = {}
+# As many photos as one report shows; the others are named by their number.
+MOST_PHOTOS = 12
 
 
 def certificate(user: User, record_id: int, prefs: Prefs) -> tuple[str, bytes]:
@@ -73,8 +75,30 @@ def certificate(user: User, record_id: int, prefs: Prefs) -> tuple[str, bytes]:
     if draw is not None:
         draw(page, shown.view, zone)
     _findings(page, shown)
+    _photos(page, r, zone)
     canvas.save()
     return f"{r.pump_set.tag}-{r.bench}-{r.taken_at:%Y-%m-%d}.pdf", out.getvalue()
+
+
+def _photos(page: Page, r: Record, zone: ZoneInfo) -> None:
+    """What was photographed with the entries of this record, as it was kept, strokes and all, two in a
+    row.
+    """
+    entries = r.sheet.entries.values_list("uuid", flat=True)
+    rows = Attachment.objects.filter(entry__in=list(entries), kind="photo", aside_at=None)
+    found = list(rows.select_related("by").order_by("at", "uuid"))
+    if not found:
+        return
+    page.text("Photos", 10.5, bold=True)
+    for at in range(0, min(len(found), MOST_PHOTOS), 2):
+        page.photos(
+            [
+                (bytes(x.content), f"{x.title or 'Photo'}, {x.by.full_name}, {_when(x.at, zone)}")
+                for x in found[at : min(at + 2, MOST_PHOTOS)]
+            ]
+        )
+    if len(found) > MOST_PHOTOS:
+        page.text(f"{len(found) - MOST_PHOTOS} more are kept with the record.", 8.5, mute=True)
 
 
 def _when(at: datetime, zone: ZoneInfo) -> str:

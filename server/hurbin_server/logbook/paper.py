@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import io
 from pathlib import Path
 
 from reportlab.lib.colors import HexColor
 from reportlab.lib.pagesizes import A4
-from reportlab.lib.utils import simpleSplit
+from reportlab.lib.utils import ImageReader, simpleSplit
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
@@ -85,3 +86,21 @@ class Page:
                 self.c.setFont(self.bold, 10.5)
                 self.c.drawString(x, self.y - 12, value[:44])
             self.y -= 29
+
+    def photos(self, row: list[tuple[bytes, str]]) -> None:
+        """Up to two photos beside each other, each with its words beneath."""
+        wide, high = (RIGHT - LEFT - 14) / 2, 170.0
+        self.room(high + 26)
+        for i, (content, words) in enumerate(row):
+            picture = ImageReader(io.BytesIO(content))
+            w, h = picture.getSize()
+            k = min(wide / w, high / h)
+            x, y = LEFT + i * (wide + 14), self.y - h * k
+            self.c.drawImage(picture, x, y, w * k, h * k)
+            self.c.setStrokeColor(INK)
+            self.c.setLineWidth(0.6)
+            self.c.rect(x, y, w * k, h * k)
+            self.c.setFillColor(MUTE)
+            self.c.setFont(self.plain, 7.5)
+            self.c.drawString(x, self.y - high - 10, simpleSplit(words, self.plain, 7.5, wide)[0])
+        self.y -= high + 26

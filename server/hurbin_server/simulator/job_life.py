@@ -19,6 +19,7 @@ from hurbin_core.safety import IsolationSource, needed
 from hurbin_core.simulator import InsulationTester, Meter, SetLife, TwoPoleTester, WindingLife
 from hurbin_server.base.models import User
 from hurbin_server.jobs.reads import job_of
+from hurbin_server.jobs.services.weather import bring_weather_in
 from hurbin_server.logbook.models import Sheet
 from hurbin_server.logbook.services.saving import save_record
 from hurbin_server.logbook.services.sheets import append_entries
@@ -26,10 +27,12 @@ from hurbin_server.plant.models import Fitting, PumpSet
 from hurbin_server.plant.services.parts import plate_of
 from hurbin_server.safety.models import CheckBack
 from hurbin_server.safety.services.changing import read_check_back
+from hurbin_server.stores.services.kits import add_kit
 from hurbin_server.stores.services.parts import bring_parts_in
 
 from .recording import on_record
 from .safety_life import SafetyLife
+from .weather import forecast
 
 HERE = Path(__file__).parent / "demo"
 _DATA = tomllib.loads((HERE / "jobs.toml").read_text())
@@ -54,9 +57,21 @@ class JobLife:
     def happen(self) -> None:
         rows = [x for x in _DATA["job"] if x["tag"] in self.sets]
         if rows:
-            bring_parts(self.users["teodor"], next(iter(self.sets.values())).site_id)
+            site = next(iter(self.sets.values())).site_id
+            bring_parts(self.users["teodor"], site)
+            self._kits(site)
+            bring_weather_in(self.users["teodor"], site, forecast(self.as_of, str(site)))
         for x in rows:
             _Walk(self, x).walk()
+
+    def _kits(self, site: int) -> None:
+        for k in _DATA["kit"]:
+            of = self.sets.get(k["tag"]) if "tag" in k else None
+            if "tag" in k and of is None:
+                continue
+            told = {n: k[n] for n in ("title", "procedure", "lines")}
+            set_id = of.pk if of is not None else None
+            add_kit(self.users["teodor"], site, {**told, "set_id": set_id, "kind": k.get("kind", "")})
 
 
 class _Walk:

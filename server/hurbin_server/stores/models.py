@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from hurbin_server.base.models import EXACT, User
-from hurbin_server.plant.models import Site
+from hurbin_server.plant.models import PumpSet, Site
 
 
 class Van(models.Model):
@@ -101,6 +101,25 @@ class PartMove(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["sheet"]), models.Index(fields=["part", "-at"])]
+
+
+class Kit(models.Model):
+    """What a site takes to one kind of job: of one set, of one kind of set, or of any. lines: code and how
+    many. Versioned: a stale edit shows both.
+    """
+
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="kits")
+    title = models.CharField(max_length=80)
+    procedure = models.CharField(max_length=40, db_collation=EXACT)
+    pump_set = models.ForeignKey(PumpSet, null=True, on_delete=models.PROTECT, related_name="kits")
+    kind = models.CharField(max_length=40, blank=True, db_collation=EXACT)
+    lines = models.JSONField(default=list)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["site", "procedure", "pump_set", "kind"], name="kit_once")
+        ]
 
 
 class PartReserved(models.Model):

@@ -6,14 +6,14 @@ from collections import defaultdict
 from collections.abc import Iterable
 
 from hurbin_core.base import Limits, Prefs, write
-from hurbin_core.stores import PartFigures, PartRow, levels_of, stock_words, to_order
+from hurbin_core.stores import KitPart, PartFigures, PartRow, kit_state, levels_of, stock_words, to_order
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import LimitOverride
 from hurbin_server.logbook.services.casing import override_of
 from hurbin_server.plant.access import require
 
 from . import part_schemas as s
-from .models import Part, PartMove, PartReserved, PartStock, Van
+from .models import Kit, Part, PartMove, PartReserved, PartStock, Van
 
 LAST = 8
 
@@ -32,7 +32,51 @@ def stores(user: User, site_id: int, prefs: Prefs, part_id: int | None = None) -
     limits = site_limits(site_id)
     out = [_part(p, held, moves[p.pk][:LAST], limits, prefs) for p in rows]
     out.sort(key=lambda p: -p.verdict.rank)
-    return s.StoresOut(may=role != "viewer", parts=out, places=places_of(site_id))
+    kits = _kits(site_id, rows, held, prefs) if part_id is None else []
+    return s.StoresOut(may=role != "viewer", parts=out, kits=kits, places=places_of(site_id))
+
+
+def _kits(site_id: int, parts: list[Part], held: dict[tuple[int, str], int], prefs: Prefs) -> list[s.SiteKit]:
+    """Every kit of a site, those that are short first."""
+    by_code = {p.code: p for p in parts}
+    free = {p.code: _free(p, held) for p in parts}
+    out = []
+    for k in Kit.objects.filter(site_id=site_id).select_related("pump_set").order_by("title", "pk"):
+        lines = [KitPart(code=x["code"], wanted=x["wanted"], free=free.get(x["code"])) for x in k.lines]
+        state = kit_state(lines)
+        told = [
+            s.SiteKitPart(
+                code=x.code,
+                title=by_code[x.code].title if x.code in by_code else x.code,
+                wanted=x.wanted,
+                free=x.free,
+                short=state.short.get(x.code, 0),
+            )
+            for x in lines
+        ]
+        out.append(
+            s.SiteKit(
+                id=k.pk,
+                title=k.title,
+                procedure=k.procedure,
+                set_id=k.pump_set_id,
+                tag=k.pump_set.tag if k.pump_set is not None else "",
+                kind=k.kind,
+                version=k.version,
+                parts=told,
+                whole=state.whole,
+                verdict=state.verdict,
+                says=write(state.says, prefs),
+            )
+        )
+    out.sort(key=lambda k: -k.verdict.rank)
+    return out
+
+
+def _free(p: Part, held: dict[tuple[int, str], int]) -> int | None:
+    """On all its shelves and not reserved; None where it was never counted anywhere."""
+    lots = list(p.stock.all())
+    return sum(max(0, x.count - held.get((p.pk, x.place), 0)) for x in lots) if lots else None
 
 
 def places_of(site_id: int) -> list[str]:

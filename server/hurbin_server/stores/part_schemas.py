@@ -95,6 +95,65 @@ class SpareOut(BaseModel):
     moves: list[PartMoveOut]
 
 
+class KitLineIn(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    code: Word = Field(title="Code")
+    wanted: int = Field(ge=1, le=999, title="How many")
+
+
+class KitEditIn(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    expected_version: int = Field(ge=1)
+    title: str = Field(min_length=1, max_length=80, title="Kit")
+    lines: list[KitLineIn] = Field(min_length=1, max_length=60, title="Parts")
+
+
+class KitIn(BaseModel):
+    """A kit: of one set, else of one kind of set, else of any."""
+
+    model_config = ConfigDict(extra="forbid")
+    title: str = Field(min_length=1, max_length=80, title="Kit")
+    procedure: Word = Field(title="Procedure")
+    set_id: int | None = Field(default=None, title="Set")
+    kind: str = Field(default="", max_length=40, title="Kind of set")
+    lines: list[KitLineIn] = Field(min_length=1, max_length=60, title="Parts")
+
+
+class SiteKitPart(BaseModel):
+    """free: not reserved; None: never counted."""
+
+    code: str
+    title: str
+    wanted: int
+    free: int | None
+    short: int
+
+
+class SiteKit(BaseModel):
+    """A kit as the site keeps it, and whether it is there. whole: how many times; None: nobody knows."""
+
+    id: int
+    title: str
+    procedure: str
+    set_id: int | None
+    tag: str
+    kind: str
+    version: int
+    parts: list[SiteKitPart]
+    whole: int | None
+    verdict: Verdict
+    says: str
+
+
+class TallyIn(BaseModel):
+    """One more or one less, as it was tapped. key: of this tap, so that one sent twice counts once."""
+
+    model_config = ConfigDict(extra="forbid")
+    place: Place = Field(title="Shelf or van")
+    change: int = Field(ge=-99, le=99, title="Change")
+    key: str = Field(min_length=8, max_length=60, pattern=r"^[A-Za-z0-9-]+$")
+
+
 class KitLineOut(BaseModel):
     """One line of a kit: what fills it, how many are free."""
 
@@ -119,4 +178,5 @@ class KitOut(BaseModel):
 class StoresOut(BaseModel):
     may: bool
     parts: list[SpareOut]
+    kits: list[SiteKit]
     places: list[str]

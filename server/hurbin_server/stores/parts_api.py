@@ -14,7 +14,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from hurbin_core.base import decode
 from hurbin_core.stores import write_parts
-from hurbin_server.base.described import CSV, PDF, media
+from hurbin_server.base.described import CSV, PDF, csv_file, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.prefs import prefs_of
@@ -23,7 +23,7 @@ from hurbin_server.plant.access import require
 
 from . import part_reads as reads, part_schemas as s
 from .models import Part
-from .services import parts as act
+from .services import kits, parts as act
 
 router = DoorRouter(tags=["stores"])
 FILE_MOST = 2_000_000
@@ -53,6 +53,30 @@ def count(request: HttpRequest, part_id: int, body: s.CountPartIn) -> s.StoresOu
     return reads.stores(request.user, lot.part.site_id, prefs_of(request.user))
 
 
+@router.post("/parts/{part_id}/tally", response={200: s.StoresOut, **ERRORS}, operation_id="tally_part")
+def tally(request: HttpRequest, part_id: int, body: s.TallyIn) -> s.StoresOut:
+    lot = act.tally_part(request.user, part_id, body.place, body.change, body.key)
+    return reads.stores(request.user, lot.part.site_id, prefs_of(request.user))
+
+
+@router.post("/sites/{site_id}/kits", response={201: s.StoresOut, **ERRORS}, operation_id="add_kit")
+def add_kit(request: HttpRequest, site_id: int, body: s.KitIn) -> Status:
+    kits.add_kit(request.user, site_id, body.model_dump())
+    return Status(201, reads.stores(request.user, site_id, prefs_of(request.user)))
+
+
+@router.put("/kits/{kit_id}", response={200: s.StoresOut, **ERRORS}, operation_id="edit_kit")
+def edit_kit(request: HttpRequest, kit_id: int, body: s.KitEditIn) -> s.StoresOut:
+    kit = kits.edit_kit(request.user, kit_id, body.expected_version, body.model_dump())
+    return reads.stores(request.user, kit.site_id, prefs_of(request.user))
+
+
+@router.delete("/kits/{kit_id}", response={200: s.StoresOut, **ERRORS}, operation_id="drop_kit")
+def drop_kit(request: HttpRequest, kit_id: int) -> s.StoresOut:
+    site_id = kits.drop_kit(request.user, kit_id)
+    return reads.stores(request.user, site_id, prefs_of(request.user))
+
+
 @router.post("/parts/{part_id}/move", response={200: s.StoresOut, **ERRORS}, operation_id="move_part")
 def move(request: HttpRequest, part_id: int, body: s.MovePartIn) -> s.StoresOut:
     part = act.move_part(request.user, part_id, body.source, body.to, body.count)
@@ -67,11 +91,7 @@ def move(request: HttpRequest, part_id: int, body: s.MovePartIn) -> s.StoresOut:
 )
 def out(request: HttpRequest, site_id: int) -> HttpResponse:
     text = write_parts(reads.part_rows(request.user, site_id))
-    return HttpResponse(
-        "\ufeff" + text,
-        content_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": 'attachment; filename="parts.csv"'},
-    )
+    return csv_file(text, "parts.csv")
 
 
 @router.post(

@@ -12,6 +12,11 @@ export const useBenches = () => useGet("/api/v1/benches", {}, { staleTime: Infin
 
 export const benchPath = (setId: number | string, bench: string) =>
   `/sets/${setId}/${bench.replaceAll("_", "-")}`;
+/** The overhaul of a set, opened because of what stands there: a verdict, a call, a check that is due. */
+export const becausePath = (
+  setId: number | string,
+  { from, of, says }: { from: string; of: string; says: string },
+) => `${benchPath(setId, "job")}?${new URLSearchParams({ from, of, says: says.slice(0, 300) }).toString()}`;
 /** Those that this set can have. */
 export const benchesOf = (
   all: BenchOut[] | undefined,

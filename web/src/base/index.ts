@@ -10,7 +10,7 @@ export {
   type Verb,
 } from "./address";
 export { ApiError, send, sendFile, type Problem, type Schemas } from "./client";
-export { benchesOf, benchPath, useBenches, type BenchOut, type Later } from "./benches";
+export { becausePath, benchesOf, benchPath, useBenches, type BenchOut, type Later } from "./benches";
 export { Fetched, fetchLater } from "./components/Fetched";
 export { Complaint, KeptLate, Failed, problemOf, Ready, together, Waiting } from "./components/States";
 export { enteredFields, FigureField, type EnteredRule } from "./components/Figure";

@@ -12,5 +12,5 @@ export const RULES_PAGE: Later = () => import("./pages/RulesPage").then((m) => m
 export const READINGS_PAGE: Later = () => import("./pages/ReadingsPage").then((m) => m.ReadingsPage);
 export const RECORD_PAGE: Later<Drawn> = () => import("./pages/RecordPage").then((m) => m.RecordPage);
 export const SET_PAGE: Later<Slots> = () => import("./pages/SetPage").then((m) => m.SetPage);
-export { usePlant, useRecord, useTrends, type Plant, type PlantSet } from "./queries";
-export { useBenchPage, useSaving, type Mode } from "./saving";
+export { usePlant, useRecord, useSetState, useTrends, type Plant, type PlantSet } from "./queries";
+export { OpenedWithin, useBenchPage, useSaving, useWithin, type Mode, type Said } from "./saving";

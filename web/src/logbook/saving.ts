@@ -1,6 +1,6 @@
 /** What every bench's page does alike: which record it is about, putting a sheet on record, leaving one. */
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { createContext, useContext, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import {
   address,
@@ -21,6 +21,11 @@ export interface Said {
   differs: boolean;
 }
 
+/** A bench that is opened in place, inside other work: what follows once its sheet is on record, or was left. */
+const Within = createContext<((said: Said | undefined) => void) | null>(null);
+export const OpenedWithin = Within.Provider;
+export const useWithin = () => useContext(Within);
+
 /** A bench's page from its address: the set, and the record that is corrected or tried in pencil. */
 export function useBenchPage() {
   const id = Number(useParams().setId);
@@ -37,6 +42,7 @@ type Request<N extends BenchName> = Omit<Put, "entries" | "reason"> & Asked<N> &
 export function useSaving(setId: number) {
   const go = useNavigate();
   const client = useQueryClient();
+  const within = useWithin();
   const [sending, setSending] = useState(false);
   const [refusal, setRefusal] = useState<unknown>(null);
   const over = async (write: () => Promise<Said | undefined>, after: () => void): Promise<unknown> => {
@@ -47,6 +53,10 @@ export function useSaving(setId: number) {
       const state = await write();
       after();
       await renew(client, { set: setId });
+      if (within) {
+        within(state);
+        return null;
+      }
       // Nothing to be said: it was left. The page knows by it that this sheet is no longer under way.
       void go(`/sets/${setId}`, { state: state ?? { left: true } });
       return null;

@@ -5,6 +5,7 @@ import {
   Act,
   SENDING,
   address,
+  becausePath,
   benchPath,
   Complaint,
   sendFile,
@@ -251,6 +252,19 @@ export function MatterBox({ matter, may }: { matter: Matter; may: boolean }) {
             )}
           </p>
         ))}
+      {may && matter.set_id && (
+        <p className="noprint">
+          <Link
+            to={becausePath(matter.set_id, {
+              from: "call",
+              of: String(matter.id),
+              says: matter.calls.at(-1)?.title ?? "",
+            })}
+          >
+            Open a job
+          </Link>
+        </p>
+      )}
       {may && <EndMatter matter={matter} />}
     </article>
   );

@@ -28,6 +28,7 @@ export {
   WordsField,
   BenchPage,
   defineBench,
+  definedBench,
   Derived,
   fieldId,
   hasFigures,

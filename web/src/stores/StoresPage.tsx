@@ -19,6 +19,7 @@ import {
 } from "../base";
 import { useQueryClient } from "@tanstack/react-query";
 import { chosenSite, useSites } from "../plant";
+import { Kits } from "./Kits";
 import { Figures, NewPart, Word } from "./PartForms";
 import css from "./stores.module.scss";
 
@@ -85,6 +86,7 @@ function Shelves({ stores, site, zone }: { stores: Stores; site: number; zone: s
           </li>
         ))}
       </ul>
+      {one === null && <Kits kits={stores.kits} parts={stores.parts} site={site} may={stores.may} />}
       {stores.may && <NewPart site={site} />}
       <CsvFiles<Stores>
         site={site}
@@ -140,14 +142,17 @@ function Shelf({
     to: "",
     n: "",
   });
-  const count = async (place: string, n: number) => {
+  // Each tap says one more or one less, never a whole count: two quick ones are two.
+  const tap = async (place: string, change: number) => {
+    const key = crypto.randomUUID();
     setError(null);
     try {
       await outbox.write(
-        "PUT",
-        address("/api/v1/parts/{part_id}/count", { part_id: part.id }),
-        { place, count: n },
+        "POST",
+        address("/api/v1/parts/{part_id}/tally", { part_id: part.id }),
+        { place, change, key },
         `${part.code}, ${place}`,
+        key,
       );
       await renew(client, "anything");
     } catch (e) {
@@ -179,7 +184,7 @@ function Shelf({
                   type="button"
                   className="btn-line"
                   aria-label={`one ${part.code} less in ${s.place}`}
-                  onClick={() => void count(s.place, s.count - 1)}
+                  onClick={() => void tap(s.place, -1)}
                 >
                   −
                 </button>
@@ -192,7 +197,7 @@ function Shelf({
                   type="button"
                   className="btn-line"
                   aria-label={`one ${part.code} more in ${s.place}`}
-                  onClick={() => void count(s.place, Math.max(0, s.count) + 1)}
+                  onClick={() => void tap(s.place, 1)}
                 >
                   +
                 </button>

@@ -4,33 +4,20 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from ...base import DIMENSIONS, amount, read_fields, worst
+from ...base import DIMENSIONS, worst
 from ...logbook import AnyCase
-from ...safety import CHANGES, SCOPES
+from ...safety import CHANGES
 from ..anatomy import LOOKS, TreePart
 from ..compiling import JobStep
-from ..known import Lot
 from ..procedure import PROCEDURES
 from . import view as v
+from .costing import cost_of, pair_of
 from .holding import records_for
 from .judged import fate_of, figure_finding, newest_looks
+from .picking import picked
 from .proving import prove
 from .sheet import Job, look_signs
-from .times import in_words, own, span, step_minutes
-
-KIT_TITLES = {
-    "seal_set": "seal set, both faces",
-    "casing_ring": "casing ring",
-    "anti_rotation": "anti-rotation washer and nut",
-    "mount": "resilient mount",
-    "head": "motor head with impeller",
-    "o_rings": "O-rings, the set",
-}
-
-
-def kit_title(kind: str) -> str:
-    """A kit's line in words."""
-    return KIT_TITLES.get(kind, kind.replace("_", " "))
+from .times import in_words, own, step_minutes
 
 
 def drawn(job: Job, case: AnyCase) -> v.JobView:
@@ -55,16 +42,17 @@ def drawn(job: Job, case: AnyCase) -> v.JobView:
         if x.change in CHANGES
     ]
     view.others = job.known.changes
-    view.pick = _pick(job, case)
+    view.pick = picked(job, case)
     view.proof = _proof(job)
     view.shop = _shop(job, case.context.as_of)
-    view.cost = _cost(job)
+    view.cost = cost_of(job)
     view.left = _left(job)
     view.state = state_words(job, view)
     view.owner = str(job.said("owner") or o.by)
     view.waits, view.expected = str(job.said("waits") or ""), job.said("expected")
     view.cause, view.root = str(job.said("cause") or ""), str(job.said("root") or "")
-    view.twin, view.restarts = str(job.said("twin") or ""), str(job.said("restarts") or "")
+    view.pair = pair_of(job)
+    view.restarts = str(job.said("restarts") or "")
     return view
 
 
@@ -253,59 +241,6 @@ def _leads(job: Job) -> list[v.BackView]:
     return list(rows.values())
 
 
-def _pick(job: Job, case: AnyCase) -> v.PickView | None:
-    c, p = job.compiled, job.procedure
-    if c is None or p is None:
-        return None
-    rows = own(job.known.past, p.id, str(job.marks.get("kind")))
-    low, high, n = span(rows, p.minutes)
-    weather = job.marks.get("roof") or job.marks.get("outside")
-    return v.PickView(
-        kit=[_kit(job, kind, n_) for kind, n_ in c.kit.items()],
-        tools=p.tools,
-        sizes=str(job.said("sizes") or _carried(case, "sizes")),
-        consumables=p.consumables,
-        lifting=any(s.opens == "lifting" for s in job.steps),
-        weather=f"dry for {in_words(high)}" + (", wind within the limit" if job.marks.get("roof") else "")
-        if weather
-        else "",
-        people=c.people,
-        time=f"{in_words(low)} to {in_words(high)}" if high > low else in_words(high),
-        time_from=f"{n} of your own jobs" if n else "procedure, no job of it here yet",
-        scopes=[SCOPES[s].title for s in p.scopes],
-        due=[f"{x.title}, {x.at:%d %b}" for x in job.known.due],
-    )
-
-
-def _carried(case: AnyCase, name: str) -> str:
-    last = case.context.last
-    told = last.body.get("about", {}).get(name, "") if last is not None else ""
-    return str(told or "")
-
-
-def _kit(job: Job, kind: str, wanted: int) -> v.KitView:
-    lots: list[Lot] = [x for x in job.known.lots if kind in x.kinds]
-    codes = {x.code for x in lots}
-    said: dict[tuple[str, str], tuple[int, int]] = {}
-    for x in job.of("part"):
-        if x.body.code in codes:
-            said[x.body.code, x.body.place] = (x.body.reserved, x.body.used)
-    reserved, used = sum(r for r, _ in said.values()), sum(u for _, u in said.values())
-    free = sum(max(0, x.free) for x in lots if not x.emergency)
-    return v.KitView(
-        kind=kind,
-        title=kit_title(kind),
-        wanted=wanted,
-        lots=[
-            v.LotView(code=x.code, title=x.title, place=x.place, free=x.free, emergency=x.emergency)
-            for x in lots
-        ],
-        reserved=reserved,
-        used=used,
-        short=max(0, wanted - max(reserved, used) - free),
-    )
-
-
 def _proof(job: Job) -> list[v.ProofView]:
     out = []
     for s in job.steps:
@@ -356,25 +291,6 @@ ASKED_BACK = (
     "test",
     "old parts",
 )
-
-
-def _cost(job: Job) -> v.CostView | None:
-    hours = travel = 0.0
-    for x in job.of("hours"):
-        got, _ = read_fields(x.body)
-        hours += got["hours"].value if "hours" in got else 0.0
-        travel += got["travel"].value if "travel" in got else 0.0
-    price = {(x.code, x.place): x.price for x in job.known.lots}
-    newest = {(x.body.code, x.body.place): x.body.used for x in job.of("part")}
-    parts = sum(n * (price.get(k) or 0.0) for k, n in newest.items())
-    if not (hours or travel or parts):
-        return None
-    view = v.CostView(hours=amount(hours, "h"))
-    labour = hours * job.limits.value("job.rate")
-    view.labour = amount(labour, "1")
-    view.parts, view.travel = amount(parts, "1"), amount(travel, "1")
-    view.whole = amount(labour + parts + travel, "1")
-    return view
 
 
 def _left(job: Job) -> str:

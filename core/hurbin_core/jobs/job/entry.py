@@ -20,6 +20,8 @@ class Opened(Model):
     version: int = said_field("Version", 0, ge=0, le=100000)
     because: str = said_field("Because", "", max_length=300)
     source: Literal["hand", "verdict", "call", "due"] = said_field("Opened from", "hand")
+    # Which verdict, call or check: its question with its subject, its number, its bench.
+    of: str = said_field("Opened from which", "", max_length=160)
     set_kind: str = said_field("Type of set then", "", max_length=40)
 
 

@@ -39,8 +39,34 @@ def proof_verdict(job: Job, what: str) -> Verdict:
 
 
 def prove(job: Job, what: str) -> list[Finding]:
-    """The findings of one part of the proof; none where nothing was read of it."""
-    return _PROOFS[what](job) if what in _PROOFS else []
+    """The findings of one part of the proof; none where nothing was read of it. No good stands on a minute
+    that had not come yet when it was entered.
+    """
+    found = _PROOFS[what](job) if what in _PROOFS else []
+    early = _early(job, _TIMED[what]) if what in _TIMED else None
+    if early is None:
+        return found
+    passed = (Verdict.GOOD, Verdict.WATCH)
+    return [
+        _found(f.rule, Verdict.UNKNOWN, early, f.subject, f.part) if f.verdict in passed else f for f in found
+    ]
+
+
+# Proofs that are read at minutes since the start, and the entries they are read with.
+_TIMED = {"seal": "drip", "heat": "heat", "service": "service"}
+# A minute is rounded as it is typed.
+_ROUNDED_S = 60.0
+
+
+def _early(job: Job, kind: str) -> Phrase | None:
+    """Was a minute entered before it can have come, counted from the last part that went back?"""
+    since = job.put_back_at or (job.opened.at if job.opened else None)
+    for x in _said(job, kind):
+        minute = _figures(job, x).get("minute")
+        gone = (x.at - since).total_seconds() if since is not None else 0.0
+        if minute is not None and exceeds(minute, gone + _ROUNDED_S):
+            return phrase("proof.early", minute=amount(minute / 60, "min"), gone=amount(gone / 60, "min"))
+    return None
 
 
 def _found(
@@ -239,16 +265,14 @@ def _seal(job: Job) -> list[Finding]:
         return [_found("proof_seal", Verdict.GOOD if inside else Verdict.ACT, words, part="seal")]
     wet = [m for m, n, _ in rows if n > 0 and exceeds(m, first)]
     if wet:
-        words = phrase("proof.wet", minute=amount(max(wet) * 60, "s"))
+        words = phrase("proof.wet", minute=amount(max(wet), "min"))
         return [_found("proof_seal", Verdict.ACT, words, part="seal")]
     if exceeds(minutes, last):
-        words = phrase("proof.too_soon", left=amount((minutes - last) * 60, "s"))
+        words = phrase("proof.too_soon", left=amount(minutes - last, "min"))
         return [_found("proof_seal", Verdict.UNKNOWN, words, part="seal")]
     if len(rows) < 2:
         return [_found("proof_seal", Verdict.UNKNOWN, phrase("proof.seal_once"), part="seal")]
-    return [
-        _found("proof_seal", Verdict.GOOD, phrase("proof.dry", minute=amount(last * 60, "s")), part="seal")
-    ]
+    return [_found("proof_seal", Verdict.GOOD, phrase("proof.dry", minute=amount(last, "min")), part="seal")]
 
 
 def _heat(job: Job) -> list[Finding]:

@@ -121,8 +121,17 @@ class LotView(Model):
     emergency: bool = False
 
 
+class TakeView(Model):
+    """What reserving says of one place."""
+
+    code: str
+    place: str
+    reserved: int
+    used: int
+
+
 class KitView(Model):
-    """One line of the pick list. short: how many are missing here."""
+    """One line of the pick list. short: how many are missing here; takes: what there is still to reserve."""
 
     kind: str
     title: str
@@ -131,15 +140,25 @@ class KitView(Model):
     reserved: int = 0
     used: int = 0
     short: int = 0
+    takes: list[TakeView] = []
+
+
+class WeatherView(Model):
+    """What the job needs of the weather, and whether the forecast has it."""
+
+    wants: str
+    verdict: Verdict
+    says: Phrase
 
 
 class PickView(Model):
     kit: list[KitView] = []
+    kit_title: str = ""
     tools: list[str] = []
     sizes: str = ""
     consumables: list[str] = []
     lifting: bool = False
-    weather: str = ""
+    weather: WeatherView | None = None
     people: int = 1
     time: str = ""
     time_from: str = ""
@@ -176,6 +195,18 @@ class CostView(Model):
     parts: Quantity | None = None
     travel: Quantity | None = None
     whole: Quantity | None = None
+
+
+class PairView(Model):
+    """The other set of a pair of like age. said: now, later, none; again, parts: in the site's money."""
+
+    tag: str
+    said: str
+    again: Quantity
+    time: str
+    people: int
+    parts: Quantity
+    unpriced: list[str] = []
 
 
 class AskView(Model):
@@ -222,6 +253,6 @@ class JobView(Model):
     expected: date | None = None
     cause: str = ""
     root: str = ""
-    twin: str = ""
+    pair: PairView | None = None
     restarts: str = ""
     offered: list[LeftOutView] = []

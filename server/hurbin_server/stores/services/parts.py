@@ -21,6 +21,8 @@ from hurbin_server.plant.models import Site
 from ..models import Part, PartMove, PartReserved, PartStock
 
 MOST_PARTS = 2000
+# What stands in the place of a sheet where a tap on the shelf changed a count.
+TAP = "tap:"
 FIELDS = ("title", "lines", "fits", "per_year", "lead_days", "price", "day_cost", "least", "most")
 
 
@@ -74,6 +76,25 @@ def count_part(user: User, part_id: int, place: str, count: int, emergency: int 
     part = part_for(user, part_id, "technician")
     with transaction.atomic():
         return _set(user, part, place.strip(), count, emergency, "counted")
+
+
+def tally_part(user: User, part_id: int, place: str, change: int, key: str) -> PartStock:
+    """One more or one less in one place; the same tap sent twice counts once. Refused below zero (409)."""
+    part = part_for(user, part_id, "technician")
+    with transaction.atomic():
+        Part.objects.select_for_update().get(pk=part.pk)
+        lot, _ = PartStock.objects.select_for_update().get_or_create(part=part, place=place)
+        if PartMove.objects.filter(part=part, sheet=f"{TAP}{key}").exists():
+            return lot
+        if lot.count + change < min(0, lot.count):
+            message = f"There are {lot.count} in {place}: none can be taken out."
+            raise Refused(409, "not_enough", message, field="change", right=f"at most {max(0, lot.count)}")
+        lot.count += change
+        lot.counted_at = now()
+        lot.save()
+        _moved(user, part, place, change, "counted", sheet=f"{TAP}{key}")
+        moved("site", part.site_id, part.site_id)
+    return lot
 
 
 def _set(user: User, part: Part, place: str, count: int, emergency: int | None, why: str) -> PartStock:

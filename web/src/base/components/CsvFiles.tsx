@@ -13,8 +13,11 @@ interface Props<A> {
   /** What the file is called to who cannot see where it stands. */
   label: string;
   taken: (answer: A) => string;
+  /** What is brought in; a table where nothing else is said. */
+  brings?: { words: string; accept: string };
 }
-export function CsvFiles<A>({ site, out, into, label, taken }: Props<A>) {
+const TABLE = { words: "Import CSV", accept: ".csv,text/csv" };
+export function CsvFiles<A>({ site, out, into, label, taken, brings = TABLE }: Props<A>) {
   const client = useQueryClient();
   const pick = useRef<HTMLInputElement>(null);
   const [error, setError] = useState<unknown>(null);
@@ -39,13 +42,13 @@ export function CsvFiles<A>({ site, out, into, label, taken }: Props<A>) {
       {into !== null && (
         <>
           <button className="btn-line" onClick={() => pick.current?.click()}>
-            Import CSV
+            {brings.words}
           </button>
           <input
             ref={pick}
             type="file"
             hidden
-            accept=".csv,text/csv"
+            accept={brings.accept}
             aria-label={label}
             onChange={(e) => {
               const f = e.target.files?.[0];

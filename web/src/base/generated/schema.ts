@@ -2725,6 +2725,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/kits/{kit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Edit Kit */
+        put: operations["edit_kit"];
+        post?: never;
+        /** Drop Kit */
+        delete: operations["drop_kit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/loops/schema": {
         parameters: {
             query?: never;
@@ -2821,6 +2839,23 @@ export interface paths {
         put?: never;
         /** Move */
         post: operations["move_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/parts/{part_id}/tally": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tally */
+        post: operations["tally_part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3807,6 +3842,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sites/{site_id}/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add Kit */
+        post: operations["add_kit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sites/{site_id}/labels.pdf": {
         parameters: {
             query?: never;
@@ -4284,6 +4336,23 @@ export interface paths {
         put?: never;
         /** Bring In */
         post: operations["bring_in_shims"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{site_id}/weather/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring Weather In */
+        post: operations["bring_in_weather"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6714,12 +6783,19 @@ export interface components {
         /**
          * Drawn
          * @description Where a part stands in its drawing: x along the shaft line, 0 to 100; w, h its size; y off the line.
+         *
+         *     strokes: of its shape, as points in a box one wide and one above and below the line, x before y.
          */
         Drawn: {
             /** H */
             h: number;
             /** Shape */
             shape: string;
+            /**
+             * Strokes
+             * @default []
+             */
+            strokes: number[][];
             /** W */
             w: number;
             /** X */
@@ -9412,6 +9488,41 @@ export interface components {
             /** Time Zones */
             time_zones: string[];
         };
+        /** KitEditIn */
+        KitEditIn: {
+            /** Expected Version */
+            expected_version: number;
+            /** Parts */
+            lines: components["schemas"]["KitLineIn"][];
+            /** Kit */
+            title: string;
+        };
+        /**
+         * KitIn
+         * @description A kit: of one set, else of one kind of set, else of any.
+         */
+        KitIn: {
+            /**
+             * Kind of set
+             * @default
+             */
+            kind: string;
+            /** Parts */
+            lines: components["schemas"]["KitLineIn"][];
+            /** Procedure */
+            procedure: string;
+            /** Set */
+            set_id?: number | null;
+            /** Kit */
+            title: string;
+        };
+        /** KitLineIn */
+        KitLineIn: {
+            /** Code */
+            code: string;
+            /** How many */
+            wanted: number;
+        };
         /**
          * KitLineOut
          * @description One line of a kit: what fills it, how many are free.
@@ -9448,7 +9559,7 @@ export interface components {
         };
         /**
          * KitView
-         * @description One line of the pick list. short: how many are missing here.
+         * @description One line of the pick list. short: how many are missing here; takes: what there is still to reserve.
          */
         KitView: {
             /** Kind */
@@ -9468,6 +9579,11 @@ export interface components {
              * @default 0
              */
             short: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: components["schemas"]["TakeView"][];
             /** Title */
             title: string;
             /**
@@ -11440,6 +11556,11 @@ export interface components {
              */
             kind: "open";
             /**
+             * Opened from which
+             * @default
+             */
+            of: string;
+            /**
              * Procedure
              * @default
              */
@@ -12100,64 +12221,6 @@ export interface components {
             role: string;
             /** Username */
             username: string;
-        };
-        /** PickView */
-        PickView: {
-            /**
-             * Consumables
-             * @default []
-             */
-            consumables: string[];
-            /**
-             * Due
-             * @default []
-             */
-            due: string[];
-            /**
-             * Kit
-             * @default []
-             */
-            kit: components["schemas"]["KitView"][];
-            /**
-             * Lifting
-             * @default false
-             */
-            lifting: boolean;
-            /**
-             * People
-             * @default 1
-             */
-            people: number;
-            /**
-             * Scopes
-             * @default []
-             */
-            scopes: string[];
-            /**
-             * Sizes
-             * @default
-             */
-            sizes: string;
-            /**
-             * Time
-             * @default
-             */
-            time: string;
-            /**
-             * Time From
-             * @default
-             */
-            time_from: string;
-            /**
-             * Tools
-             * @default []
-             */
-            tools: string[];
-            /**
-             * Weather
-             * @default
-             */
-            weather: string;
         };
         /**
          * Picture
@@ -16522,9 +16585,10 @@ export interface components {
             others: string[];
             /** Owner */
             owner: string;
+            pair: components["schemas"]["ShownPairView"] | null;
             /** Parts */
             parts: components["schemas"]["PartView"][];
-            pick: components["schemas"]["PickView"] | null;
+            pick: components["schemas"]["ShownPickView"] | null;
             /** Posture */
             posture: string;
             /** Procedure */
@@ -16550,8 +16614,6 @@ export interface components {
             title: string;
             /** Tree */
             tree: string;
-            /** Twin */
-            twin: string;
             /** Version */
             version: number;
             /** Waits */
@@ -16931,6 +16993,24 @@ export interface components {
             state: "stays" | "out" | "in";
         };
         /**
+         * ShownPairView
+         * @description The other set of a pair of like age. said: now, later, none; again, parts: in the site's money.
+         */
+        ShownPairView: {
+            again: components["schemas"]["ShownQuantity"];
+            parts: components["schemas"]["ShownQuantity"];
+            /** People */
+            people: number;
+            /** Said */
+            said: string;
+            /** Tag */
+            tag: string;
+            /** Time */
+            time: string;
+            /** Unpriced */
+            unpriced: string[];
+        };
+        /**
          * ShownPaperAxis
          * @description end: the value at 1, metric.
          */
@@ -16997,6 +17077,32 @@ export interface components {
             leaves: string;
             /** Onto */
             onto: string[];
+        };
+        /** ShownPickView */
+        ShownPickView: {
+            /** Consumables */
+            consumables: string[];
+            /** Due */
+            due: string[];
+            /** Kit */
+            kit: components["schemas"]["KitView"][];
+            /** Kit Title */
+            kit_title: string;
+            /** Lifting */
+            lifting: boolean;
+            /** People */
+            people: number;
+            /** Scopes */
+            scopes: string[];
+            /** Sizes */
+            sizes: string;
+            /** Time */
+            time: string;
+            /** Time From */
+            time_from: string;
+            /** Tools */
+            tools: string[];
+            weather: components["schemas"]["ShownWeatherView"] | null;
         };
         /**
          * ShownPlanChoice
@@ -17653,6 +17759,17 @@ export interface components {
             ring: components["schemas"]["ShownRingView"] | null;
         };
         /**
+         * ShownWeatherView
+         * @description What the job needs of the weather, and whether the forecast has it.
+         */
+        ShownWeatherView: {
+            /** Says */
+            says: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Wants */
+            wants: string;
+        };
+        /**
          * ShownWindingView
          * @description One winding behind the terminals. where: its terminals. odd: it is the one furthest off.
          */
@@ -17740,6 +17857,49 @@ export interface components {
              * @default UTC
              */
             time_zone: string;
+        };
+        /**
+         * SiteKit
+         * @description A kit as the site keeps it, and whether it is there. whole: how many times; None: nobody knows.
+         */
+        SiteKit: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Parts */
+            parts: components["schemas"]["SiteKitPart"][];
+            /** Procedure */
+            procedure: string;
+            /** Says */
+            says: string;
+            /** Set Id */
+            set_id: number | null;
+            /** Tag */
+            tag: string;
+            /** Title */
+            title: string;
+            verdict: components["schemas"]["Verdict"];
+            /** Version */
+            version: number;
+            /** Whole */
+            whole: number | null;
+        };
+        /**
+         * SiteKitPart
+         * @description free: not reserved; None: never counted.
+         */
+        SiteKitPart: {
+            /** Code */
+            code: string;
+            /** Free */
+            free: number | null;
+            /** Short */
+            short: number;
+            /** Title */
+            title: string;
+            /** Wanted */
+            wanted: number;
         };
         /** SiteOut */
         SiteOut: {
@@ -18083,6 +18243,8 @@ export interface components {
         };
         /** StoresOut */
         StoresOut: {
+            /** Kits */
+            kits: components["schemas"]["SiteKit"][];
             /** May */
             may: boolean;
             /** Parts */
@@ -18427,6 +18589,32 @@ export interface components {
             at: string;
             /** Slot */
             slot: string;
+        };
+        /**
+         * TakeView
+         * @description What reserving says of one place.
+         */
+        TakeView: {
+            /** Code */
+            code: string;
+            /** Place */
+            place: string;
+            /** Reserved */
+            reserved: number;
+            /** Used */
+            used: number;
+        };
+        /**
+         * TallyIn
+         * @description One more or one less, as it was tapped. key: of this tap, so that one sent twice counts once.
+         */
+        TallyIn: {
+            /** Change */
+            change: number;
+            /** Key */
+            key: string;
+            /** Shelf or van */
+            place: string;
         };
         /**
          * Tap
@@ -19962,6 +20150,26 @@ export interface components {
             late: number;
             /** Record */
             record: number;
+        };
+        /**
+         * WeatherOut
+         * @description The forecast on file of a site.
+         */
+        WeatherOut: {
+            /** By */
+            by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Source */
+            source: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
         };
         /**
          * WhatMoved
@@ -37204,6 +37412,216 @@ export interface operations {
             };
         };
     };
+    edit_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitEditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoresOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    drop_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoresOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     loop_plate_schema: {
         parameters: {
             query?: never;
@@ -37745,6 +38163,113 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MovePartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoresOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    tally_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TallyIn"];
             };
         };
         responses: {
@@ -44595,6 +45120,113 @@ export interface operations {
             };
         };
     };
+    add_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoresOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     labels: {
         parameters: {
             query?: {
@@ -48221,6 +48853,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BroughtInOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    bring_in_weather: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherOut"];
                 };
             };
             /** @description Bad Request */

@@ -5,6 +5,7 @@ import { Bench, Sending, type Given } from "../../safety";
 import { Exploded, Tray } from "../Exploded";
 import { Closing } from "./Closing";
 import { Edge } from "./Edge";
+import { InPlace } from "./InPlace";
 import css from "./job.module.scss";
 import { Opening } from "./Opening";
 import { Prepare } from "./Prepare";
@@ -23,7 +24,9 @@ const PAGES: [Page, string][] = [
 ];
 
 export function Drawing({ given }: { given: Given }) {
-  const job = useJob(given);
+  // The bench that a step is worked at, in its place.
+  const [bench, setBench] = useState("");
+  const job = useJob(given, bench !== "");
   const { tools, view } = job;
   const narrow = useNarrow();
   const [page, setPage] = useState<Page | null>(null);
@@ -33,18 +36,22 @@ export function Drawing({ given }: { given: Given }) {
   const at: Page = page ?? (view?.asks.length || (view && view.done === 0) ? "prepare" : "steps");
   // The next step comes into the hand by itself, unless another one was chosen and is not done yet.
   useEffect(() => setChosen(null), [view?.now]);
+  const goTo = (p: Page) => {
+    setBench("");
+    setPage(p);
+  };
   useKeys([
     ...PAGES.map(([p, words], i) => ({
       key: String(i + 1),
       does: words.toLowerCase(),
-      run: () => setPage(p),
+      run: () => goTo(p),
     })),
     {
       key: "n",
       does: "go to the step that is next",
       run: () => {
         setChosen(null);
-        setPage("steps");
+        goTo("steps");
       },
     },
   ]);
@@ -67,7 +74,7 @@ export function Drawing({ given }: { given: Given }) {
               type="button"
               className="linklike"
               aria-current={at === p ? "step" : undefined}
-              onClick={() => setPage(p)}
+              onClick={() => goTo(p)}
             >
               {words}
               {p === "edge" && view.changes.length > 0 && (
@@ -80,7 +87,7 @@ export function Drawing({ given }: { given: Given }) {
       before={<Told job={job} view={view} />}
     >
       {narrow && at === "steps" && <Bar view={view} at={step?.id ?? ""} />}
-      <div className={css.grid} data-page={at}>
+      <div className={css.grid} data-page={at} data-bench={bench || undefined}>
         {(!narrow || at === "steps") && (
           <Rail
             view={view}
@@ -88,13 +95,16 @@ export function Drawing({ given }: { given: Given }) {
             folded={narrow}
             choose={(id) => {
               setChosen(id === view.now ? null : id);
-              setPage("steps");
+              goTo("steps");
             }}
           />
         )}
         <div className={css.middle}>
           {at === "prepare" && <Prepare job={job} view={view} start={() => setPage("steps")} />}
-          {at === "steps" && step && (
+          {at === "steps" && step && bench && (
+            <InPlace setId={given.set.id} step={step} bench={bench} back={() => setBench("")} />
+          )}
+          {at === "steps" && step && !bench && (
             <>
               <h2 className={css.title}>
                 <span className="mono">{step.n}</span> {step.title}
@@ -108,7 +118,7 @@ export function Drawing({ given }: { given: Given }) {
                 near
               />
               <PartSays view={view} part={part} />
-              <StepNow key={step.id} job={job} view={view} step={step} />
+              <StepNow key={step.id} job={job} view={view} step={step} work={setBench} />
               <Tray parts={view.parts} />
             </>
           )}
@@ -125,7 +135,7 @@ export function Drawing({ given }: { given: Given }) {
           {at === "edge" && narrow && <Edge job={job} view={view} />}
           <Sending />
         </div>
-        {!narrow && <Edge job={job} view={view} />}
+        {!narrow && !bench && <Edge job={job} view={view} />}
       </div>
     </Bench>
   );

@@ -1,6 +1,9 @@
 /** No job yet: which procedures are for this set, and why it is opened. */
+import { useEffect } from "react";
+import { useSearchParams } from "react-router";
 import { Act, useGet } from "../../base";
-import { useSetSafety, type Given } from "../../safety";
+import type { Given } from "../../safety";
+import { Standing } from "./Standing";
 import type { Body, Job } from "./useJob";
 import css from "./job.module.scss";
 
@@ -14,10 +17,22 @@ export function Opening({ job, given }: { job: Job; given: Given }) {
   const { set } = given;
   const offered = job.view?.offered ?? [];
   const own = useGet("/api/v1/sites/{site_id}/procedures", { site_id: set.site_id });
-  const safety = useSetSafety(set.id).data;
   const because = String(job.typed["open:because"] ?? "");
   const source = String(job.typed["open:source"] ?? "hand");
-  const calls = safety?.matters ?? [];
+  const of = String(job.typed["open:of"] ?? "");
+  const take = (from: string, which: string, says: string) => {
+    job.put("open:source", from);
+    job.put("open:of", which);
+    job.put("open:because", says);
+  };
+  // What it was opened from, where another page said so; then the address says no more.
+  const [asked, setAsked] = useSearchParams();
+  const from = asked.get("from");
+  useEffect(() => {
+    if (from && FROM.some(([v]) => v === from)) take(from, asked.get("of") ?? "", asked.get("says") ?? "");
+    if (from) setAsked({}, { replace: true });
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [from]);
   const versions = new Map(own.data?.procedures.map((p) => [p.id, p]) ?? []);
   const kinds = own.data?.procedures.filter((p) => p.own && p.kinds.includes(set.kind)) ?? [];
   const all = [
@@ -33,9 +48,10 @@ export function Opening({ job, given }: { job: Job; given: Given }) {
       version: versions.get(id)?.version ?? 0,
       because: because.trim(),
       source,
+      of,
       set_kind: set.kind,
     } as Body);
-    job.forget("open:because", "open:source");
+    job.forget("open:because", "open:source", "open:of");
   };
   return (
     <section className={css.opening}>
@@ -45,7 +61,10 @@ export function Opening({ job, given }: { job: Job; given: Given }) {
           className="inline-select"
           aria-label="Opened from"
           value={source}
-          onChange={(e) => job.put("open:source", e.target.value)}
+          onChange={(e) => {
+            job.put("open:source", e.target.value);
+            job.put("open:of", "");
+          }}
         >
           {FROM.map(([v, w]) => (
             <option key={v} value={v}>
@@ -64,21 +83,7 @@ export function Opening({ job, given }: { job: Job; given: Given }) {
           onChange={(e) => job.put("open:because", e.target.value)}
         />
       </div>
-      {source === "call" && calls.length > 0 && (
-        <p className="mute">
-          Open on this set:{" "}
-          {calls.map((m) => (
-            <button
-              key={m.id}
-              type="button"
-              className="linklike"
-              onClick={() => job.put("open:because", m.calls.at(-1)?.title ?? "")}
-            >
-              {m.calls.at(-1)?.title}
-            </button>
-          ))}
-        </p>
-      )}
+      <Standing setId={set.id} of={of} take={take} />
       {!job.view && <p className="mute">Loading procedures…</p>}
       <ul className={css.procedures} aria-label="Procedures for this set">
         {all.map((p) => (

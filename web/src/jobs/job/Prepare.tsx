@@ -2,10 +2,13 @@
  * Before leaving for the pump: what the set lacks, the pick list against the shelves, people and time, isolation,
  * what else is due.
  */
-import { Act } from "../../base";
+import { Act, CsvFiles, VerdictWord, type Schemas } from "../../base";
 import { NamedFigure } from "../../safety";
 import { isFigure, type Body, type Job, type View } from "./useJob";
+import { Pair } from "./Pair";
 import css from "./job.module.scss";
+
+type Forecast = Schemas["WeatherOut"];
 
 const YES_NO: Record<string, string> = {
   hot: "pumps anything over 50 °C",
@@ -24,6 +27,7 @@ export function Prepare({ job, view, start }: { job: Job; view: View; start: () 
       ))}
       <Asks job={job} view={view} />
       {view.pick && <Pick job={job} view={view} pick={view.pick} />}
+      {view.pair && <Pair job={job} pair={view.pair} />}
       {view.asks.length === 0 && view.refuses.length === 0 && (
         <button type="button" className="btn-ink" onClick={start}>
           {view.done ? "Go on with the steps" : "Begin with the first step"}
@@ -148,23 +152,13 @@ function Asks({ job, view }: { job: Job; view: View }) {
   );
 }
 function Pick({ job, view, pick }: { job: Job; view: View; pick: NonNullable<View["pick"]> }) {
+  const takes = pick.kit.flatMap((k) => k.takes);
   const reserve = () => {
-    for (const k of pick.kit) {
-      let left = k.wanted - k.reserved - k.used;
-      for (const lot of k.lots) {
-        if (left <= 0 || lot.emergency || lot.free <= 0) continue;
-        const n = Math.min(left, lot.free);
-        job.say({ kind: "part", code: lot.code, place: lot.place, reserved: n } as Body);
-        left -= n;
-      }
-    }
+    for (const t of takes) job.say({ kind: "part", ...t } as Body);
   };
-  const wants = pick.kit.some(
-    (k) => k.wanted > k.reserved + k.used && k.lots.some((l) => !l.emergency && l.free > 0),
-  );
   return (
     <section className={css.pick} aria-label="Pick list">
-      <h2>Take along</h2>
+      <h2>Take along {pick.kit_title && <span className="mute">{pick.kit_title}</span>}</h2>
       <ul className={css.kit}>
         {pick.kit.map((k) => (
           <li key={k.kind} data-kit={k.kind} data-short={k.short || undefined}>
@@ -185,7 +179,7 @@ function Pick({ job, view, pick }: { job: Job; view: View; pick: NonNullable<Vie
         {pick.kit.length === 0 && <li className="mute">No parts belong to this job.</li>}
       </ul>
       {job.tools.writes && pick.kit.length > 0 && (
-        <Act waits={!wants && "Nothing more to reserve."} onClick={reserve}>
+        <Act waits={takes.length === 0 && "Nothing more to reserve."} onClick={reserve}>
           Reserve what is there
         </Act>
       )}
@@ -212,7 +206,19 @@ function Pick({ job, view, pick }: { job: Job; view: View; pick: NonNullable<Vie
         {pick.weather && (
           <>
             <dt>Weather</dt>
-            <dd>{pick.weather}</dd>
+            <dd data-weather={pick.weather.verdict}>
+              {pick.weather.wants}: <VerdictWord verdict={pick.weather.verdict} /> {pick.weather.says}
+              {job.tools.writes && (
+                <CsvFiles<Forecast>
+                  site={job.tools.given.set.site_id}
+                  out={null}
+                  into={`/api/v1/sites/${String(job.tools.given.set.site_id)}/weather/file`}
+                  label="Forecast file"
+                  brings={{ words: "Import forecast", accept: ".json,application/json" }}
+                  taken={(f) => `Forecast ${f.source}: on file.`}
+                />
+              )}
+            </dd>
           </>
         )}
         <dt>While it is open</dt>

@@ -1,12 +1,12 @@
 /** One step, big enough to read from the floor: caution, do, why, mistake, what is read and looked at, and its hold. */
 import { useState } from "react";
-import { Link } from "react-router";
-import { Act, benchPath, dayTime, useBenches, useMe, VerdictWord } from "../../base";
+import { Act, dayTime, useBenches, useMe, VerdictWord } from "../../base";
 import { NamedFigure } from "../../safety";
 import { AddPicture } from "../../logbook";
 import { Draw } from "../Strokes";
 import { Leads } from "./Leads";
 import { Looks } from "./Looks";
+import { Pair } from "./Pair";
 import { ProofFields } from "./ProofFields";
 import { Shop } from "./Shop";
 import css from "./job.module.scss";
@@ -17,7 +17,8 @@ interface Props {
   view: View;
   step: Step;
 }
-export function StepNow({ job, view, step }: Props) {
+/** `work`: opens a bench in place of the step. */
+export function StepNow({ job, view, step, work }: Props & { work: (bench: string) => void }) {
   const { set } = job.tools.given;
   const over = step.state === "done" || step.state === "skipped";
   const next = view.steps[step.n];
@@ -47,7 +48,7 @@ export function StepNow({ job, view, step }: Props) {
         <dt>Time</dt>
         <dd className="mono">{step.mean}</dd>
       </dl>
-      {over ? <Was step={step} job={job} /> : <At job={job} step={step} view={view} />}
+      {over ? <Was step={step} job={job} /> : <At job={job} step={step} view={view} work={work} />}
       {!over && <Ends job={job} step={step} next={next?.title ?? ""} />}
       {job.tools.writes && job.tools.photo && (
         <div className={css.photo}>
@@ -83,8 +84,7 @@ function Was({ step, job }: { step: Step; job: Job }) {
   );
 }
 /** What is entered at this step. */
-function At({ job, step, view }: Props) {
-  const { set } = job.tools.given;
+function At({ job, step, view, work }: Props & { work: (bench: string) => void }) {
   const may = job.tools.writes;
   const said = `said:${step.id}`;
   const offer = useBenches().data?.find((b) => b.name === step.opens)?.offer;
@@ -92,9 +92,9 @@ function At({ job, step, view }: Props) {
     <div className={css.at}>
       {step.opens && (
         <p className={css.opens}>
-          <Link className="btn-line" data-opens={step.opens} to={benchPath(set.id, step.opens)}>
+          <button type="button" className="btn-line" data-opens={step.opens} onClick={() => work(step.opens)}>
             {offer || step.opens}
-          </Link>
+          </button>
           {step.record_verdict && (
             <span data-record-verdict={step.record_verdict}>
               <VerdictWord verdict={step.record_verdict} /> {step.record_says}
@@ -107,6 +107,7 @@ function At({ job, step, view }: Props) {
       ))}
       {step.found === "leads" && <Leads job={job} view={view} />}
       {step.shop && <Shop job={job} view={view} step={step} />}
+      {step.twin_asked && view.pair && <Pair job={job} pair={view.pair} />}
       {step.proves && <ProofFields job={job} step={step} />}
       {step.figure && <NamedFigure name={figureOf(step.id)} />}
       {step.record && (

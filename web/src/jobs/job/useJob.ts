@@ -28,7 +28,8 @@ const EMPTY: Draft = { typed: {}, reason: "" };
 export const figureOf = (step: string) => `figure:${step}`;
 export const isFigure = (x: unknown): x is Entered => typeof x === "object" && x !== null && "text" in x;
 
-export function useJob(given: Given) {
+/** `elsewhere`: a bench is worked in place of the step; what is put on record then is its sheet, not the job. */
+export function useJob(given: Given, elsewhere: boolean) {
   const { set, mode } = given;
   const me = useMe();
   const { now } = useSession();
@@ -79,7 +80,7 @@ export function useJob(given: Given) {
     return out;
   }, [given.rules, view]);
   const save = async () => {
-    if (set.may === "viewer" || sheet.entries.length === 0) return;
+    if (elsewhere || set.may === "viewer" || sheet.entries.length === 0) return;
     const request = {
       set_id: set.id,
       sheet: sheet.sheet,

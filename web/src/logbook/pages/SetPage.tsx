@@ -164,7 +164,7 @@ function Place({
       ) : (
         <>
           <div className={css.side}>
-            <Wrong setId={set.id} state={state} zone={zone} open={tags.length} />
+            <Wrong setId={set.id} state={state} zone={zone} open={tags.length} may={set.may !== "viewer"} />
             <DueList setId={set.id} due={state.due} zone={zone} may={set.may !== "viewer"} />
           </div>
           <div className={css.below}>{hangs(set)}</div>

@@ -1,6 +1,6 @@
 /** Which check is due when; each leads to its bench. */
 import { Link } from "react-router";
-import { benchPath, day, useMe, useSession, type Schemas } from "../../base";
+import { becausePath, benchPath, day, useMe, useSession, type Schemas } from "../../base";
 import css from "./set.module.scss";
 
 type Due = Schemas["DueOut"];
@@ -38,6 +38,11 @@ export function DueList({
             <span className="mono">{d.at ? apart(d.at, now()) : "—"}</span>
             <span className={`mono ${css.dueday}`}>{d.at ? day(d.at, zone, me.locale) : "not done yet"}</span>
             {may ? <Link to={benchPath(setId, d.bench)}>{d.title}</Link> : <span>{d.title}</span>}
+            {may && d.overdue && (
+              <Link to={becausePath(setId, { from: "due", of: d.bench, says: `${d.title} overdue` })}>
+                Open a job
+              </Link>
+            )}
           </li>
         ))}
       </ul>

@@ -1,6 +1,7 @@
 /** The whole set: what is wrong on it, the worst first, and what was found where. */
 import { Link } from "react-router";
 import {
+  becausePath,
   byWord,
   day,
   MarginLine,
@@ -22,11 +23,13 @@ export function Wrong({
   state,
   zone,
   open,
+  may,
 }: {
   setId: number;
   state: State;
   zone: string;
   open: number;
+  may: boolean;
 }) {
   const wrong = state.parts.filter((p) => p.verdict !== "good");
   const good = state.parts.filter((p) => p.verdict === "good");
@@ -42,7 +45,7 @@ export function Wrong({
       </div>
       {open > 0 && <p className={css.quietline}>Open items on this set: not cleared.</p>}
       {wrong.map((p, i) => (
-        <WrongPart key={p.part} setId={setId} part={p} first={i === 0} zone={zone} />
+        <WrongPart key={p.part} setId={setId} part={p} first={i === 0} zone={zone} may={may} />
       ))}
       {good.length > 0 && <Found setId={setId} parts={good} zone={zone} />}
     </section>
@@ -54,11 +57,13 @@ function WrongPart({
   part,
   first,
   zone,
+  may,
 }: {
   setId: number;
   part: Part;
   first: boolean;
   zone: string;
+  may: boolean;
 }) {
   const narrow = useNarrow();
   const leads = part.answers[0];
@@ -75,6 +80,19 @@ function WrongPart({
         <MarginLine line={leads.line} verdict={part.verdict} width={narrow ? 330 : 380} />
       )}
       <WasSaid answer={leads} zone={zone} />
+      {may && leads && part.verdict !== "unknown" && (
+        <p className="noprint">
+          <Link
+            to={becausePath(setId, {
+              from: "verdict",
+              of: `${leads.question}/${leads.subject}`,
+              says: `${leads.title}: ${part.verdict}`,
+            })}
+          >
+            Open a job
+          </Link>
+        </p>
+      )}
     </article>
   );
 }

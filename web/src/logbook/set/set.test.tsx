@@ -286,7 +286,7 @@ describe("what is wrong on a set", () => {
   const show = (parts: never[], open = 0) =>
     render(
       <MemoryRouter>
-        <Wrong setId={7} zone="UTC" open={open} state={{ verdict: "act", parts, figures: [], due: [] }} />
+        <Wrong setId={7} zone="UTC" open={open} may state={{ verdict: "act", parts, figures: [], due: [] }} />
       </MemoryRouter>,
     );
   it("says each part once, and of a good one when it was read", () => {

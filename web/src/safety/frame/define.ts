@@ -11,5 +11,11 @@ export interface BenchDef {
   /** What of it goes on while other pages are looked at. */
   strip?: Later;
 }
+const DEFINED = new Map<string, BenchDef>();
 /** Called once, in `<topic>/<bench>/def.ts`; nobody has to be told of it. */
-export const defineBench = (def: BenchDef): BenchDef => def;
+export const defineBench = (def: BenchDef): BenchDef => {
+  DEFINED.set(def.bench, def);
+  return def;
+};
+/** A bench by the core's name of it, wherever it was defined. */
+export const definedBench = (name: string): BenchDef | undefined => DEFINED.get(name);

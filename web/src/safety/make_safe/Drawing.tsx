@@ -15,7 +15,7 @@ import {
   useKeys,
   type Schemas,
 } from "../../base";
-import { AddPicture } from "../../logbook";
+import { AddPicture, useWithin } from "../../logbook";
 import { Train, useSites, type SetOut } from "../../plant";
 import { Tags } from "../components";
 import { Rail, StepNow } from "../Steps";
@@ -53,6 +53,7 @@ function Stands({
   const iso = safety.isolation;
   const words = useSafetyWords();
   const go = useNavigate();
+  const within = useWithin();
   const client = useQueryClient();
   const role = useSites().data?.find((s) => s.id === set.site_id)?.role ?? "viewer";
   const may = set.may !== "viewer";
@@ -74,7 +75,8 @@ function Stands({
       );
       sheet.forget();
       await renew(client, { set: set.id });
-      void go(`/sets/${set.id}`, { state: { left: true } });
+      if (within) within(undefined);
+      else void go(`/sets/${set.id}`, { state: { left: true } });
     } catch (e) {
       setRefusal(e);
     }

@@ -1,0 +1,124 @@
+"""Is there a stretch of weather long enough for work in the open? Read from a forecast file; without one,
+with an old one, or where hours are missing in it, nobody knows.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+from collections.abc import Iterator, Sequence
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from pydantic import AwareDatetime, Field, ValidationError
+
+from ..base import HurbinError, Limits, Model, Phrase, Quantity, Verdict, amount, phrase
+
+HOUR = timedelta(hours=1)
+# A forecast is made anew several times a day; one of the day before yesterday says nothing of tomorrow.
+# Common practice, no source.
+OLD = timedelta(hours=24)
+# A clock that goes ahead by less is only a clock.
+AHEAD = timedelta(minutes=15)
+# When people work on a roof, by the clock of the site. Common practice, no source.
+DAY = (6, 20)
+# Longer files than this nobody forecasts.
+MOST = 400
+
+
+class Hour(Model):
+    """One hour from `at` on: the chance of rain in percent, the wind in metres a second."""
+
+    at: AwareDatetime
+    rain_percent: float = Field(ge=0, le=100, allow_inf_nan=False)
+    wind_m_s: float = Field(ge=0, le=90, allow_inf_nan=False)
+
+
+class Outlook(Model):
+    """A forecast as its file has it: who made it, when, and its hours in order."""
+
+    source: str = Field("", max_length=80)
+    made_at: AwareDatetime
+    hours: list[Hour] = Field(min_length=1, max_length=MOST)
+
+
+class Spell(Model):
+    """What the forecast says of a job in the open. start: when it can begin; None: at no time, or unknown."""
+
+    verdict: Verdict
+    says: Phrase
+    start: datetime | None = None
+
+
+def outlook_of(text: str) -> Outlook:
+    """The forecast in this file. Raises `weather_not_read` with the place that cannot be read.
+
+    >>> text = '{"made_at": "2026-05-04T06:00:00Z", "hours": [{"at": "2026-05-04T06:00:00Z", '
+    >>> outlook_of(text + '"rain_percent": 10, "wind_m_s": 4}]}').hours[0].wind_m_s
+    4.0
+    """
+    try:
+        found = Outlook.model_validate(json.loads(text))
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ", ".join(str(x + 1) if isinstance(x, int) else x for x in first["loc"])
+        raise _refused(f"{where}: {first['msg']}.") from error
+    except (ValueError, RecursionError) as error:
+        raise _refused("this is no JSON file.") from error
+    for a, b in zip(found.hours, found.hours[1:], strict=False):
+        if b.at <= a.at:
+            raise _refused(f"the hour {b.at:%d %b %H:%M} does not come after the one before it.")
+    return found
+
+
+def _refused(says: str) -> HurbinError:
+    right = '{"made_at": "…", "hours": [{"at": "…", "rain_percent": 10, "wind_m_s": 4}]}'
+    return HurbinError("weather_not_read", f"Forecast, {says}", field="file", right=right)
+
+
+def spell(
+    outlook: Outlook | None, as_of: datetime, minutes: float, *, lift: bool, zone: str, limits: Limits
+) -> Spell:
+    """When is it dry, and calm where something is lifted, for so many minutes, by day?
+
+    lift: the wind counts too. zone: of the site. Good only by a forecast not older than a day whose every
+    hour of the stretch is there and inside the limits; the worst state in which it is still good is a shower
+    or a gust that the forecast did not have: wind is read again at the hook.
+    """
+    if outlook is None:
+        return Spell(verdict=Verdict.UNKNOWN, says=phrase("weather.none"))
+    made = f"{outlook.made_at.astimezone(ZoneInfo(zone)):%d %b, %H:%M}"
+    if not timedelta(0) <= as_of - outlook.made_at + AHEAD <= OLD + AHEAD:
+        return Spell(verdict=Verdict.UNKNOWN, says=phrase("weather.old", made=made))
+    wanted = max(1, math.ceil(minutes / 60))
+    rain, wind = limits.value("job.rain"), limits.value("lift.wind")
+    fit = [
+        h
+        for h in outlook.hours
+        if h.at + HOUR > as_of and h.rain_percent < rain and (not lift or h.wind_m_s <= wind)
+    ]
+    whole = ZoneInfo(zone)
+    by_day = [h for h in fit if DAY[0] <= h.at.astimezone(whole).hour < DAY[1]]
+    told: dict[str, Quantity | str] = {"length": amount(float(wanted), "h"), "made": made}
+    for run in _runs(by_day):
+        start = max(run[0].at, as_of)
+        if run[-1].at + HOUR - start >= timedelta(minutes=minutes):
+            at = f"{start.astimezone(whole):%a %d %b, %H:%M}"
+            words = phrase("weather.fit_calm" if lift else "weather.fit", begins=at, **told)
+            return Spell(verdict=Verdict.GOOD, says=words, start=start)
+    end = f"{(outlook.hours[-1].at + HOUR).astimezone(whole):%a %d %b, %H:%M}"
+    if outlook.hours[-1].at + HOUR <= as_of:
+        return Spell(verdict=Verdict.UNKNOWN, says=phrase("weather.old", made=made))
+    return Spell(verdict=Verdict.ACT, says=phrase("weather.unfit", until=end, **told))
+
+
+def _runs(hours: Sequence[Hour]) -> Iterator[list[Hour]]:
+    """Stretches of hours without one missing between."""
+    run: list[Hour] = []
+    for h in hours:
+        if run and h.at - run[-1].at != HOUR:
+            yield run
+            run = []
+        run.append(h)
+    if run:
+        yield run

@@ -1,0 +1,45 @@
+"""A kit: what one job of one set, or of one kind of set, is done with; and whether it can be laid out
+whole.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ..base import Model, Phrase, Verdict, phrase
+
+
+class KitPart(Model):
+    """One line. wanted: of this part; free: on all shelves and not reserved; None: it was never counted."""
+
+    code: str
+    wanted: int
+    free: int | None = None
+
+
+class KitState(Model):
+    """whole: how many times it is there; None: nobody knows. short: what is missing for one."""
+
+    whole: int | None
+    short: dict[str, int] = {}
+    verdict: Verdict
+    says: Phrase
+
+
+def kit_state(parts: Sequence[KitPart]) -> KitState:
+    """Is this kit there? Good only where every line of it was counted and is free at least once; the worst
+    state in which it is still good is a count that is no longer true.
+
+    >>> kit_state([KitPart(code="S-22", wanted=1, free=0)]).short
+    {'S-22': 1}
+    """
+    uncounted = [p.code for p in parts if p.free is None]
+    short = {p.code: p.wanted - p.free for p in parts if p.free is not None and p.free < p.wanted}
+    if short:
+        words = ", ".join(f"{n} × {code}" for code, n in short.items())
+        return KitState(whole=0, short=short, verdict=Verdict.ACT, says=phrase("kit.short", what=words))
+    if uncounted or not parts:
+        words = ", ".join(uncounted) or "no part"
+        return KitState(whole=None, verdict=Verdict.UNKNOWN, says=phrase("kit.uncounted", what=words))
+    whole = min((p.free or 0) // p.wanted for p in parts)
+    return KitState(whole=whole, verdict=Verdict.GOOD, says=phrase("kit.whole", n=str(whole)))
