@@ -37,6 +37,7 @@ from . import (  # noqa: E402
     bench_jobs,
     bench_readings,
     bench_server,
+    bench_steps,
     bench_water,
     bench_web,
 )
@@ -333,6 +334,7 @@ if __name__ == "__main__":
         "core": bench_core.main,
         "import": bench_readings.main,
         "server": bench_server.main,
+        "steps": lambda: bench_steps.main(measurer()),
         "web": lambda: bench_web.main(measurer()),
     }
     parts.get("".join(sys.argv[1:]), main)()

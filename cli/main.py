@@ -35,7 +35,18 @@ def _parser() -> argparse.ArgumentParser:
     add("generate", "regenerate docs/openapi.json and the TypeScript types")
     add("bench", "run the benchmarks and write docs/bench.md").add_argument(
         "--only",
-        choices=["alignment", "circuit", "core", "drives", "import", "jobs", "server", "water", "web"],
+        choices=[
+            "alignment",
+            "circuit",
+            "core",
+            "drives",
+            "import",
+            "jobs",
+            "server",
+            "steps",
+            "water",
+            "web",
+        ],
         default="",
         help="only this benchmark",
     )

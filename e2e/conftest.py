@@ -115,6 +115,7 @@ LAST = [
     "test_direction",
     "test_drive_sheet",
     "test_first_start",
+    "test_job_prepared",
     "test_jobs",
     "test_loops",
     "test_protection",

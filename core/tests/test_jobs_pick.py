@@ -107,6 +107,11 @@ def test_the_other_of_a_pair_is_priced_now_and_on_coming_back() -> None:
     assert with_stock(lot(2)).evaluate().view.pair is None
 
 
+def test_one_part_that_fills_two_lines_is_bought_once() -> None:
+    both = lot(2, kinds=["seal_set", "casing_ring"])
+    assert pair(with_stock(both, pair="P-2")).parts.value == 64.0
+
+
 def test_coming_back_repeats_the_isolation_and_not_the_repair() -> None:
     job = with_stock(pair="P-2")
     steps = job.evaluate().view.steps

@@ -73,6 +73,7 @@ function Shelves({ stores, site, zone }: { stores: Stores; site: number; zone: s
           <p>No part yet. Add one, or import a list: code, title, place, count. Jobs reserve from here.</p>
         </div>
       )}
+      {one === null && <Kits kits={stores.kits} parts={stores.parts} site={site} may={stores.may} />}
       {stores.parts.length > 8 && one === null && (
         <div className="field">
           <label htmlFor="find-part">Find a part</label>
@@ -86,7 +87,6 @@ function Shelves({ stores, site, zone }: { stores: Stores; site: number; zone: s
           </li>
         ))}
       </ul>
-      {one === null && <Kits kits={stores.kits} parts={stores.parts} site={site} may={stores.may} />}
       {stores.may && <NewPart site={site} />}
       <CsvFiles<Stores>
         site={site}
@@ -169,7 +169,7 @@ function Shelf({
         </p>
         <p className={`v-${part.verdict}`}>{part.says}</p>
         <p className="mute">
-          {part.why || (part.asks.length > 0 && `Enter ${part.asks.join(", ")}.`)}
+          {part.why || (part.asks.length > 0 && `Enter ${part.asks.join(", ")}`)}
           {part.least !== null && ` Least ${String(part.least)}`}
           {part.most !== null && `, most ${String(part.most)}`}
           {part.least_set && " (set by the site)"}

@@ -43,11 +43,14 @@ def pair_of(job: Job) -> v.PairView | None:
     past = own(job.known.past, p.id, str(job.marks.get("kind")))
     common = sum(step_minutes(past, s.id, s.minutes)[0] for s in job.steps if s.of in BLOCKS)
     again = common / 60 * c.people * job.limits.value("job.rate")
-    parts, unpriced = 0.0, []
+    unpriced: list[str] = []
+    # One part that fills two lines is bought once for both.
+    bought: dict[str, tuple[int, float]] = {}
     for _, title, wanted, lots in kit_lines(job):
-        prices = [x.price for x in lots if not x.emergency and x.price is not None]
+        prices = [(x.price, x.code) for x in lots if not x.emergency and x.price is not None]
         if prices:
-            parts += min(prices) * wanted
+            price, code = min(prices)
+            bought[code] = (max(wanted, bought[code][0] if code in bought else 0), price)
         else:
             unpriced.append(title)
     return v.PairView(
@@ -56,6 +59,6 @@ def pair_of(job: Job) -> v.PairView | None:
         again=amount(again, "1"),
         time=in_words(common),
         people=c.people,
-        parts=amount(parts, "1"),
+        parts=amount(sum(n * price for n, price in bought.values()), "1"),
         unpriced=unpriced,
     )

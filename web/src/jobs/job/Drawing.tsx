@@ -32,7 +32,11 @@ export function Drawing({ given }: { given: Given }) {
   const [page, setPage] = useState<Page | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const [part, setPart] = useState<string | null>(null);
-  const step = view?.steps.find((s) => s.id === (chosen ?? view.now)) ?? null;
+  // Confirmed, the next step stands there at once; whether it is its turn says the answer that is on its way.
+  const [ahead, setAhead] = useState<{ to: string; after: unknown } | null>(null);
+  const waiting = ahead !== null && ahead.after === job.told.answer && !job.told.error;
+  const here = waiting ? ahead.to : (chosen ?? view?.now);
+  const step = view?.steps.find((s) => s.id === here) ?? null;
   const at: Page = page ?? (view?.asks.length || (view && view.done === 0) ? "prepare" : "steps");
   // The next step comes into the hand by itself, unless another one was chosen and is not done yet.
   useEffect(() => setChosen(null), [view?.now]);
@@ -118,7 +122,15 @@ export function Drawing({ given }: { given: Given }) {
                 near
               />
               <PartSays view={view} part={part} />
-              <StepNow key={step.id} job={job} view={view} step={step} work={setBench} />
+              <StepNow
+                key={step.id}
+                job={job}
+                view={view}
+                step={step}
+                work={setBench}
+                waiting={waiting}
+                onward={(to) => setAhead({ to, after: job.told.answer })}
+              />
               <Tray parts={view.parts} />
             </>
           )}

@@ -158,7 +158,7 @@ function Pick({ job, view, pick }: { job: Job; view: View; pick: NonNullable<Vie
   };
   return (
     <section className={css.pick} aria-label="Pick list">
-      <h2>Take along {pick.kit_title && <span className="mute">{pick.kit_title}</span>}</h2>
+      <h2>Take along{pick.kit_title && `: kit “${pick.kit_title}”`}</h2>
       <ul className={css.kit}>
         {pick.kit.map((k) => (
           <li key={k.kind} data-kit={k.kind} data-short={k.short || undefined}>

@@ -1,6 +1,6 @@
 /** One step, big enough to read from the floor: caution, do, why, mistake, what is read and looked at, and its hold. */
 import { useState } from "react";
-import { Act, dayTime, useBenches, useMe, VerdictWord } from "../../base";
+import { Act, SENDING, dayTime, useBenches, useMe, VerdictWord } from "../../base";
 import { NamedFigure } from "../../safety";
 import { AddPicture } from "../../logbook";
 import { Draw } from "../Strokes";
@@ -17,8 +17,15 @@ interface Props {
   view: View;
   step: Step;
 }
-/** `work`: opens a bench in place of the step. */
-export function StepNow({ job, view, step, work }: Props & { work: (bench: string) => void }) {
+interface Moves {
+  /** Opens a bench in place of the step. */
+  work: (bench: string) => void;
+  /** Goes on to a step before the answer says that it is its turn. */
+  onward: (to: string) => void;
+  /** That answer is on its way. */
+  waiting: boolean;
+}
+export function StepNow({ job, view, step, work, onward, waiting }: Props & Moves) {
   const { set } = job.tools.given;
   const over = step.state === "done" || step.state === "skipped";
   const next = view.steps[step.n];
@@ -49,7 +56,17 @@ export function StepNow({ job, view, step, work }: Props & { work: (bench: strin
         <dd className="mono">{step.mean}</dd>
       </dl>
       {over ? <Was step={step} job={job} /> : <At job={job} step={step} view={view} work={work} />}
-      {!over && <Ends job={job} step={step} next={next?.title ?? ""} />}
+      {!over && (
+        <Ends
+          job={job}
+          step={step}
+          next={next?.title ?? ""}
+          waiting={waiting}
+          done={() => {
+            if (next && next.state !== "done" && next.state !== "skipped") onward(next.id);
+          }}
+        />
+      )}
       {job.tools.writes && job.tools.photo && (
         <div className={css.photo}>
           <AddPicture setId={set.id} tag={set.tag} entry={job.tools.photo} />
@@ -84,7 +101,7 @@ function Was({ step, job }: { step: Step; job: Job }) {
   );
 }
 /** What is entered at this step. */
-function At({ job, step, view, work }: Props & { work: (bench: string) => void }) {
+function At({ job, step, view, work }: Props & Pick<Moves, "work">) {
   const may = job.tools.writes;
   const said = `said:${step.id}`;
   const offer = useBenches().data?.find((b) => b.name === step.opens)?.offer;
@@ -125,7 +142,19 @@ function At({ job, step, view, work }: Props & { work: (bench: string) => void }
     </div>
   );
 }
-function Ends({ job, step, next }: { job: Job; step: Step; next: string }) {
+function Ends({
+  job,
+  step,
+  next,
+  waiting,
+  done: over,
+}: {
+  job: Job;
+  step: Step;
+  next: string;
+  waiting: boolean;
+  done: () => void;
+}) {
   const { writes } = job.tools;
   const [skips, setSkips] = useState(false);
   if (!writes) return null;
@@ -141,6 +170,7 @@ function Ends({ job, step, next }: { job: Job; step: Step; next: string }) {
       ...(isFigure(figure) ? { figure } : {}),
     } as Body);
     job.forget(said, figureOf(step.id));
+    over();
   };
   const skip = () => {
     job.say({ kind: "skip", step: step.id, why: String(job.typed[why] ?? "") } as Body);
@@ -157,7 +187,7 @@ function Ends({ job, step, next }: { job: Job; step: Step; next: string }) {
         </p>
       )}
       <div className={css.ends}>
-        <Act className={`btn-ink ${css.goon ?? ""}`} waits={first} onClick={done}>
+        <Act className={`btn-ink ${css.goon ?? ""}`} waits={waiting ? SENDING : first} onClick={done}>
           {step.hold || "Done"}
           {next && <small>then {next}</small>}
         </Act>
