@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gzip
 import os
+import re
 import statistics
 import sys
 from itertools import pairwise
@@ -89,7 +90,8 @@ def frames(page: Page, slow: CDPSession, url: str) -> tuple[float, float, float]
 def page_weight() -> float:
     """Script and style that the first page asks for, after gzip -9, in kB."""
     page = (WEB / "dist" / "index.html").read_text()
-    named = {p.rsplit("/", 1)[-1] for p in page.split('"') if p.endswith((".js", ".css"))}
+    tags = [t for t in re.findall(r"<(?:script|link)[^>]*>", page) if 'rel="later"' not in t]
+    named = {p.rsplit("/", 1)[-1] for t in tags for p in t.split('"') if p.endswith((".js", ".css"))}
     held = [p for p in (WEB / "dist" / "assets").iterdir() if p.name in named]
     return sum(len(gzip.compress(p.read_bytes(), 9)) for p in held) / 1000
 

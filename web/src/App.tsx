@@ -38,7 +38,7 @@ import { ANATOMY_PAGE, BACK_PAGE, PROCEDURES_PAGE, WORK_PAGE } from "./jobs";
 import { STORES_PAGE, VANS_PAGE } from "./stores";
 import {
   BenchPage,
-  CallPage,
+  CALL_PAGE,
   HAND_OVER_PAGE,
   QUALIFIED,
   LiveOver,
@@ -46,7 +46,7 @@ import {
   PlantCalls,
   PartHung,
   SetBegin,
-  SetHangs,
+  SET_HANGS,
   SetOffers,
   Tags,
   useSetPage,
@@ -169,7 +169,7 @@ function SetThere({ id }: { id: number }) {
         with={{
           offers: (s) => <SetOffers set={s} />,
           begin: (s, part) => <SetBegin set={s} part={part} />,
-          hangs: (s) => <SetHangs set={s} />,
+          hangs: (s) => <Fetched load={SET_HANGS} with={{ set: s }} meanwhile={null} />,
           hung: (set, part) => <PartHung setId={set} part={part} />,
           tags,
           moments: past?.moments ?? NOTHING,
@@ -207,7 +207,7 @@ function Pages() {
                 element={<BenchPage key={b.bench} def={b} />}
               />
             ))}
-            <Route path="call" element={<CallPage />} />
+            <Route path="call" element={<Fetched load={CALL_PAGE} with={{}} />} />
             <Route path="hand-over" element={<Fetched load={HAND_OVER_PAGE} with={{}} />} />
             <Route path="sets/:setId/parts" element={<Fetched load={PARTS_PAGE} with={{}} />} />
             <Route

@@ -11,11 +11,6 @@ import { ChangeForm } from "./ChangeForm";
 import { DeferralForm } from "./DeferralForm";
 import { WaiverForm } from "./WaiverForm";
 
-/** What hangs on one part of a set. */
-export function PartHung({ setId, part }: { setId: number; part: string }) {
-  const tags = useSetSafety(setId).data?.tags.filter((t) => t.part === part) ?? [];
-  return tags.length ? <Tags tags={tags} /> : null;
-}
 /** What hangs on this set, over its history: it never looks finished while something does. */
 export function SetHangs({ set }: { set: SetOut }) {
   const role = useSites().data?.find((s) => s.id === set.site_id)?.role ?? "viewer";

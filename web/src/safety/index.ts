@@ -1,6 +1,8 @@
 import type { Later } from "../base";
+import type { SetOut } from "../plant";
 
-export { CallPage } from "./CallPage";
+export const CALL_PAGE: Later = () => import("./CallPage").then((m) => m.CallPage);
+export const SET_HANGS: Later<{ set: SetOut }> = () => import("./SetHangs").then((m) => m.SetHangs);
 export { Gate, LiveOver, LiveStrip, MatterBox, Tags, useTagsBySet } from "./components";
 export const QUALIFIED: Later = () => import("./Qualified").then((m) => m.Qualified);
 export const HAND_OVER_PAGE: Later = () => import("./HandOverPage").then((m) => m.HandOverPage);
@@ -14,7 +16,7 @@ export {
   useSiteSafety,
   useTimeline,
 } from "./queries";
-export { PartHung, SetHangs } from "./SetHangs";
+export { PartHung } from "./PartHung";
 export { ReadyList } from "./ReadyList";
 export { SetBegin, SetOffers } from "./SetOffers";
 export { PlantCalls } from "./PlantCalls";
