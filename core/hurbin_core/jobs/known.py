@@ -98,7 +98,8 @@ class SiteProcedure(Model):
 
 class JobKnown(Model):
     """Everything of it. changes: temporary changes of the set that other work put on. moved: the set is of
-    another kind, or elsewhere, than when the job was opened. weather: the newest forecast of the site; zone:
+    another kind, or elsewhere, than when the job was opened. fitted: since when what stands at each part of
+    the set stands there. weather: the newest forecast of the site; zone:
     of its clock.
     """
 
@@ -112,6 +113,7 @@ class JobKnown(Model):
     due: list[DueThing] = []
     procedures: list[SiteProcedure] = []
     changes: list[str] = []
+    fitted: dict[str, datetime] = {}
     weather: Outlook | None = None
     zone: str = "UTC"
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 
 from hurbin_core.base import RULES, Phrase, write
 from hurbin_core.jobs.known import (
@@ -22,7 +22,7 @@ from hurbin_core.safety import CHANGES, IsolationSource
 from hurbin_server.logbook.models import Finding, Judgement, PartState, Record, Sheet
 from hurbin_server.logbook.signals import Day
 from hurbin_server.plant.known import pair_of
-from hurbin_server.plant.models import PumpSet
+from hurbin_server.plant.models import Fitting, PumpSet
 from hurbin_server.safety.models import IsolationList, TemporaryChange
 from hurbin_server.stores.models import Kit, Part, PartReserved
 from hurbin_server.stores.part_reads import reserved_of
@@ -53,6 +53,7 @@ def known_of(pump_set: PumpSet, as_of: datetime, day: Day) -> list[JobKnown]:
             due=_due(pump_set, as_of),
             procedures=_procedures(pump_set.site_id),
             changes=_others(pump_set, sheet, as_of),
+            fitted={f.slot: f.from_at for f in _fitted(pump_set, as_of)},
             weather=_weather(pump_set.site_id) if fresh else None,
             zone=pump_set.site.time_zone,
         )
@@ -154,6 +155,12 @@ def _due(pump_set: PumpSet, as_of: datetime) -> list[DueThing]:
 
 def _asked(question: str) -> str:
     return RULES[question].title if question in RULES else question.replace("_", " ").capitalize()
+
+
+def _fitted(pump_set: PumpSet, as_of: datetime) -> QuerySet[Fitting]:
+    """What stood on it then."""
+    rows = Fitting.objects.filter(pump_set=pump_set, from_at__lte=as_of)
+    return rows.filter(Q(to_at=None) | Q(to_at__gt=as_of))
 
 
 def _weather(site_id: int) -> Outlook | None:

@@ -32,6 +32,7 @@ from ...hydraulics import LOOP
 from ...logbook import AnyCase, in_order
 from ...plant import EVENT_KINDS, PARTS
 from ...safety import guarded
+from ..compiling import JobStep
 from ..known import JOB
 from .drawn import drawn
 from .entry import JobEntry
@@ -87,11 +88,21 @@ def judge(job: Job, case: AnyCase) -> Evaluation[JobView]:
         beside=beside,
         findings=found,
         questions=job.conflicts,
-        cautions=[phrase("job.caution", says=now.caution)] if now is not None and now.caution else [],
+        cautions=_cautions(job, now),
         problems=job.problems,
         missing=wanting,
         view=view,
     )
+
+
+def _cautions(job: Job, now: JobStep | None) -> list[Phrase]:
+    """That of the step in hand; and what was exchanged on the set while the job was open."""
+    out = [phrase("job.caution", says=now.caution)] if now is not None and now.caution else []
+    opened = job.opened.at if job.opened is not None else None
+    for slot, at in sorted(job.known.fitted.items()):
+        if opened is not None and at > opened and slot in PARTS:
+            out.append(phrase("job.exchanged", part=PARTS[slot].title, when=f"{at:%d %b, %H:%M}"))
+    return out
 
 
 def _figures(job: Job) -> list[Finding]:

@@ -118,16 +118,24 @@ def after(job: Job, bench: str) -> BenchRecord | None:
 
 
 def before(job: Job, bench: str, conditions: str = "") -> BenchRecord | None:
-    """The newest record of a bench from before the job's first part came off, of the same conditions."""
+    """The newest record of a bench from before the job's first part came off, of the same conditions. What
+    was read on a motor or pump that is gone since is no before.
+    """
     first = _first_off(job)
+    since = [job.known.fitted[slot] for slot in _READ_ON.get(bench, ()) if slot in job.known.fitted]
     rows = [
         r
         for r in job.known.records
         if r.bench == bench
         and (first is None or r.taken_at < first)
+        and all(r.taken_at >= at for at in since)
         and (not conditions or r.conditions == conditions)
     ]
     return max(rows, key=lambda r: r.taken_at, default=None)
+
+
+# On what each of the compared benches reads.
+_READ_ON = {"running_check": ("motor",), "vibration": ("motor", "pump")}
 
 
 def _first_off(job: Job) -> datetime | None:

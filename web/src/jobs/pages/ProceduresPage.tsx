@@ -18,22 +18,22 @@ import {
   type Schemas,
 } from "../../base";
 import css from "./pages.module.scss";
+import { StepMoves, type Moves } from "./StepMoves";
 
 type Procedure = Schemas["ProcedureOut"];
-interface Step {
+interface Step extends Moves {
   id?: string;
   title?: string;
   do?: string;
   why?: string;
   mistake?: string;
   caution?: string;
-  hold?: string;
   block?: string;
-  [more: string]: unknown;
 }
 interface Data {
   title?: string;
   reason?: string;
+  tree?: string;
   step?: Step[];
   [more: string]: unknown;
 }
@@ -180,6 +180,13 @@ function Editor({ site, p, done }: { site: number; p: Procedure; done: () => voi
                     />
                   </div>
                 ))}
+                <StepMoves
+                  at={i}
+                  step={s}
+                  tree={data.tree ?? ""}
+                  may={p.may}
+                  change={(more) => step(i, more)}
+                />
                 {p.may && (
                   <button
                     type="button"
