@@ -142,10 +142,13 @@ class Walk:
         if self.step().locator("[data-proof-kind='drip'], [data-proof-kind='heat']").count():
             self.an_hour_goes_by()
         rail = self.page.locator(f"li[data-step='{name}']")
+        here = self.page.locator(f"[data-step-now='{name}']")
         self._meet(name)
+        expect(here).to_be_visible()
         self._type()
         if self._waits("record"):
             self._meet(name)
+            expect(here).to_be_visible()
         if self.step().get_by_text("It takes a second person.").is_visible():
             self._by_second(name)
         else:
@@ -169,6 +172,8 @@ class Walk:
     def again(self) -> None:
         self.page.reload()
         expect(self.page.get_by_test_id("job-state")).to_be_visible()
+        # What the other device said is there as well.
+        self.page.wait_for_load_state("networkidle")
 
     def _meet(self, name: str) -> None:
         """What another sheet has to say before this step can be confirmed."""

@@ -170,11 +170,14 @@ def test_a_lead_extends_a_procedure_on_screen(open_as: Opener, stack: Stack) -> 
     step.get_by_label("Do", exact=True).fill("Photograph the dust under the coupling.")
     lead.get_by_label("Why it is changed").fill("three elements in a year")
     keep = lead.get_by_role("button", name="Save version for this site")
-    back = step.get_by_role("group", name="Goes back", exact=True).get_by_role("button").first
-    back.click()
+    part = step.get_by_role("group", name="What it does to the parts").get_by_role("button", name="both shaft ends")
+    part.click()
+    expect(step.locator("[data-turn='off']")).to_contain_text("both shaft ends")
     keep.click()
-    expect(lead.get_by_text("goes back and was never off")).to_be_visible()
-    back.click()
+    expect(lead.get_by_text("comes off and never goes back")).to_be_visible()
+    for _ in range(3):
+        part.click()
+    expect(step.locator("[data-turn='off']")).to_have_count(0)
     step.get_by_label("Hold: words of its button").fill("Confirm dust photographed")
     step.get_by_label("The hold waits for").select_option("record")
     keep.click()

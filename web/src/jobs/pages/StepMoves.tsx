@@ -1,5 +1,6 @@
 /** What a step does to the parts, and what its hold waits for: tapped from the assembly's own parts, never typed. */
 import { useBenches, useGet } from "../../base";
+import { Exploded } from "../Exploded";
 import css from "./pages.module.scss";
 
 export interface Moves {
@@ -13,11 +14,36 @@ export interface Moves {
   minutes?: number;
   [more: string]: unknown;
 }
-const PARTS = [
-  ["off", "Comes off"],
-  ["on", "Goes back"],
-  ["renew", "Goes back new"],
-] as const;
+/** Tapped, a part goes through these in turn. */
+const TURN = ["", "off", "on", "renew"] as const;
+type Turn = (typeof TURN)[number];
+const WORDS: Record<Turn, string> = {
+  "": "",
+  off: "Comes off",
+  on: "Goes back",
+  renew: "Goes back new",
+};
+const DRAWN: Record<Turn, string> = { "": "on", off: "off", on: "back", renew: "renewed" };
+
+/** What this step does to a part. What goes back new goes back: it stands in both lists. */
+export function turnOf(step: Moves, part: string): Turn {
+  if (step.renew?.includes(part)) return "renew";
+  if (step.on?.includes(part)) return "on";
+  return step.off?.includes(part) ? "off" : "";
+}
+/** The lists of a step once a part was tapped. */
+export function tapped(step: Moves, part: string): Moves {
+  const next = TURN[(TURN.indexOf(turnOf(step, part)) + 1) % TURN.length] ?? "";
+  const list = (name: "off" | "on" | "renew", there: boolean) => {
+    const rest = (step[name] ?? []).filter((x) => x !== part);
+    return there ? [...rest, part] : rest;
+  };
+  return {
+    off: list("off", next === "off"),
+    on: list("on", next === "on" || next === "renew"),
+    renew: list("renew", next === "renew"),
+  };
+}
 const MEETS: [string, string][] = [
   ["confirm", "its own confirmation"],
   ["record", "a good record of its bench"],
@@ -53,33 +79,32 @@ export function StepMoves({
   const id = (n: string) => `${n}${String(at)}`;
   return (
     <>
-      {PARTS.map(([name, words]) => {
-        const held = step[name] ?? [];
-        if (!may && held.length === 0) return null;
-        return (
-          <div key={name} className={css.moves} role="group" aria-label={words}>
-            <span>{words}</span>
-            {parts
-              .filter((p) => may || held.includes(p.id))
-              .map((p) => (
-                <button
-                  key={p.id}
-                  type="button"
-                  className="btn-line"
-                  aria-pressed={held.includes(p.id)}
-                  onClick={() => {
-                    if (may)
-                      change({
-                        [name]: held.includes(p.id) ? held.filter((x) => x !== p.id) : [...held, p.id],
-                      });
-                  }}
-                >
-                  {p.title}
-                </button>
-              ))}
-          </div>
-        );
-      })}
+      {parts.length > 0 && (
+        <Exploded
+          label="What it does to the parts"
+          chosen={null}
+          parts={parts.map((p) => ({
+            ...p,
+            state: DRAWN[turnOf(step, p.id)],
+            hand: turnOf(step, p.id) !== "",
+          }))}
+          onChoose={(part) => {
+            if (may) change(tapped(step, part));
+          }}
+        />
+      )}
+      <p>
+        {TURN.filter(Boolean).map((t) => {
+          const held = parts.filter((p) => turnOf(step, p.id) === t);
+          if (held.length === 0) return null;
+          return (
+            <span key={t} data-turn={t}>
+              {WORDS[t]}: <strong>{held.map((p) => p.title).join(", ")}</strong>.{" "}
+            </span>
+          );
+        })}
+        {may && <span className="mute">Tap a part: it comes off, goes back, goes back new.</span>}
+      </p>
       <div className={css.head}>
         <div className="field">
           <label htmlFor={id("meets")}>The hold waits for</label>
