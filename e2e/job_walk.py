@@ -146,7 +146,7 @@ class Walk:
         self._meet(name)
         expect(here).to_be_visible()
         self._type()
-        if self._waits("record"):
+        if self._asks_a_record():
             self._meet(name)
             expect(here).to_be_visible()
         if self.step().get_by_text("It takes a second person.").is_visible():
@@ -192,8 +192,19 @@ class Walk:
 
     def _waits(self, word: str) -> bool:
         """Does this step wait for it? What was just said counts when its answer is there."""
-        self.page.wait_for_timeout(400)
+        self.page.wait_for_timeout(200)
         return self.step().locator("[data-waits]").filter(has_text=word).count() > 0
+
+    def _asks_a_record(self) -> bool:
+        """Once what was typed is answered: does the step wait for a record? An answer takes its time."""
+        ready = self.step().locator("button.btn-ink").first
+        other = self.step().get_by_text("It takes a second person.").is_visible()
+        for _ in range(5 if other else 24):
+            if self._waits("record") or self._waits("reading is missing"):
+                return True
+            if ready.is_enabled():
+                return False
+        return False
 
     def _type(self) -> None:
         step = self.step()

@@ -170,7 +170,9 @@ def test_a_lead_extends_a_procedure_on_screen(open_as: Opener, stack: Stack) -> 
     step.get_by_label("Do", exact=True).fill("Photograph the dust under the coupling.")
     lead.get_by_label("Why it is changed").fill("three elements in a year")
     keep = lead.get_by_role("button", name="Save version for this site")
-    part = step.get_by_role("group", name="What it does to the parts").get_by_role("button", name="both shaft ends")
+    part = step.get_by_role("group", name="What it does to the parts").get_by_role(
+        "button", name="both shaft ends"
+    )
     part.click()
     expect(step.locator("[data-turn='off']")).to_contain_text("both shaft ends")
     keep.click()

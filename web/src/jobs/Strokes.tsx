@@ -27,9 +27,8 @@ export function Draw({ setId, tag, entry }: { setId: number; tag: string; entry:
     try {
       const made = await createImageBitmap(file);
       if (made.width * made.height > MOST_PIXELS) {
-        setError(
-          `This photo has ${String(Math.round((made.width * made.height) / 1e6))} megapixels: take it smaller, 60 are taken.`,
-        );
+        const megapixels = Math.round((made.width * made.height) / 1e6);
+        setError(`This photo has ${String(megapixels)} megapixels: take it smaller, 60 are taken.`);
         made.close();
         return;
       }

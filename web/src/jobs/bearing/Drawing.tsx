@@ -79,10 +79,7 @@ function Heat({ view }: { view: View }) {
   return (
     <svg className={css.canvas} viewBox="0 0 600 240" role="img" aria-label="Heat of the ring">
       <path className={css.thing} d="M200 130H400V190H200Z" />
-      <path
-        className={css.limit}
-        d={`M240 ${String(124 - wider)}H340V${String(84 - wider)}H240ZM240 ${String(196 + wider)}H340V${String(232 + wider / 4)}H240Z`}
-      />
+      <path className={css.limit} d={ring(124 - wider, 84 - wider) + ring(196 + wider, 232 + wider / 4)} />
       <circle className={css.thing} cx="290" cy={104 - wider} r="13" />
       {view.slip && view.interference && (
         <text className={css.axis} x="420" y="164">
@@ -114,4 +111,8 @@ function Heat({ view }: { view: View }) {
       )}
     </svg>
   );
+}
+/** One half of the ring, above or below the shaft. */
+function ring(from: number, to: number): string {
+  return `M240 ${String(from)}H340V${String(to)}H240Z`;
 }

@@ -126,10 +126,7 @@ function Hook({ view }: { view: View }) {
             : "M200 54V164"
         }
       />
-      <path
-        className={css.thing}
-        d={`M${String(190 - Math.max(spread, 60))} 164H${String(210 + Math.max(spread, 60))}V240H${String(190 - Math.max(spread, 60))}Z`}
-      />
+      <path className={css.thing} d={load(Math.max(spread, 60))} />
       <text className={css.big} x="200" y="210" textAnchor="middle">
         {view.load?.shown ?? "?"}
       </text>
@@ -162,4 +159,8 @@ function Hook({ view }: { view: View }) {
       )}
     </svg>
   );
+}
+/** What hangs there, as wide as its slings stand apart. */
+function load(half: number): string {
+  return `M${String(190 - half)} 164H${String(210 + half)}V240H${String(190 - half)}Z`;
 }
