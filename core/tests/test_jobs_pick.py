@@ -62,6 +62,17 @@ def test_reserving_again_says_the_whole_of_a_place() -> None:
     assert [(t.place, t.reserved) for t in line(job, "S-16").takes] == [("Shelf 1", 2), ("Van 1", 1)]
 
 
+def test_what_was_used_is_of_its_own_place() -> None:
+    job = with_stock(lot(2), lot(4, place="Van 1"), lot(1, place="Van 1", emergency=True))
+    job.say(kind="part", code="S-16", place="Van 1", reserved=2, used=1)
+    told = line(job, "seal_set")
+    assert [(x.place, x.reserved, x.used) for x in told.lots] == [
+        ("Shelf 1", 0, 0),
+        ("Van 1", 2, 1),
+        ("Van 1", 0, 0),
+    ]
+
+
 def test_the_kit_nearest_to_the_set_counts() -> None:
     kits = [
         {"title": "any", "procedure": "J05", "parts": {"S-16": 1}},

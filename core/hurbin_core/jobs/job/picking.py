@@ -110,12 +110,23 @@ def _kit(job: Job, kind: str, title: str, wanted: int, lots: list[Lot]) -> v.Kit
         kind=kind,
         title=title,
         wanted=wanted,
-        lots=[
-            v.LotView(code=x.code, title=x.title, place=x.place, free=x.free, emergency=x.emergency)
-            for x in lots
-        ],
+        lots=[_lot(x, *said.get((x.code, x.place), (0, 0))) for x in lots],
         reserved=reserved,
         used=used,
         short=max(0, wanted - used - free),
         takes=takes,
+    )
+
+
+def _lot(lot: Lot, reserved: int, used: int) -> v.LotView:
+    """What was said of a place is of its good ones, not of those kept for an emergency."""
+    good = not lot.emergency
+    return v.LotView(
+        code=lot.code,
+        title=lot.title,
+        place=lot.place,
+        free=lot.free,
+        emergency=lot.emergency,
+        reserved=reserved if good else 0,
+        used=used if good else 0,
     )

@@ -114,11 +114,15 @@ class ChangeView(Model):
 
 
 class LotView(Model):
+    """One place of a part. reserved, used: what this job said of it."""
+
     code: str
     title: str
     place: str
     free: int
     emergency: bool = False
+    reserved: int = 0
+    used: int = 0
 
 
 class TakeView(Model):

@@ -10571,7 +10571,10 @@ export interface components {
             typed: components["schemas"]["Entered"];
             verdict: components["schemas"]["Verdict"];
         };
-        /** LotView */
+        /**
+         * LotView
+         * @description One place of a part. reserved, used: what this job said of it.
+         */
         LotView: {
             /** Code */
             code: string;
@@ -10584,8 +10587,18 @@ export interface components {
             free: number;
             /** Place */
             place: string;
+            /**
+             * Reserved
+             * @default 0
+             */
+            reserved: number;
             /** Title */
             title: string;
+            /**
+             * Used
+             * @default 0
+             */
+            used: number;
         };
         /** Made */
         Made: {

@@ -35,17 +35,29 @@ export function Closing({ job, view }: { job: Job; view: View }) {
   );
 }
 function Used({ job, view }: { job: Job; view: View }) {
-  const lots = (view.pick?.kit ?? []).flatMap((k) => k.lots.map((l) => ({ ...l, k })));
-  const use = (code: string, place: string, used: number, emergency = false) =>
-    job.say({ kind: "part", code, place, used, ...(emergency ? { emergency: true } : {}) } as Body);
-  if (lots.length === 0) return null;
+  // A part that fills two lines of the kit is booked once.
+  const every = new Map(
+    (view.pick?.kit ?? []).flatMap((k) =>
+      k.lots.map((l) => [`${l.code}/${l.place}/${String(l.emergency)}`, l]),
+    ),
+  );
+  const lots = [...every.values()].filter((l) => !l.emergency);
+  const use = (l: (typeof lots)[number], used: number, emergency = false) =>
+    job.say({
+      kind: "part",
+      code: l.code,
+      place: l.place,
+      reserved: l.reserved,
+      used,
+      ...(emergency ? { emergency: true } : {}),
+    } as Body);
+  if (every.size === 0) return null;
   return (
     <fieldset className={css.used}>
       <legend>Parts used</legend>
       {lots.map((l) => (
-        <div key={`${l.code}${l.place}${String(l.emergency)}`} data-used={l.code} data-place={l.place}>
+        <div key={l.code + l.place} data-used={l.code} data-place={l.place}>
           <span className="mono">{l.code}</span> {l.title}, {l.place}
-          {l.emergency && " (emergency only)"}
           <input
             type="number"
             inputMode="numeric"
@@ -58,19 +70,22 @@ function Used({ job, view }: { job: Job; view: View }) {
           <Act
             waits={!/^\d{1,2}$/.test(String(job.typed[`used:${l.code}:${l.place}`] ?? "")) && "How many?"}
             onClick={() => {
-              use(l.code, l.place, Number(job.typed[`used:${l.code}:${l.place}`]));
+              use(l, Number(job.typed[`used:${l.code}:${l.place}`]));
               job.forget(`used:${l.code}:${l.place}`);
             }}
           >
             Save
           </Act>
-          {l.k.used > 0 && !l.emergency && (
-            <button type="button" className="linklike" onClick={() => use(l.code, l.place, l.k.used, true)}>
+          {l.used > 0 && (
+            <button type="button" className="linklike" onClick={() => use(l, l.used, true)}>
               old one is good: keep as emergency only
             </button>
           )}
         </div>
       ))}
+      {every.size > lots.length && (
+        <p className="mute">What is kept for an emergency is counted out on its shelf, in Stores.</p>
+      )}
     </fieldset>
   );
 }
