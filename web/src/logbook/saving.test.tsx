@@ -3,7 +3,7 @@ import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { MemoryRouter, Route, Routes, useLocation } from "react-router";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { ApiError, outbox } from "../base";
-import { useBenchPage, useSaving } from "./saving";
+import { OpenedWithin, useBenchPage, useSaving } from "./saving";
 
 vi.mock("./queries", () => ({ useRecord: () => ({ data: null }) }));
 afterEach(() => {
@@ -82,6 +82,30 @@ describe("putting a sheet on record", () => {
     expect(await screen.findByText("Four readings that cannot be one shaft.")).toBeTruthy();
     expect(dropped).not.toHaveBeenCalled();
     expect(screen.getByRole("button").getAttribute("aria-busy")).toBe("false");
+  });
+  it("opened within other work goes back to it and not to the set", async () => {
+    vi.spyOn(outbox, "write").mockResolvedValue({ record: 8, differs: false } as never);
+    const back = vi.fn();
+    render(
+      <QueryClientProvider client={new QueryClient()}>
+        <MemoryRouter initialEntries={["/sets/3/alignment"]}>
+          <Routes>
+            <Route path="sets/:setId" element={<SetHere />} />
+            <Route
+              path="sets/:setId/alignment"
+              element={
+                <OpenedWithin value={back}>
+                  <Page />
+                </OpenedWithin>
+              }
+            />
+          </Routes>
+        </MemoryRouter>
+      </QueryClientProvider>,
+    );
+    fireEvent.click(screen.getByRole("button"));
+    await vi.waitFor(() => expect(back).toHaveBeenCalledWith({ saved: 8, differs: false }));
+    expect(screen.queryByText(/^record/)).toBeNull();
   });
   it("reads from the address whether a record is corrected or tried", () => {
     show("/sets/3/alignment?record=9&mode=pencil");
