@@ -13,6 +13,7 @@ from hurbin_server.jobs.known import known_of
 from hurbin_server.logbook.signals import Day
 from hurbin_server.plant.models import PumpSet, Site
 from hurbin_server.plant.services.parts import fit, make_component
+from hurbin_server.safety.models import CheckBack
 
 
 def test_another_motor_under_an_open_job_is_told(api: Door, site: Site, pump_set: PumpSet) -> None:
@@ -29,3 +30,28 @@ def test_another_motor_under_an_open_job_is_told(api: Door, site: Site, pump_set
     assert known.fitted["motor"] == at
     before = known_of(pump_set, at - timedelta(minutes=5), Day(now()))[0]
     assert before.fitted["motor"] < at, "a past day knows the motor of that day"
+
+
+def test_what_a_shop_promised_stands_on_plant_until_it_is_accepted(api: Door, pump_set: PumpSet) -> None:
+    job = Job(api("tia"), pump_set).opened()
+    job.say(kind="sent", what="coupling", shop="Harbour works", promised="2020-01-31")
+    row = CheckBack.objects.get(pump_set=pump_set)
+    assert (row.waited, row.read_at) == (True, None)
+    tags = api("vic")("GET", f"/sets/{pump_set.pk}/safety")[1]["check_backs"]
+    assert [t["verdict"] for t in tags] == ["act"]
+    assert "back from Harbour works" in tags[0]["says"]
+    later = f"{now() + timedelta(days=9):%Y-%m-%d}"
+    job.say(kind="sent", what="coupling", shop="Harbour works", promised=later)
+    tags = api("vic")("GET", f"/sets/{pump_set.pk}/safety")[1]["check_backs"]
+    assert [t["verdict"] for t in tags] == ["watch"], "another day was promised"
+    job.say(kind="accepted", what="coupling", good="yes")
+    assert not CheckBack.objects.filter(pump_set=pump_set).exists()
+
+
+def test_a_promise_goes_with_the_job_that_is_left(api: Door, pump_set: PumpSet) -> None:
+    job = Job(api("tia"), pump_set).opened()
+    job.say(kind="sent", what="coupling", shop="Harbour works", promised="2020-01-31")
+    assert CheckBack.objects.filter(pump_set=pump_set).count() == 1
+    status, _ = api("tia")("POST", f"/sheets/{job.sheet}/leave", {"reason": "opened on the wrong set"})
+    assert status == 200
+    assert not CheckBack.objects.filter(pump_set=pump_set).exists()

@@ -53,12 +53,15 @@ def last_seen(looks: Iterable[TemporaryChange]) -> list[TemporaryChange]:
 
 
 class DueDate(_Fact):
-    """Something is wanted at a date, and why."""
+    """Something is wanted at a date, and why. waited: while the sheet is open, and no longer than it says so;
+    else from its record on.
+    """
 
     kind: Literal["due"] = "due"
     what: str
     at: datetime
     why: str
+    waited: bool = False
 
 
 class Evidence(_Fact):

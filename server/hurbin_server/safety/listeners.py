@@ -216,9 +216,20 @@ def _put_on(doing: Doing, e: Seen, uuid_: str) -> None:
 
 
 def _check_back(doing: Doing) -> None:
-    """What is to be looked at again, and when."""
+    """What is to be looked at again, and when. What is waited for while the work goes on stands as the sheet
+    says it by now, and no longer.
+    """
+    waited = {e.key: e for e in doing.effects if e.waited}
+    gone = CheckBack.objects.filter(sheet=doing.sheet.pk, waited=True, read_at=None).exclude(key__in=waited)
+    gone.delete()
+    for e in waited.values():
+        told = {"pump_set": doing.pump_set, "due": e.at, "why": e.why, "waited": True}
+        made = {**told, "at": now()}
+        CheckBack.objects.update_or_create(
+            sheet=doing.sheet.pk, key=e.key, defaults=told, create_defaults=made
+        )
     for e in doing.effects:
-        if doing.record is not None:
+        if doing.record is not None and not e.waited:
             CheckBack.objects.get_or_create(
                 sheet=doing.sheet.pk,
                 key=e.key,

@@ -130,7 +130,7 @@ class Deferral(models.Model):
 
 class CheckBack(models.Model):
     """A set that was given back is looked at again; it stays on Plant until somebody has. key: which of the
-    looks that one sheet asks for.
+    looks that one sheet asks for. waited: it is waited for while the sheet is open.
     """
 
     pump_set = models.ForeignKey(PumpSet, on_delete=models.PROTECT, related_name="check_backs")
@@ -142,6 +142,7 @@ class CheckBack(models.Model):
     read_at = models.DateTimeField(null=True)
     read_by = models.ForeignKey(User, null=True, on_delete=models.PROTECT, related_name="+")
     said = models.CharField(max_length=300, blank=True)
+    waited = models.BooleanField(default=False)
 
     class Meta:
         indexes = [models.Index(fields=["pump_set", "read_at"])]

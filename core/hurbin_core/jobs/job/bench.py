@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import datetime, timedelta
+from datetime import datetime, time, timedelta
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from ...base import (
     Bench,
@@ -186,9 +187,21 @@ def effects(job: Job, case: AnyCase, recorded: bool) -> list[Effect]:
         for c in job.changes
     ]
     out += _booked(job, recorded)
+    out += [] if recorded else _promised(job)
     if recorded and job.opened is not None:
         out += _afterwards(job, case)
     return out
+
+
+def _promised(job: Job) -> list[Effect]:
+    """What is at the shop stands on Plant until it is back and accepted: overdue once its day is over."""
+    sent, back = job.of("sent"), job.of("accepted")
+    if not sent or sent[-1].body.promised is None or (back and back[-1].at >= sent[-1].at):
+        return []
+    s = sent[-1].body
+    over = datetime.combine(s.promised + timedelta(days=1), time.min, ZoneInfo(job.known.zone))
+    why = f"{s.what or 'what was sent'} back from {s.shop or 'the shop'}, promised for {s.promised:%d %b}"
+    return [DueDate(key=f"shop.{s.promised}", what="check_back", at=over, why=why[:200], waited=True)]
 
 
 def _booked(job: Job, recorded: bool) -> list[Effect]:
