@@ -33,7 +33,7 @@ def test_a_kit_of_the_set_stands_for_what_it_fills_and_the_rest_stays(
     status, stores = kit(api, site, procedure=procedure, set_id=pump_set.pk)
     assert (status, stores["kits"][0]["tag"]) == (201, pump_set.tag)
     told = stores["kits"][0]
-    assert (told["verdict"], told["whole"], told["says"]) == ("good", 1, "There 1 times.")
+    assert (told["verdict"], told["whole"], told["says"]) == ("good", 1, "Whole kits here: 1.")
     lines = {k["kind"]: k for k in job.view()["view"]["pick"]["kit"]}
     assert (lines["ELEM-1"]["wanted"], lines["ELEM-1"]["short"]) == (2, 0)
     assert "element" not in lines
@@ -64,6 +64,7 @@ def test_what_is_no_kit_is_refused_by_its_place(api: Door, site: Site, pump_set:
         ({"set_id": 999_999}, "set_unknown"),
         ({"lines": [{"code": "NONE-1", "wanted": 1}]}, "part_unknown"),
         ({"lines": []}, "input_wrong"),
+        ({"title": "   "}, "input_wrong"),
         ({"lines": [{"code": "ELEM-1", "wanted": 0}]}, "input_wrong"),
     ):
         status, answer = kit(api, site, **more)

@@ -83,7 +83,8 @@ def spell(
 
     lift: the wind counts too. zone: of the site. Good only by a forecast not older than a day whose every
     hour of the stretch is there and inside the limits; the worst state in which it is still good is a shower
-    or a gust that the forecast did not have: wind is read again at the hook.
+    or a gust that the forecast did not have: wind is read again at the hook. minutes: of work. Source: common
+    practice, no source; by the limits `job.rain` (%) and `lift.wind` (m/s).
     """
     if outlook is None:
         return Spell(verdict=Verdict.UNKNOWN, says=phrase("weather.none"))

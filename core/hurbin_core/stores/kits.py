@@ -28,7 +28,7 @@ class KitState(Model):
 
 def kit_state(parts: Sequence[KitPart]) -> KitState:
     """Is this kit there? Good only where every line of it was counted and is free at least once; the worst
-    state in which it is still good is a count that is no longer true.
+    state in which it is still good is a count that is no longer true. In pieces; common practice, no source.
 
     >>> kit_state([KitPart(code="S-22", wanted=1, free=0)]).short
     {'S-22': 1}

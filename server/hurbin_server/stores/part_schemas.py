@@ -11,6 +11,7 @@ from hurbin_core.base import Verdict
 
 Word = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40)]
 Place = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60)]
+Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 MOST = 99_999
 
 
@@ -104,7 +105,7 @@ class KitLineIn(BaseModel):
 class KitEditIn(BaseModel):
     model_config = ConfigDict(extra="forbid")
     expected_version: int = Field(ge=1)
-    title: str = Field(min_length=1, max_length=80, title="Kit")
+    title: Title = Field(title="Kit")
     lines: list[KitLineIn] = Field(min_length=1, max_length=60, title="Parts")
 
 
@@ -112,7 +113,7 @@ class KitIn(BaseModel):
     """A kit: of one set, else of one kind of set, else of any."""
 
     model_config = ConfigDict(extra="forbid")
-    title: str = Field(min_length=1, max_length=80, title="Kit")
+    title: Title = Field(title="Kit")
     procedure: Word = Field(title="Procedure")
     set_id: int | None = Field(default=None, title="Set")
     kind: str = Field(default="", max_length=40, title="Kind of set")

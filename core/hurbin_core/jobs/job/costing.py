@@ -35,7 +35,7 @@ def pair_of(job: Job) -> v.PairView | None:
 
     again: what both jobs have in common and the second one repeats: isolating, draining, lifting, proving, at
     the times of this shop and the rate of the site. parts: the kit once more; unpriced: what of it has no
-    price on the shelf, so that the sum is not whole.
+    price on the shelf, so that the sum is not whole. Source: common practice, no source.
     """
     c, p = job.compiled, job.procedure
     if c is None or p is None or not job.known.pair:

@@ -4,7 +4,7 @@ import { useEffect, useRef } from "react";
 import { renew, useKeys } from "../../base";
 import { OpenedWithin } from "../../logbook";
 import { BenchPage, definedBench } from "../../safety";
-import css from "./job.module.scss";
+import css from "./beside.module.scss";
 import type { Step } from "./useJob";
 
 interface Props {

@@ -1,5 +1,6 @@
 /** One of a pair of like age is open: what the other would cost, now or on coming back. */
 import type { Body, Job, View } from "./useJob";
+import beside from "./beside.module.scss";
 import css from "./job.module.scss";
 
 const WAYS: [string, string][] = [
@@ -9,7 +10,7 @@ const WAYS: [string, string][] = [
 ];
 export function Pair({ job, pair }: { job: Job; pair: NonNullable<View["pair"]> }) {
   return (
-    <section className={css.pair} aria-label="Paired set" data-pair={pair.said || "asked"}>
+    <section className={beside.pair} aria-label="Paired set" data-pair={pair.said || "asked"}>
       <p>
         <strong className="mono">{pair.tag}</strong> is its pair. Its kit:{" "}
         <span className="mono">{pair.parts.shown}</span>

@@ -2,7 +2,7 @@
 import { VerdictShape, type Schemas } from "../../base";
 import { useSetState } from "../../logbook";
 import { useSetSafety } from "../../safety";
-import css from "./job.module.scss";
+import css from "./beside.module.scss";
 
 interface Reason {
   from: string;
