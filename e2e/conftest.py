@@ -119,6 +119,7 @@ LAST = [
     "test_jobs",
     "test_loops",
     "test_protection",
+    "test_small_benches",
     "test_water",
 ]
 

@@ -300,7 +300,10 @@ def test_the_demo_s_jobs_go_through_the_doors_that_people_use(
     _, work = api("vic")("GET", f"/sites/{site.pk}/work")
     assert {j["tag"] for j in work["jobs"]} == {"LIFT-62", "OZON-73"}
     ozon = next(j for j in work["jobs"] if j["tag"] == "OZON-73")
-    assert "seal set, both faces: 1 short" in ozon["short"]
+    assert "Seal set, 16 mm: 1 short" in ozon["short"]
+    kits = {k["title"]: k["verdict"] for k in api("vic")("GET", f"/sites/{site.pk}/stores")[1]["kits"]}
+    assert kits["Ozone pump, seal"] == "act"
+    assert "good" in kits.values()
     assert [c["verdict"] for c in work["closed"]] == ["good", "good"]
     assert "check.week" in CheckBack.objects.filter(read_at=None).values_list("key", flat=True)
     assert CheckBack.objects.filter(sheet=record.sheet_id).count() == 4
