@@ -415,6 +415,20 @@ def test_a_job_left_over_night_did_not_take_the_night() -> None:
     assert (past.minutes, past.people) == (40.0, 2)
 
 
+def test_minutes_count_from_when_the_set_was_given_back() -> None:
+    """Parts that lay on the set over night have not run over night."""
+    job = told("J05", "close_coupled")
+    job.to_end(stop_at="P2")
+    job.passes(15 * 60)
+    job.to_end(stop_at="P6")
+    for minute in ("4 min", "31 min"):
+        job.say(kind="drip", **_typed({"minute": minute, "drops": "0"}))
+    found = job.evaluate().finding("proof_seal")
+    assert found is not None
+    assert found.verdict is Verdict.UNKNOWN
+    assert "after the set was given back" in write(found.reason)
+
+
 def test_a_minute_that_has_not_come_proves_nothing() -> None:
     job = told("J05", "close_coupled")
     job.to_end(stop_at="P6")

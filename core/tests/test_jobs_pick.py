@@ -136,3 +136,17 @@ def test_coming_back_repeats_the_isolation_and_not_the_repair() -> None:
     past["steps"] = {"I2": 240.0}
     long.known["past"] = [past]
     assert pair(long).again.value > pair(job).again.value
+
+
+def test_a_cost_names_what_has_no_price() -> None:
+    job = with_stock(lot(2), {**lot(3), "code": "R-16", "kinds": ["casing_ring"], "price": None})
+    assert job.evaluate().view.cost is None
+    job.say(kind="part", code="S-16", place="Shelf 1", used=2)
+    cost = job.evaluate().view.cost
+    assert (cost.parts.value, cost.whole.value, cost.unpriced) == (128.0, 128.0, [])
+    job.say(kind="part", code="R-16", place="Shelf 1", used=1)
+    cost = job.evaluate().view.cost
+    assert (cost.whole.value, cost.unpriced) == (128.0, ["R-16"]), "the sum is without it, and says so"
+    job.say(kind="hours", who_worked="Ada", hours={"text": "2", "unit": "h"})
+    whole = job.evaluate().view.cost.whole.value
+    assert whole > 128.0

@@ -93,7 +93,9 @@ def _done(page: Page, view: Any, zone: ZoneInfo) -> None:
     used = [f"{k.used} × {k.title}" for k in (view.pick.kit if view.pick else []) if k.used]
     page.text(f"Parts: {', '.join(used) or 'none'}", 9, indent=10)
     if view.cost is not None and view.cost.whole is not None:
-        page.text(f"Cost: {view.cost.hours.shown} of work, {view.cost.whole.shown} in all", 9, indent=10)
+        without = f", without {', '.join(view.cost.unpriced)}: no price" if view.cost.unpriced else ""
+        words = f"Cost: {view.cost.hours.shown} of work, {view.cost.whole.shown} in all{without}"
+        page.text(words, 9, indent=10)
 
 
 def _proved(page: Page, view: Any) -> None:

@@ -11,7 +11,9 @@ from .times import in_words, own, step_minutes
 
 
 def cost_of(job: Job) -> v.CostView | None:
-    """Hours, parts and travel, in the site's money; None where nothing was booked."""
+    """Hours, parts and travel, in the site's money; None where nothing was booked. unpriced: used parts whose
+    price nobody entered: the sum is without them.
+    """
     hours = travel = 0.0
     for x in job.of("hours"):
         got, _ = read_fields(x.body)
@@ -20,9 +22,10 @@ def cost_of(job: Job) -> v.CostView | None:
     price = {(x.code, x.place): x.price for x in job.known.lots}
     newest = {(x.body.code, x.body.place): x.body.used for x in job.of("part")}
     parts = sum(n * (price.get(k) or 0.0) for k, n in newest.items())
-    if not (hours or travel or parts):
+    if not (hours or travel or any(newest.values())):
         return None
-    view = v.CostView(hours=amount(hours, "h"))
+    unpriced = sorted({code for (code, place), n in newest.items() if n and price.get((code, place)) is None})
+    view = v.CostView(hours=amount(hours, "h"), unpriced=unpriced)
     labour = hours * job.limits.value("job.rate")
     view.labour = amount(labour, "1")
     view.parts, view.travel = amount(parts, "1"), amount(travel, "1")

@@ -59,8 +59,12 @@ _ROUNDED_S = 60.0
 
 
 def _early(job: Job, kind: str) -> Phrase | None:
-    """Was a minute entered before it can have come, counted from the last part that went back?"""
-    since = job.put_back_at or (job.opened.at if job.opened else None)
+    """Was a minute entered before it can have come, counted from when the set was given back to run, or else
+    from the last part that went back?
+    """
+    given = [job.done[s.id].at for s in job.steps if s.meets == "given_back" and s.id in job.done]
+    known = [job.put_back_at, job.opened.at if job.opened else None, *given]
+    since = max((at for at in known if at is not None), default=None)
     for x in _said(job, kind):
         minute = _figures(job, x).get("minute")
         gone = (x.at - since).total_seconds() if since is not None else 0.0

@@ -199,6 +199,7 @@ class CostView(Model):
     parts: Quantity | None = None
     travel: Quantity | None = None
     whole: Quantity | None = None
+    unpriced: list[str] = []
 
 
 class PairView(Model):

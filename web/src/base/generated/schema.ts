@@ -14940,6 +14940,8 @@ export interface components {
             labour: components["schemas"]["ShownQuantity"] | null;
             parts: components["schemas"]["ShownQuantity"] | null;
             travel: components["schemas"]["ShownQuantity"] | null;
+            /** Unpriced */
+            unpriced: string[];
             whole: components["schemas"]["ShownQuantity"] | null;
         };
         /**

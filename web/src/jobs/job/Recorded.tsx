@@ -26,7 +26,15 @@ export function Recorded({ record }: { record: Schemas["RecordOut"] }) {
       )}
       <p>
         Cause: <strong>{view.cause || "not entered"}</strong>. Root: {view.root || "not found"}.
-        {view.cost?.whole && <span className="mono"> Cost {view.cost.whole.shown}.</span>}{" "}
+        {view.cost?.whole && (
+          <span>
+            {" "}
+            Cost <span className="mono">{view.cost.whole.shown}</span>
+            {view.cost.unpriced.length > 0 &&
+              `, without ${view.cost.unpriced.join(", ")}: no price on the shelf`}
+            .
+          </span>
+        )}{" "}
         <a href={`/api/v1/records/${String(record.id)}/job.csv`}>Table, CSV</a>
       </p>
       <ProofPage view={view} />
