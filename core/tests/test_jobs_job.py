@@ -426,7 +426,7 @@ def test_minutes_count_from_when_the_set_was_given_back() -> None:
     found = job.evaluate().finding("proof_seal")
     assert found is not None
     assert found.verdict is Verdict.UNKNOWN
-    assert "after the set was given back" in write(found.reason)
+    assert "after the set was returned to service" in write(found.reason)
 
 
 def test_a_minute_that_has_not_come_proves_nothing() -> None:

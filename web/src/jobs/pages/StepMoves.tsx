@@ -53,7 +53,7 @@ const MEETS: [string, string][] = [
   ["leads", "the lead map"],
   ["isolated", "the set isolated"],
   ["proved", "the set proved dead"],
-  ["given_back", "the set given back"],
+  ["given_back", "the set returned to service"],
   ["sent", "handed over to the shop"],
   ["accepted", "back from the shop and accepted"],
   ["cause", "the cause entered"],
