@@ -2,6 +2,7 @@ import type { Later } from "../base";
 import type { Drawn } from "./pages/RecordPage";
 import type { Slots } from "./pages/SetPage";
 
+export { Differs } from "./components/Differs";
 export { FindingBox } from "./components/FindingBox";
 export { Judged } from "./components/Judged";
 export { AddPicture, Pictures, useAttachments } from "./components/Pictures";

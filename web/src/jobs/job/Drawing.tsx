@@ -1,6 +1,7 @@
 /** The job: its rail, one step at a time with its parts drawn, and what has to be as it was at the edge. */
 import { useEffect, useState } from "react";
 import { useKeys, useNarrow, type Schemas } from "../../base";
+import { Differs, type Said } from "../../logbook";
 import { Bench, Sending, type Given } from "../../safety";
 import { Exploded, Tray } from "../Exploded";
 import { Closing } from "./Closing";
@@ -26,6 +27,7 @@ const PAGES: [Page, string][] = [
 export function Drawing({ given }: { given: Given }) {
   // The bench that a step is worked at, in its place.
   const [bench, setBench] = useState("");
+  const [said, setSaid] = useState<Said>();
   const job = useJob(given, bench !== "");
   const { tools, view } = job;
   const narrow = useNarrow();
@@ -40,6 +42,7 @@ export function Drawing({ given }: { given: Given }) {
   const at: Page = page ?? (view?.asks.length || (view && view.done === 0) ? "prepare" : "steps");
   // The next step comes into the hand by itself, unless another one was chosen and is not done yet.
   useEffect(() => setChosen(null), [view?.now]);
+  useEffect(() => setSaid(undefined), [here]);
   const goTo = (p: Page) => {
     setBench("");
     setPage(p);
@@ -106,10 +109,19 @@ export function Drawing({ given }: { given: Given }) {
         <div className={css.middle}>
           {at === "prepare" && <Prepare job={job} view={view} start={() => setPage("steps")} />}
           {at === "steps" && step && bench && (
-            <InPlace setId={given.set.id} step={step} bench={bench} back={() => setBench("")} />
+            <InPlace
+              setId={given.set.id}
+              step={step}
+              bench={bench}
+              back={(put) => {
+                setSaid(put);
+                setBench("");
+              }}
+            />
           )}
           {at === "steps" && step && !bench && (
             <>
+              <Differs said={said} />
               <h2 className={css.title}>
                 <span className="mono">{step.n}</span> {step.title}
               </h2>

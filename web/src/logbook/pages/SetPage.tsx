@@ -3,6 +3,7 @@ import { useEffect, useRef, useState, type ReactNode } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { benchesOf, benchPath, Ready, small, useBenches, useKeys, useNarrow, type Schemas } from "../../base";
 import { useKinds, useSet, useSites, type SetOut, type TrainTag } from "../../plant";
+import { Differs } from "../components/Differs";
 import { Happened } from "../components/Happened";
 import { Pictures } from "../components/Pictures";
 import { useSetState } from "../queries";
@@ -104,12 +105,7 @@ function Head({ set, offers }: { set: SetOut; offers: ReactNode }) {
           </span>
         ))}
       </p>
-      {said?.differs && (
-        <p className="notice" role="status" data-testid="differs">
-          Saved. Something was entered meanwhile, and the verdict differs from the one you saw:{" "}
-          <Link to={`/records/${said.saved}`}>open the record</Link>.
-        </p>
-      )}
+      <Differs said={said} />
     </>
   );
 }
