@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from job_cases import Told
 
-from hurbin_core.base import Verdict
+from hurbin_core.base import Limits, Verdict, write
 from hurbin_core.jobs.job.view import KitView, PairView
 from hurbin_core.stores import KitPart, kit_state
 
@@ -97,8 +97,18 @@ def test_the_kit_nearest_to_the_set_counts() -> None:
     ],
 )
 def test_a_kit_is_there_when_every_line_is(frees: list[int | None], whole: int | None, verdict: str) -> None:
-    state = kit_state([KitPart(code=f"P-{i}", wanted=2, free=f) for i, f in enumerate(frees)])
+    parts = [KitPart(code=f"P-{i}", wanted=2, free=f, counted_days=30.0) for i, f in enumerate(frees)]
+    state = kit_state(parts, Limits())
     assert (state.whole, state.verdict) == (whole, Verdict(verdict))
+
+
+@pytest.mark.parametrize(
+    ("days", "says"), [(None, "Never counted: P-2."), (400.0, "Counted too long ago: P-2.")]
+)
+def test_a_kit_stands_on_no_old_count(days: float | None, says: str) -> None:
+    parts = [KitPart(code=f"P-{i}", wanted=1, free=3, counted_days=d) for i, d in ((1, 2.0), (2, days))]
+    state = kit_state(parts, Limits())
+    assert (state.whole, state.verdict, write(state.says)) == (None, Verdict.UNKNOWN, says)
 
 
 def pair(job: Told) -> PairView:

@@ -62,7 +62,7 @@ def test_what_nobody_knows_has_no_level_and_is_never_good() -> None:
     told = levels_of(PartFigures(per_year=4), Limits())
     assert told.least is None
     assert told.asks == ["the lead time as measured"]
-    assert stock_words(9, 0, None)[0] is Verdict.UNKNOWN
+    assert stock_words(9, 0, None, 1.0, Limits())[0] is Verdict.UNKNOWN
 
 
 @pytest.mark.parametrize(
@@ -77,7 +77,19 @@ def test_what_nobody_knows_has_no_level_and_is_never_good() -> None:
     ],
 )
 def test_how_a_part_stands(count: int, reserved: int, least: int, verdict: str) -> None:
-    assert stock_words(count, reserved, least)[0].value == verdict
+    assert stock_words(count, reserved, least, 30.0, Limits())[0].value == verdict
+
+
+@pytest.mark.parametrize(
+    ("days", "says"),
+    [(None, "not all of it was ever counted"), (366.0, "last counted 366"), (1e9, "Count it")],
+)
+def test_a_count_that_nobody_made_or_long_ago_is_never_good(days: float | None, says: str) -> None:
+    verdict, words = stock_words(4, 0, 3, days, Limits())
+    assert verdict is Verdict.UNKNOWN
+    assert says in write(words)
+    assert stock_words(4, 0, 3, 365.0, Limits())[0] is Verdict.GOOD
+    assert stock_words(3, 0, 3, days, Limits())[0] is Verdict.WATCH, "what is low is ordered all the same"
 
 
 def test_a_file_reads_back_to_the_same() -> None:
@@ -120,6 +132,6 @@ def test_a_rare_part_is_not_called_enough_at_none_before_its_wait_is_priced() ->
     told = levels_of(rare, Limits())
     assert told.least is None
     assert told.asks == ["its price", "what a day without it costs"]
-    assert stock_words(0, 0, told.least)[0] is Verdict.UNKNOWN
+    assert stock_words(0, 0, told.least, 1.0, Limits())[0] is Verdict.UNKNOWN
     priced = rare.model_copy(update={"price": 640, "day_cost": 1.0})
     assert levels_of(priced, Limits()).least == 0

@@ -97,6 +97,25 @@ def test_a_part_never_counted_is_no_part_there(api: Door, site: Site) -> None:
     assert (told["verdict"], told["whole"]) == ("unknown", None)
 
 
+def test_a_count_goes_stale_and_goes_with_what_is_moved(api: Door, site: Site) -> None:
+    pk = _part(api, site)
+    said = {"source": "Shelf 1", "to": "Van 1", "count": 1}
+    kit(api, site)
+    long_ago = now() - timedelta(days=500)
+    PartStock.objects.filter(part=pk).update(counted_at=long_ago)
+    assert api("tia")("POST", f"/parts/{pk}/move", said)[0] == 200
+    assert PartStock.objects.get(part=pk, place="Van 1").counted_at == long_ago
+    told = api("vic")("GET", f"/sites/{site.pk}/stores")[1]
+    assert (told["kits"][0]["verdict"], told["kits"][0]["says"]) == (
+        "unknown",
+        "Counted too long ago: ELEM-1.",
+    )
+    for place in ("Shelf 1", "Van 1"):
+        api("tia")("PUT", f"/parts/{pk}/count", {"place": place, "count": 1})
+    told = api("vic")("GET", f"/sites/{site.pk}/stores")[1]
+    assert told["kits"][0]["verdict"] == "good"
+
+
 def test_two_quick_taps_count_twice_and_one_sent_twice_counts_once(api: Door, site: Site) -> None:
     pk = _part(api, site, n=2)
     tap = {"place": "Shelf 1", "change": 1, "key": KEY}

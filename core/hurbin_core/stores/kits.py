@@ -6,15 +6,19 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ..base import Model, Phrase, Verdict, phrase
+from ..base import Limits, Model, Phrase, Verdict, phrase
+from .levels import count_stands
 
 
 class KitPart(Model):
-    """One line. wanted: of this part; free: on all shelves and not reserved; None: it was never counted."""
+    """One line. wanted: of this part; free: on all shelves and not reserved; None: it lies nowhere known.
+    counted_days: since the oldest of its counts; None: some of it never was counted.
+    """
 
     code: str
     wanted: int
     free: int | None = None
+    counted_days: float | None = None
 
 
 class KitState(Model):
@@ -26,14 +30,16 @@ class KitState(Model):
     says: Phrase
 
 
-def kit_state(parts: Sequence[KitPart]) -> KitState:
-    """Is this kit there? Good only where every line of it was counted and is free at least once; the worst
-    state in which it is still good is a count that is no longer true. In pieces; common practice, no source.
+def kit_state(parts: Sequence[KitPart], limits: Limits) -> KitState:
+    """Is this kit there? Good only where every line of it was counted not too long ago and is free at least
+    once; the worst state in which it is still good is one taken out without a word since. In pieces; common
+    practice, no source.
 
-    >>> kit_state([KitPart(code="S-22", wanted=1, free=0)]).short
+    >>> kit_state([KitPart(code="S-22", wanted=1, free=0)], Limits()).short
     {'S-22': 1}
     """
-    uncounted = [p.code for p in parts if p.free is None]
+    uncounted = [p.code for p in parts if p.free is None or p.counted_days is None]
+    old = [p.code for p in parts if not count_stands(p.counted_days, limits)]
     short = {p.code: p.wanted - p.free for p in parts if p.free is not None and p.free < p.wanted}
     if short:
         words = ", ".join(f"{n} × {code}" for code, n in short.items())
@@ -41,5 +47,8 @@ def kit_state(parts: Sequence[KitPart]) -> KitState:
     if uncounted or not parts:
         words = ", ".join(uncounted) or "no part"
         return KitState(whole=None, verdict=Verdict.UNKNOWN, says=phrase("kit.uncounted", what=words))
+    if old:
+        words = ", ".join(old)
+        return KitState(whole=None, verdict=Verdict.UNKNOWN, says=phrase("kit.old_count", what=words))
     whole = min((p.free or 0) // p.wanted for p in parts)
     return KitState(whole=whole, verdict=Verdict.GOOD, says=phrase("kit.whole", n=str(whole)))

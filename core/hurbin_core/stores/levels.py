@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ..base import Limits, Model, Phrase, Verdict, amount, phrase
+from ..base import Limits, Model, Phrase, Verdict, amount, exceeds, phrase
 
 
 def least_level(per_year: float, lead_days: float, risk: float) -> int:
@@ -96,9 +96,20 @@ def levels_of(f: PartFigures, limits: Limits) -> Levels:
     return Levels(least=least, most=least + lot, why=why)
 
 
-def stock_words(count: int, reserved: int, least: int | None) -> tuple[Verdict, Phrase]:
+def count_stands(counted_days: float | None, limits: Limits) -> bool:
+    """May a count be gone by? counted_days: since the oldest of its counts; None: some of it never was. By
+    the limit `stores.count_age`.
+    """
+    return counted_days is not None and not exceeds(counted_days, limits.value("stores.count_age"))
+
+
+def stock_words(
+    count: int, reserved: int, least: int | None, counted_days: float | None, limits: Limits
+) -> tuple[Verdict, Phrase]:
     """How does a part stand: below zero, short for what is reserved, at its least, or enough? A part that
-    nobody reckoned a least for is not good by lying there.
+    nobody reckoned a least for is not good by lying there, nor is one that nobody counted for long; the worst
+    state in which it is still good is one taken out without a word since the last count. counted_days: see
+    `count_stands`.
     """
     free = count - reserved
     args = {"count": str(count), "reserved": str(reserved)}
@@ -111,6 +122,10 @@ def stock_words(count: int, reserved: int, least: int | None) -> tuple[Verdict, 
     if free <= least and least > 0:
         verdict = Verdict.ACT if free == 0 else Verdict.WATCH
         return verdict, phrase("stores.order_now", least=str(least), **args)
+    if counted_days is None:
+        return Verdict.UNKNOWN, phrase("stores.not_counted", count=str(count))
+    if not count_stands(counted_days, limits):
+        return Verdict.UNKNOWN, phrase("stores.old_count", count=str(count), age=amount(counted_days, "d"))
     return Verdict.GOOD, phrase("stores.enough", **args)
 
 

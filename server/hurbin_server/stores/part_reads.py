@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable
+from datetime import datetime
 
 from hurbin_core.base import Limits, Prefs, write
 from hurbin_core.stores import KitPart, PartFigures, PartRow, kit_state, levels_of, stock_words, to_order
+from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
 from hurbin_server.logbook.models import LimitOverride
 from hurbin_server.logbook.services.casing import override_of
@@ -29,21 +31,37 @@ def stores(user: User, site_id: int, prefs: Prefs, part_id: int | None = None) -
     moves: dict[int, list[PartMove]] = defaultdict(list)
     for m in PartMove.objects.filter(part__in=rows).select_related("by").order_by("-at", "-pk")[:400]:
         moves[m.part_id].append(m)
-    limits = site_limits(site_id)
-    out = [_part(p, held, moves[p.pk][:LAST], limits, prefs) for p in rows]
+    limits, at = site_limits(site_id), now()
+    out = [_part(p, held, moves[p.pk][:LAST], limits, prefs, at) for p in rows]
     out.sort(key=lambda p: -p.verdict.rank)
-    kits = _kits(site_id, rows, held, prefs) if part_id is None else []
+    kits = _kits(site_id, rows, held, prefs, limits, at) if part_id is None else []
     return s.StoresOut(may=role != "viewer", parts=out, kits=kits, places=places_of(site_id))
 
 
-def _kits(site_id: int, parts: list[Part], held: dict[tuple[int, str], int], prefs: Prefs) -> list[s.SiteKit]:
+def _kits(
+    site_id: int,
+    parts: list[Part],
+    held: dict[tuple[int, str], int],
+    prefs: Prefs,
+    limits: Limits,
+    at: datetime,
+) -> list[s.SiteKit]:
     """Every kit of a site, those that are short first."""
     by_code = {p.code: p for p in parts}
     free = {p.code: _free(p, held) for p in parts}
+    counted = {p.code: _counted_days(p, at) for p in parts}
     out = []
     for k in Kit.objects.filter(site_id=site_id).select_related("pump_set").order_by("title", "pk"):
-        lines = [KitPart(code=x["code"], wanted=x["wanted"], free=free.get(x["code"])) for x in k.lines]
-        state = kit_state(lines)
+        lines = [
+            KitPart(
+                code=x["code"],
+                wanted=x["wanted"],
+                free=free.get(x["code"]),
+                counted_days=counted.get(x["code"]),
+            )
+            for x in k.lines
+        ]
+        state = kit_state(lines, limits)
         told = [
             s.SiteKitPart(
                 code=x.code,
@@ -79,6 +97,16 @@ def _free(p: Part, held: dict[tuple[int, str], int]) -> int | None:
     return sum(max(0, x.count - held.get((p.pk, x.place), 0)) for x in lots) if lots else None
 
 
+def _counted_days(p: Part, at: datetime) -> float | None:
+    """Since the oldest count of what lies anywhere (or of its empty places, where nothing does); None: some
+    of it was never counted.
+    """
+    lots = list(p.stock.all())
+    told = [x.counted_at for x in lots if x.count > 0] or [x.counted_at for x in lots]
+    ages = [(at - t).total_seconds() / 86_400 for t in told if t is not None]
+    return max(ages) if ages and len(ages) == len(told) else None
+
+
 def places_of(site_id: int) -> list[str]:
     """Shelves and vans: every place that holds anything, and the vans."""
     shelves = PartStock.objects.filter(part__site_id=site_id).values_list("place", flat=True).distinct()
@@ -104,7 +132,12 @@ def figures_of(p: Part) -> PartFigures:
 
 
 def _part(
-    p: Part, held: dict[tuple[int, str], int], moves: list[PartMove], limits: Limits, prefs: Prefs
+    p: Part,
+    held: dict[tuple[int, str], int],
+    moves: list[PartMove],
+    limits: Limits,
+    prefs: Prefs,
+    at: datetime,
 ) -> s.SpareOut:
     lots = sorted(p.stock.all(), key=lambda x: x.place)
     count = sum(x.count for x in lots)
@@ -112,7 +145,7 @@ def _part(
     told = levels_of(figures_of(p), limits)
     least = p.least if p.least is not None else told.least
     most = p.most if p.most is not None else told.most
-    verdict, words = stock_words(count, reserved, least)
+    verdict, words = stock_words(count, reserved, least, _counted_days(p, at), limits)
     return s.SpareOut(
         id=p.pk,
         code=p.code,

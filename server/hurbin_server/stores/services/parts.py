@@ -145,6 +145,9 @@ def move_part(user: User, part_id: int, source: str, to: str, n: int) -> Part:
         lots[source].count -= n
         lots[source].save(update_fields=["count"])
         other = lots.get(to) or PartStock(part=part, place=to)
+        # What is taken over was counted where it comes from.
+        known = [x.counted_at for x in (other, lots[source]) if x is lots[source] or x.count > 0]
+        other.counted_at = None if None in known else min(x for x in known if x is not None)
         other.count += n
         other.save()
         for place, change in ((source, -n), (to, n)):
