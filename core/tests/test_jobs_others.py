@@ -33,6 +33,17 @@ def test_a_motor_exchanged_under_the_job_is_told_and_has_no_before() -> None:
     assert before(folded(job), "running_check") is None
 
 
+def test_a_motor_taken_off_with_none_in_its_place_has_no_before() -> None:
+    job = Told("J05", "close_coupled")
+    job.known["bare"] = {"motor": job.at + timedelta(minutes=1)}
+    told = [write(c) for c in job.evaluate().cautions]
+    assert len(told) == 1
+    assert "none is on record in its place" in told[0]
+    assert before(folded(job), "running_check") is None
+    job.known["bare"] = {"control": job.at + timedelta(minutes=1)}
+    assert before(folded(job), "running_check") is not None, "currents are read on the motor"
+
+
 @pytest.mark.parametrize(("slot", "kept"), [("motor", False), ("pump", False), ("control", True)])
 def test_vibration_is_of_motor_and_pump(slot: str, kept: bool) -> None:
     job = Told("J07", "base_mounted")

@@ -37,6 +37,25 @@ def test_it_begins_with_the_first_stretch_that_is_long_enough() -> None:
     )
 
 
+def days(wet: set[int], n: int = 4) -> str:
+    """Whole days from midnight on, some of them wet from morning to night."""
+    midnight = NOON - timedelta(hours=12)
+    rain = [90.0 if d in wet and 6 <= h < 20 else 10.0 for d in range(n) for h in range(24)]
+    return file(rain, [3.0] * len(rain), start=midnight)
+
+
+def test_a_job_longer_than_a_day_is_asked_day_by_day() -> None:
+    found = asked(days(set()), minutes=20 * 60)
+    assert (found.verdict, found.start) == (Verdict.GOOD, NOON + timedelta(hours=18)), "8 h are left today"
+    assert "10.0 h on each of 2 days from Tue 05 May, 06:00" in write(found.says).replace("\xa0", " ")
+    assert "overnight" in write(found.says)
+    dry = asked(days({2}), minutes=20 * 60)
+    assert dry.verdict is Verdict.ACT, "no two dry days follow each other: today is half gone"
+    assert "No 2 days in a row" in write(dry.says)
+    assert asked(days({1}), minutes=20 * 60).start == NOON + timedelta(hours=42)
+    assert asked(days(set(), 3), minutes=40 * 60).verdict is Verdict.ACT, "the forecast ends before the third"
+
+
 def test_wind_counts_where_something_is_lifted_only() -> None:
     windy = file([5, 5, 5], [4, 9.4, 4])
     assert asked(windy).verdict is Verdict.ACT

@@ -11,7 +11,7 @@ from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
 from hurbin_server.jobs.known import known_of
 from hurbin_server.logbook.signals import Day
-from hurbin_server.plant.models import PumpSet, Site
+from hurbin_server.plant.models import Fitting, PumpSet, Site
 from hurbin_server.plant.services.parts import fit, make_component
 from hurbin_server.safety.models import CheckBack
 
@@ -30,6 +30,19 @@ def test_another_motor_under_an_open_job_is_told(api: Door, site: Site, pump_set
     assert known.fitted["motor"] == at
     before = known_of(pump_set, at - timedelta(minutes=5), Day(now()))[0]
     assert before.fitted["motor"] < at, "a past day knows the motor of that day"
+
+
+def test_a_motor_taken_off_for_none_is_told_too(api: Door, site: Site, pump_set: PumpSet) -> None:
+    Job(api("tia"), pump_set).opened()
+    admin = User.objects.get(username="ada")
+    stood = Fitting.objects.get(pump_set=pump_set, slot="motor", to_at=None)
+    gone = now() - timedelta(minutes=1)
+    Fitting.objects.filter(pk=stood.pk).update(to_at=gone)
+    known = known_of(pump_set, now(), Day(now()))[0]
+    assert (known.bare, "motor" in known.fitted) == ({"motor": gone}, False)
+    assert known_of(pump_set, gone - timedelta(minutes=5), Day(now()))[0].bare == {}
+    fit(admin, pump_set.pk, "motor", make_component(admin, site.pk, "motor", "M-98").pk, now())
+    assert known_of(pump_set, now(), Day(now()))[0].bare == {}
 
 
 def test_what_a_shop_promised_stands_on_plant_until_it_is_accepted(api: Door, pump_set: PumpSet) -> None:

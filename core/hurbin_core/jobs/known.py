@@ -99,8 +99,8 @@ class SiteProcedure(Model):
 class JobKnown(Model):
     """Everything of it. changes: temporary changes of the set that other work put on. moved: the set is of
     another kind, or elsewhere, than when the job was opened. fitted: since when what stands at each part of
-    the set stands there. weather: the newest forecast of the site; zone:
-    of its clock.
+    the set stands there; bare: since when nothing does where something did. weather: the newest forecast of
+    the site; zone: of its clock.
     """
 
     pair: str = ""
@@ -114,6 +114,7 @@ class JobKnown(Model):
     procedures: list[SiteProcedure] = []
     changes: list[str] = []
     fitted: dict[str, datetime] = {}
+    bare: dict[str, datetime] = {}
     weather: Outlook | None = None
     zone: str = "UTC"
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Iterator, Sequence
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from pydantic import AwareDatetime, Field, ValidationError
@@ -83,15 +83,16 @@ def spell(
 
     lift: the wind counts too. zone: of the site. Good only by a forecast not older than a day whose every
     hour of the stretch is there and inside the limits; the worst state in which it is still good is a shower
-    or a gust that the forecast did not have: wind is read again at the hook. minutes: of work. Source: common
-    practice, no source; by the limits `job.rain` (%) and `lift.wind` (m/s).
+    or a gust that the forecast did not have: wind is read again at the hook. minutes: of work; what one day
+    has no hours for is shared evenly over the fewest days that follow each other: the nights between are not
+    asked, what stands open is covered. Source: common practice, no source; by the limits `job.rain` (%) and
+    `lift.wind` (m/s).
     """
     if outlook is None:
         return Spell(verdict=Verdict.UNKNOWN, says=phrase("weather.none"))
     made = f"{outlook.made_at.astimezone(ZoneInfo(zone)):%d %b, %H:%M}"
     if not timedelta(0) <= as_of - outlook.made_at + AHEAD <= OLD + AHEAD:
         return Spell(verdict=Verdict.UNKNOWN, says=phrase("weather.old", made=made))
-    wanted = max(1, math.ceil(minutes / 60))
     rain, wind = limits.value("job.rain"), limits.value("lift.wind")
     fit = [
         h
@@ -100,17 +101,40 @@ def spell(
     ]
     whole = ZoneInfo(zone)
     by_day = [h for h in fit if DAY[0] <= h.at.astimezone(whole).hour < DAY[1]]
-    told: dict[str, Quantity | str] = {"length": amount(float(wanted), "h"), "made": made}
-    for run in _runs(by_day):
-        start = max(run[0].at, as_of)
-        if run[-1].at + HOUR - start >= timedelta(minutes=minutes):
-            at = f"{start.astimezone(whole):%a %d %b, %H:%M}"
-            words = phrase("weather.fit_calm" if lift else "weather.fit", begins=at, **told)
-            return Spell(verdict=Verdict.GOOD, says=words, start=start)
+    days = max(1, math.ceil(minutes / 60 / (DAY[1] - DAY[0])))
+    length = timedelta(minutes=minutes / days)
+    told: dict[str, Quantity | str] = {"length": amount(float(max(1, math.ceil(length / HOUR))), "h")}
+    told |= {"made": made} | ({"days": str(days)} if days > 1 else {})
+    parts = "_days" if days > 1 else ""
+    start = _first(_starts(by_day, as_of, length, whole), days)
+    if start is not None:
+        at = f"{start.astimezone(whole):%a %d %b, %H:%M}"
+        words = phrase(f"weather.fit{'_calm' if lift else ''}{parts}", begins=at, **told)
+        return Spell(verdict=Verdict.GOOD, says=words, start=start)
     end = f"{(outlook.hours[-1].at + HOUR).astimezone(whole):%a %d %b, %H:%M}"
     if outlook.hours[-1].at + HOUR <= as_of:
         return Spell(verdict=Verdict.UNKNOWN, says=phrase("weather.old", made=made))
-    return Spell(verdict=Verdict.ACT, says=phrase("weather.unfit", until=end, **told))
+    return Spell(verdict=Verdict.ACT, says=phrase(f"weather.unfit{parts}", until=end, **told))
+
+
+def _starts(
+    hours: Sequence[Hour], as_of: datetime, length: timedelta, zone: ZoneInfo
+) -> dict[date, datetime]:
+    """On each day of the site with a stretch of this length: when the first one begins."""
+    out: dict[date, datetime] = {}
+    for run in _runs(hours):
+        start = max(run[0].at, as_of)
+        if run[-1].at + HOUR - start >= length:
+            out.setdefault(start.astimezone(zone).date(), start)
+    return out
+
+
+def _first(starts: dict[date, datetime], days: int) -> datetime | None:
+    """The first begin that is followed by one on each of the next days."""
+    for day, start in sorted(starts.items()):
+        if all(day + timedelta(days=n) in starts for n in range(1, days)):
+            return start
+    return None
 
 
 def _runs(hours: Sequence[Hour]) -> Iterator[list[Hour]]:

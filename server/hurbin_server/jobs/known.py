@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from django.db.models import Q, QuerySet
+from django.db.models import Q
 
 from hurbin_core.base import RULES, Phrase, write
 from hurbin_core.jobs.known import (
@@ -53,7 +53,8 @@ def known_of(pump_set: PumpSet, as_of: datetime, day: Day) -> list[JobKnown]:
             due=_due(pump_set, as_of),
             procedures=_procedures(pump_set.site_id),
             changes=_others(pump_set, sheet, as_of),
-            fitted={f.slot: f.from_at for f in _fitted(pump_set, as_of)},
+            fitted=_fitted(pump_set, as_of),
+            bare=_bare(pump_set, as_of),
             weather=_weather(pump_set.site_id) if fresh else None,
             zone=pump_set.site.time_zone,
         )
@@ -157,10 +158,17 @@ def _asked(question: str) -> str:
     return RULES[question].title if question in RULES else question.replace("_", " ").capitalize()
 
 
-def _fitted(pump_set: PumpSet, as_of: datetime) -> QuerySet[Fitting]:
-    """What stood on it then."""
+def _fitted(pump_set: PumpSet, as_of: datetime) -> dict[str, datetime]:
+    """Since when what stood on it then stood there."""
     rows = Fitting.objects.filter(pump_set=pump_set, from_at__lte=as_of)
-    return rows.filter(Q(to_at=None) | Q(to_at__gt=as_of))
+    return {f.slot: f.from_at for f in rows.filter(Q(to_at=None) | Q(to_at__gt=as_of))}
+
+
+def _bare(pump_set: PumpSet, as_of: datetime) -> dict[str, datetime]:
+    """Where something stood and nothing did then: since when."""
+    stands = _fitted(pump_set, as_of)
+    rows = Fitting.objects.filter(pump_set=pump_set, to_at__lte=as_of).order_by("to_at")
+    return {f.slot: f.to_at for f in rows if f.slot not in stands and f.to_at is not None}
 
 
 def _weather(site_id: int) -> Outlook | None:

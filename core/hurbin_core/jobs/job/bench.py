@@ -103,6 +103,9 @@ def _cautions(job: Job, now: JobStep | None) -> list[Phrase]:
     for slot, at in sorted(job.known.fitted.items()):
         if opened is not None and at > opened and slot in PARTS:
             out.append(phrase("job.exchanged", part=PARTS[slot].title, when=f"{at:%d %b, %H:%M}"))
+    for slot, at in sorted(job.known.bare.items()):
+        if opened is not None and at > opened and slot in PARTS:
+            out.append(phrase("job.bare", part=PARTS[slot].title, when=f"{at:%d %b, %H:%M}"))
     return out
 
 

@@ -123,10 +123,13 @@ def after(job: Job, bench: str) -> BenchRecord | None:
 
 def before(job: Job, bench: str, conditions: str = "") -> BenchRecord | None:
     """The newest record of a bench from before the job's first part came off, of the same conditions. What
-    was read on a motor or pump that is gone since is no before.
+    was read on a motor or pump that is gone since is no before, with another in its place or none.
     """
+    slots = _READ_ON.get(bench, ())
+    if any(slot in job.known.bare for slot in slots):
+        return None
     first = _first_off(job)
-    since = [job.known.fitted[slot] for slot in _READ_ON.get(bench, ()) if slot in job.known.fitted]
+    since = [job.known.fitted[slot] for slot in slots if slot in job.known.fitted]
     rows = [
         r
         for r in job.known.records
