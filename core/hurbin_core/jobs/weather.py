@@ -105,16 +105,25 @@ def spell(
     length = timedelta(minutes=minutes / days)
     told: dict[str, Quantity | str] = {"length": amount(float(max(1, math.ceil(length / HOUR))), "h")}
     told |= {"made": made} | ({"days": str(days)} if days > 1 else {})
-    parts = "_days" if days > 1 else ""
     start = _first(_starts(by_day, as_of, length, whole), days)
     if start is not None:
         at = f"{start.astimezone(whole):%a %d %b, %H:%M}"
-        words = phrase(f"weather.fit{'_calm' if lift else ''}{parts}", begins=at, **told)
+        words = phrase(_FITS[lift, days > 1], begins=at, **told)
         return Spell(verdict=Verdict.GOOD, says=words, start=start)
     end = f"{(outlook.hours[-1].at + HOUR).astimezone(whole):%a %d %b, %H:%M}"
     if outlook.hours[-1].at + HOUR <= as_of:
         return Spell(verdict=Verdict.UNKNOWN, says=phrase("weather.old", made=made))
-    return Spell(verdict=Verdict.ACT, says=phrase(f"weather.unfit{parts}", until=end, **told))
+    unfit = "weather.unfit_days" if days > 1 else "weather.unfit"
+    return Spell(verdict=Verdict.ACT, says=phrase(unfit, until=end, **told))
+
+
+# By whether something is lifted, and whether it takes more than one day.
+_FITS = {
+    (False, False): "weather.fit",
+    (False, True): "weather.fit_days",
+    (True, False): "weather.fit_calm",
+    (True, True): "weather.fit_calm_days",
+}
 
 
 def _starts(
