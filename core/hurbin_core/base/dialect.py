@@ -13,6 +13,10 @@ from collections.abc import Callable, Iterable, Iterator, Sequence
 from .errors import HurbinError, Problem
 
 _FORMULA = ("=", "+", "@", "-")
+# What a spreadsheet passes over before it looks for a formula.
+_BLANK = " \t\r\n\x0b\x0c\xa0"
+# The widest of our tables has some hundred columns, of some forty letters each.
+MOST_COLUMNS, MOST_HEADER = 2000, 100_000
 _MAGIC = (
     (b"\x89PNG", "picture"),
     (b"\xff\xd8\xff", "picture"),
@@ -55,23 +59,40 @@ def delimiter_of(text: str) -> str:
     >>> delimiter_of("tag;name;place")
     ';'
     """
-    first = text.splitlines()[0] if text.strip() else ""
+    first = _first(text)
     return max((";", "\t", ","), key=first.count)
 
 
 def header_of(text: str) -> list[str]:
-    """The cells of the first line."""
-    first = text.splitlines()[0] if text.strip() else ""
-    return [h.strip() for h in next(csv.reader([first], delimiter=delimiter_of(text)), [])]
+    """The cells of the first line. Raises `header_too_long`: more of them, or longer ones, than any table of
+    ours has.
+    """
+    first, mark = _first(text), delimiter_of(text)
+    if len(first) > MOST_HEADER or first.count(mark) >= MOST_COLUMNS:
+        said = f"The first line is too long for a header: {MOST_COLUMNS} columns are taken."
+        raise HurbinError("header_too_long", said, field="file", right="names of columns")
+    return [h.strip() for h in next(csv.reader([first], delimiter=mark), [])]
+
+
+def _first(text: str) -> str:
+    """The first line, found without parting the rest; none of a text that holds nothing."""
+    head = text[: MOST_HEADER + 1].lstrip("\ufeff")
+    return head.splitlines()[0] if head.strip() else ""
 
 
 def rows_of(text: str, delimiter: str = "") -> Iterator[tuple[int, list[str]]]:
-    """Every line after the first that holds anything, with its number in the file."""
+    """Every line after the first that holds anything, with its number in the file. Raises `line_wrong` for
+    one that is no line of cells.
+    """
     reader = csv.reader(io.StringIO(text), delimiter=delimiter or delimiter_of(text))
-    next(reader, None)
-    for cells in reader:
-        if any(c.strip() for c in cells):
-            yield reader.line_num, [unguard(c.strip()) for c in cells]
+    try:
+        next(reader, None)
+        for cells in reader:
+            if any(c.strip() for c in cells):
+                yield reader.line_num, [unguard(c.lstrip()).strip() for c in cells]
+    except csv.Error as error:
+        said = f"Line {reader.line_num} cannot be read: a cell is too long, or a line ends inside of it."
+        raise HurbinError("line_wrong", said, field="file", right="one line a row") from error
 
 
 def take_lines(
@@ -96,11 +117,16 @@ def take_lines(
 
 def unguard(text: str) -> str:
     """Take off the apostrophe that keeps a spreadsheet from reading a cell as a formula."""
-    return text[1:] if text[:1] == "'" and text[1:].startswith(_FORMULA) else text
+    return text[1:] if text[:1] == "'" and _would_run(text[1:]) else text
 
 
 def guard(text: str) -> str:
-    return f"'{text}" if text.startswith(_FORMULA) else text
+    """With an apostrophe before what a spreadsheet would take for a formula, also behind blanks."""
+    return f"'{text}" if _would_run(text) else text
+
+
+def _would_run(text: str) -> bool:
+    return text.startswith(("\t", "\r")) or text.lstrip(_BLANK).startswith(_FORMULA)
 
 
 def line(cells: Sequence[object]) -> str:

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import re
 import types
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
@@ -280,7 +281,7 @@ def open_readings(text: str, bench: AnyBench, zone: str, day_first: bool | None 
             strange.append(cell.strip() or "(no name)")
     names = [c.name for c in columns]
     lacking = [n for n in FIRST if n not in names]
-    twice = sorted({n for n in names if names.count(n) > 1})
+    twice = sorted(n for n, times in Counter(names).items() if times > 1)
     if lacking or strange or twice:
         said = (
             f"Missing columns in the header: {', '.join(lacking)}."

@@ -13,6 +13,7 @@ from .kinds import (
     kind,
     slot_for,
 )
+from .names import CODE, OneLine, one_line, wrong_name
 from .plates import (
     PLATE_CHECKS,
     ControlPlate,
@@ -30,6 +31,7 @@ from .plates import (
 from .register_csv import ROLES, RegisterRow, RowRefused, columns, parse_register, plate_cells, write_register
 
 __all__ = [
+    "CODE",
     "COMPONENT_KINDS",
     "EVENT_KINDS",
     "KINDS",
@@ -44,6 +46,7 @@ __all__ = [
     "Kind",
     "MotorFacts",
     "MotorPlate",
+    "OneLine",
     "Part",
     "PartPlate",
     "Plate",
@@ -55,9 +58,11 @@ __all__ = [
     "columns",
     "kind",
     "motor_facts",
+    "one_line",
     "parse_register",
     "plate_cells",
     "plate_model",
     "slot_for",
     "write_register",
+    "wrong_name",
 ]

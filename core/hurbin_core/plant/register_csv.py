@@ -9,6 +9,7 @@ from pydantic import BaseModel, ValidationError
 
 from ..base import Entered, HurbinError, Model, Problem, field_rules, header_of, plain, rows_of, table
 from .kinds import COMPONENT_KINDS, kind
+from .names import MOST, wrong_name
 from .plates import ControlPlate, MotorPlate, PumpPlate, check_plate
 
 SET_COLUMNS = (
@@ -179,6 +180,10 @@ def _check_row(
     for need in ("service", "tag", "kind"):
         if not cell[need]:
             refuse(need, f"{need} is empty.")
+    for name in MOST:
+        wrong = wrong_name(name, cell[name])
+        if wrong:
+            refuse(name, f"{name} is not taken: {wrong}.")
     if cell["tag"] in seen:
         refuse("tag", f"{cell['tag']} is already in line {seen[cell['tag']]}.")
     seen.setdefault(cell["tag"], line)
