@@ -87,6 +87,11 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
 ]
+# Behind our own front end, which says from where a request came; else nobody is believed about that.
+BEHIND = os.environ.get("HURBIN_BEHIND") == "1"
+# How many times the usual limits: a benchmark asks more often than people do.
+LIMIT_TIMES = int(os.environ.get("HURBIN_LIMIT_TIMES") or 1)
+AXES_CLIENT_IP_CALLABLE = "hurbin_server.base.address.address_of"
 AXES_FAILURE_LIMIT = 8
 AXES_COOLOFF_TIME = timedelta(minutes=10)
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
@@ -103,6 +108,8 @@ CSRF_COOKIE_SAMESITE = "Strict"
 # Behind a TLS front end set HURBIN_TLS=1; on plain loopback a secure cookie would never come back.
 TLS = os.environ.get("HURBIN_TLS") == "1"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = TLS
+if BEHIND:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
 SECURE_HSTS_SECONDS = 31_536_000 if TLS else 0
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
@@ -112,6 +119,8 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
 # A file of readings may be larger than a picture; it goes to the disk while it arrives, and from there into
 # the database.
 READINGS_FILE_MOST = 96 * 1024 * 1024
+# Beside the database's socket, in a folder of this application alone.
+DECODING_LOCK = Path(os.environ.get("HURBIN_DB_SOCKET") or "/dev/shm/hurbin").parent / "decoding.lock"
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {

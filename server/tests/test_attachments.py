@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import io
+import tempfile
 import uuid
+import zlib
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -14,6 +17,9 @@ from PIL import Image
 from pypdf import PdfReader, PdfWriter
 from pypdf.generic import DictionaryObject, NameObject, TextStringObject
 
+from hurbin_server.base import reencoding
+from hurbin_server.base.errors import Refused
+from hurbin_server.base.reencoding import jpeg_of
 from hurbin_server.logbook.models import Attachment
 from hurbin_server.plant.models import PumpSet
 
@@ -65,8 +71,67 @@ def test_a_photo_is_kept_small_without_its_data_and_once(api: Door, pump_set: Pu
     assert [(a["title"], a["part"]) for a in shown] == [("wet gland", "C-1 seal")]
 
 
-def test_a_photo_of_48_megapixels_is_taken(api: Door, pump_set: PumpSet) -> None:
-    assert attach(api("tia"), pump_set, photo(8000, 6000))[1]["width"] == 1600
+def test_a_photo_of_24_megapixels_is_taken_and_one_of_more_is_not(api: Door, pump_set: PumpSet) -> None:
+    assert attach(api("tia"), pump_set, photo(6000, 4000))[1]["width"] == 1600
+    status, told = attach(api("tia"), pump_set, photo(6001, 4000))
+    assert (status, told["code"], told["problems"][0]["right"]) == (
+        422,
+        "picture_too_large",
+        "24 million or fewer",
+    )
+
+
+def claims(width: int, height: int) -> bytes:
+    """A PNG of a few bytes whose header says that it is vast."""
+    raw = bytearray(drawn("PNG", 4, 4))
+    raw[16:24] = width.to_bytes(4, "big") + height.to_bytes(4, "big")
+    raw[29:33] = zlib.crc32(raw[12:29]).to_bytes(4, "big")
+    return bytes(raw)
+
+
+def drawn(form: str, width: int, height: int) -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", (width, height), (5, 60, 30)).save(out, form)
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("raw", "code"),
+    [
+        (claims(100_000, 100_000), "picture_too_large"),
+        (claims(6000, 4000), "not_a_picture"),
+        (drawn("GIF", 40, 40), "not_a_picture"),
+        (drawn("BMP", 40, 40), "not_a_picture"),
+        (drawn("TIFF", 40, 40), "not_a_picture"),
+        (drawn("PNG", 40, 40)[:-30], "not_a_picture"),
+    ],
+)
+def test_what_only_claims_to_be_a_photo_is_refused_by_its_content(raw: bytes, code: str) -> None:
+    with pytest.raises(Refused) as caught:
+        jpeg_of(raw)
+    assert caught.value.code == code
+
+
+@pytest.mark.parametrize("form", ["JPEG", "PNG", "WEBP"])
+def test_what_phones_make_is_taken(form: str) -> None:
+    assert (jpeg_of(drawn(form, 40, 30)).width, jpeg_of(drawn(form, 40, 30)).height) == (40, 30)
+
+
+def test_one_is_decoded_at_a_time_and_the_next_is_told_to_come_again(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(reencoding, "TURN_S", 0.2)
+    with reencoding._turn(), pytest.raises(Refused) as caught:
+        jpeg_of(drawn("PNG", 40, 30))
+    assert (caught.value.status, caught.value.code, caught.value.retry_after) == (503, "reading_files", 2)
+    assert jpeg_of(drawn("PNG", 40, 30)).width == 40
+
+
+def test_a_file_that_takes_too_much_ends_its_own_process_alone(monkeypatch: pytest.MonkeyPatch) -> None:
+    greedy = "import resource\nresource.setrlimit(resource.RLIMIT_AS, (9**8, 9**8))\nb'x' * 9**9\n"
+    place = Path(tempfile.mkdtemp()) / "greedy.py"
+    place.write_text(greedy)
+    monkeypatch.setattr(reencoding.decoding, "__file__", str(place))
+    with pytest.raises(Refused, match="not a readable photo"):
+        jpeg_of(drawn("PNG", 40, 30))
 
 
 def test_a_photo_goes_with_an_entry_before_or_after_it(api: Door, pump_set: PumpSet, twin: PumpSet) -> None:
