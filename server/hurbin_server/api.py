@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import logging
+import math
 
 from django.core.exceptions import RequestDataTooBig
 from django.db import DatabaseError, InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
-from ninja.errors import AuthenticationError, AuthorizationError, HttpError, ValidationError
-from ninja.security import SessionAuth
+from ninja.errors import AuthenticationError, AuthorizationError, HttpError, Throttled, ValidationError
 
 from hurbin_core import __version__
 from hurbin_core.base import HurbinError, Problem, place_of
 from hurbin_server.base.api import router as base_router
-from hurbin_server.base.described import DescribedAPI, Json
+from hurbin_server.base.described import DescribedAPI, Json, Plain
+from hurbin_server.base.entrance import Entrance
 from hurbin_server.base.errors import Refused, answer, database_gone, refusal
 from hurbin_server.electrical.api import router as electrical_router
 from hurbin_server.hydraulics.api import router as hydraulics_router
@@ -23,6 +24,7 @@ from hurbin_server.logbook.api import router as logbook_router
 from hurbin_server.logbook.attachments_api import router as attachments_router
 from hurbin_server.logbook.bench_api import router as bench_router
 from hurbin_server.logbook.readings_api import router as readings_router
+from hurbin_server.plant.accounts_api import router as accounts_router
 from hurbin_server.plant.api import router as plant_router
 from hurbin_server.plant.changes_api import router as changes_router
 from hurbin_server.plant.register_api import router as register_router
@@ -35,8 +37,9 @@ from hurbin_server.stores.parts_api import router as parts_router
 api = DescribedAPI(
     title="Hurbin",
     version=__version__,
-    auth=SessionAuth(csrf=True),
+    auth=Entrance(csrf=True),
     renderer=Json(),
+    parser=Plain(),
     urls_namespace="api",
     docs_url=None,
     openapi_url=None,
@@ -49,6 +52,7 @@ for _router in (
     logbook_router,
     bench_router,
     plant_router,
+    accounts_router,
     register_router,
     attachments_router,
     readings_router,
@@ -93,6 +97,12 @@ def _shape(request: HttpRequest, error: ValidationError) -> HttpResponse:
 @api.exception_handler(AuthorizationError)
 def _signed_out(request: HttpRequest, error: Exception) -> HttpResponse:
     return answer(401, "signed_out", "You are signed out. Sign in to continue. Nothing you entered is lost.")
+
+
+@api.exception_handler(Throttled)
+def _too_often(request: HttpRequest, error: Throttled) -> HttpResponse:
+    wait = math.ceil(error.wait or 1)
+    return answer(429, "too_often", f"Too many requests. Try again in {wait} s.", retry_after=wait)
 
 
 @api.exception_handler(HttpError)

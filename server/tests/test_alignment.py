@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from collections.abc import Callable
 from datetime import timedelta
@@ -128,3 +129,33 @@ def test_old_alignments_go_out_and_come_in_as_a_file(api: Door, site: Site, pump
     assert (
         Point.objects.filter(series__measurand="align_offset_v").values_list("value", flat=True).get() == 0.05
     )
+
+
+def test_a_file_signs_for_nobody_but_its_sender(api: Door, site: Site, pump_set: PumpSet) -> None:
+    """What Tia measured, sent by Leo as a file of records: it is named as the file's word."""
+    found = sheet(pump_set, "0.05")["entries"][0]["body"]
+    left = {**found, "taken": "as_left", "tight": True, "step_12": mm("0"), "step_6": mm("0")}
+    log = [
+        {"at": f"2024-02-03T10:{n}0:00+00:00", "by": "Tia", "body": b} for n, b in enumerate((found, left))
+    ]
+    told = {"tag": "C-1", "bench": "alignment", "taken_at": "2024-02-03T10:00:00Z", "facts": {"log": log}}
+    raw = json.dumps([told])
+
+    def bring(raw: str) -> dict[str, Any]:
+        leo = api("leo")
+        file = SimpleUploadedFile("old.json", raw.encode())
+        path = f"/api/v1/sites/{site.pk}/readings/imports"
+        job = leo.client.post(path, {"bench": "alignment", "file": file}).json()["id"]
+        importing.run(job)
+        leo("POST", f"/readings/imports/{job}/write")
+        importing.run(job)
+        told: dict[str, Any] = leo("GET", f"/readings/imports/{job}")[1]
+        return told
+
+    assert bring(raw)["taken"] == 1
+    brought = Record.objects.get()
+    said = json.dumps(brought.body)
+    assert "Tia (by a file)" in said
+    assert '"Tia"' not in said
+    assert brought.by.full_name == "Leo"
+    assert bring(raw)["there"] == 1, "the same file again is the same record"

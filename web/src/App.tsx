@@ -30,7 +30,7 @@ import { useUnderway } from "./underway";
 import { benchDef, BENCHES } from "./benches";
 import { CommandBox } from "./CommandBox";
 import { PlantPage, READINGS_PAGE, RECORD_PAGE, RULES_PAGE, SET_PAGE, usePlant } from "./logbook";
-import { chosenSite, PARTS_PAGE, REGISTER_PAGE, useKinds, useSites } from "./plant";
+import { chosenSite, OWN_SIGN_IN, PARTS_PAGE, REGISTER_PAGE, useKinds, useSites } from "./plant";
 import { INSTRUMENTS_PAGE } from "./instruments";
 import { DRIVES_PAGE } from "./electrical";
 import { LOOPS_PAGE } from "./hydraulics";
@@ -193,6 +193,12 @@ function Pages() {
   // Whoever has a set's label before him is told when it is back, signed in or not.
   if (window.location.pathname.startsWith("/back/")) return <ByLabel />;
   if (!me) return <SignInPage />;
+  if (me.must_change)
+    return (
+      <main className="paper">
+        <Fetched load={OWN_SIGN_IN} with={{}} />
+      </main>
+    );
   return (
     <HotkeysProvider initiallyActiveScopes={[PAGE_KEYS]}>
       <BrowserRouter>
@@ -232,6 +238,7 @@ function Pages() {
             <Route path="loops/:siteId" element={<Fetched load={LOOPS_PAGE} with={{}} />} />
             <Route path="drives/:siteId" element={<Fetched load={DRIVES_PAGE} with={{}} />} />
             <Route path="register" element={<Fetched load={REGISTER_PAGE} with={{}} />} />
+            <Route path="me" element={<Fetched load={OWN_SIGN_IN} with={{}} />} />
             <Route path="readings" element={<Fetched load={READINGS_PAGE} with={{}} />} />
             <Route path="rules" element={<Fetched load={RULES_PAGE} with={{}} />} />
             <Route path="*" element={<NotFound />} />

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.db import connection
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
@@ -14,9 +14,12 @@ from pydantic import BaseModel, Field
 
 from hurbin_core.base import DIMENSIONS, rules_version
 
+from . import accounts, audit
+from .address import address_of
 from .clock import now
 from .door import act
 from .errors import ERRORS, Refused
+from .limiting import SIGN_IN
 from .models import User
 from .prefs import check_units
 
@@ -31,6 +34,7 @@ class Me(BaseModel):
     locale: str
     sheet: str
     hand: str
+    must_change: bool
 
 
 class SessionOut(BaseModel):
@@ -48,11 +52,20 @@ class SignIn(BaseModel):
     password: str = Field(max_length=200)
 
 
+class NewPassword(BaseModel):
+    old: str = Field(max_length=200)
+    new: str = Field(max_length=200)
+
+
 class PrefsIn(BaseModel):
     units: dict[str, str] | None = None
     locale: str | None = Field(default=None, max_length=12)
     sheet: Literal["light", "night"] | None = None
     hand: Literal["left", "right"] | None = None
+
+
+class SessionsEnded(BaseModel):
+    ended: int
 
 
 class Health(BaseModel):
@@ -73,6 +86,7 @@ def me_of(user: User) -> Me:
         locale=user.locale,
         sheet=user.sheet,
         hand=user.hand,
+        must_change=user.must_change,
     )
 
 
@@ -101,19 +115,24 @@ def session(request: HttpRequest) -> SessionOut:
     return _session(request)
 
 
-@router.post("/session", auth=None, response={200: SessionOut, **ERRORS}, operation_id="sign_in")
+@router.post(
+    "/session", auth=None, response={200: SessionOut, **ERRORS}, operation_id="sign_in", throttle=SIGN_IN
+)
 def sign_in(request: HttpRequest, body: SignIn) -> SessionOut:
     if check_csrf(request) is not None:
         raise Refused(403, "csrf", "This page has expired. Reload it and sign in.")
+    accounts.slow_spraying(address_of(request))
     user = authenticate(request, username=body.username, password=body.password)
     if user is None:
         raise Refused(401, "wrong_password", "Wrong user name or password.")
     login(request, user)
+    audit.note(user, "signed_in", address_of(request))
     return _session(request)
 
 
 @router.delete("/session", response={200: SessionOut, **ERRORS}, operation_id="sign_out")
 def sign_out(request: HttpRequest) -> SessionOut:
+    audit.note(request.user, "signed_out", address_of(request))
     logout(request)
     return _session(request)
 
@@ -130,6 +149,24 @@ def set_preferences(request: HttpRequest, body: PrefsIn) -> Me:
             setattr(user, name, value)
     act(lambda: user.save(update_fields=["units", "locale", "sheet", "hand"]))
     return me_of(user)
+
+
+@router.post(
+    "/me/password", response={200: SessionOut, **ERRORS}, operation_id="change_password", throttle=SIGN_IN
+)
+def change_password(request: HttpRequest, body: NewPassword) -> SessionOut:
+    """Another password of one's own: every other session of this person ends."""
+    here = request.session.session_key or ""
+    act(lambda: accounts.change_password(request.user, body.old, body.new, here))
+    update_session_auth_hash(request, request.user)
+    return _session(request)
+
+
+@router.post("/me/sessions/end", response={200: SessionsEnded, **ERRORS}, operation_id="end_other_sessions")
+def end_other_sessions(request: HttpRequest) -> SessionsEnded:
+    """Sign out everywhere else."""
+    mine = request.session.session_key or ""
+    return SessionsEnded(ended=act(lambda: accounts.end_sessions(request.user, request.user, but=mine)))
 
 
 @router.get("/units", response={200: dict[str, list[UnitOut]], **ERRORS}, operation_id="units")

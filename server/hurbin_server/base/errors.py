@@ -96,7 +96,10 @@ def answer(
 
 
 def not_found(what: str) -> Refused:
-    return Refused(404, "not_found", f"{what} not found, or you have no access to it.")
+    """The same words for what is not there and for what is another site's, whatever it is: `what` is for who
+    reads the code.
+    """
+    return Refused(404, "not_found", "There is nothing here, or you have no access to it.")
 
 
 def database_gone() -> HttpResponse:

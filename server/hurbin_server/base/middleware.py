@@ -14,6 +14,8 @@ from .errors import answer, database_gone as gone
 View = Callable[[HttpRequest], HttpResponse]
 # The words of a form around its file.
 FORM_WORDS = 64 * 1024
+_SIGN_IN = "/api/v1/session"
+SIGN_IN_MOST = 4 * 1024
 _FILE = re.compile(r"^/api/v1/sites/\d+/readings/imports$")
 
 
@@ -32,13 +34,20 @@ def database_gone(get_response: View) -> View:
     return middleware
 
 
+def most_for(path: str) -> int:
+    """The most bytes that are taken at this address."""
+    if path == _SIGN_IN:
+        return SIGN_IN_MOST
+    file = _FILE.match(path) is not None
+    return settings.READINGS_FILE_MOST if file else settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+
+
 def too_large(get_response: View) -> View:
     """A body over the most is refused by its announced length, before any of it is read."""
 
     def middleware(request: HttpRequest) -> HttpResponse:
         length = int(request.META.get("CONTENT_LENGTH") or 0)
-        file = _FILE.match(request.path) is not None
-        most = settings.READINGS_FILE_MOST if file else settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+        most = most_for(request.path)
         if length > most + FORM_WORDS:
             what = f"Too large: {length / 1e6:.0f} MB, limit {most // 1_000_000} MB."
             return answer(413, "too_large", what)

@@ -22,6 +22,14 @@ class User(AbstractBaseUser):
     sheet = models.CharField(max_length=8, default="light")
     hand = models.CharField(max_length=8, default="right")
 
+    # A password that an admin made: it opens the door to the change of it, and to nothing else.
+    must_change = models.BooleanField(default=False)
+    # By what somebody on a shared tablet is known again; empty: none was chosen.
+    pin = models.CharField(max_length=128, blank=True, default="")
+
+    # Whoever comes in by a token is its maker on one site alone, and there no more than this.
+    only: tuple[int, str] | None = None
+
     USERNAME_FIELD = "username"
     objects = BaseUserManager()
 
@@ -39,6 +47,19 @@ class Session(AbstractBaseSession):
         from .sessions import SessionStore
 
         return SessionStore
+
+
+class Token(models.Model):
+    """A key for scripts: one person's name, one site, one role. Kept by its digest; told once."""
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")
+    site = models.BigIntegerField(db_index=True)
+    role = models.CharField(max_length=12, db_collation=EXACT)
+    title = models.CharField(max_length=60)
+    digest = models.CharField(max_length=64, unique=True, db_collation=EXACT)
+    made_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+    ended_at = models.DateTimeField(null=True)
 
 
 class AuditEntry(models.Model):

@@ -19,7 +19,7 @@ def prefs_of(user: User) -> Prefs:
 
 def reader(user: User) -> str:
     """What of a person decides how figures are written for him, in one word: for what is kept by reader."""
-    return f"{user.locale} {sorted(user.units.items())}"
+    return f"{user.locale} {sorted(user.units.items())} {user.only or ''}"
 
 
 def check_units(units: dict[str, str]) -> None:

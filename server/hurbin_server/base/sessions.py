@@ -15,6 +15,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.crypto import constant_time_compare
 from django.utils.functional import SimpleLazyObject
 
+from . import tokens
 from .asking import row
 from .clock import now
 from .models import Session, User
@@ -54,7 +55,20 @@ def signed_in(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[
     return middleware
 
 
+def is_somebody(request: HttpRequest) -> bool:
+    """Is this request, which no middleware has seen yet, one of somebody who is signed in?"""
+    request.session = SessionStore(request.COOKIES.get(settings.SESSION_COOKIE_NAME))
+    return bool(_person_of(request).is_authenticated)
+
+
 def _person_of(request: HttpRequest) -> User | AnonymousUser:
+    """Whose token or session it is; a token that does not stand is not made good by a session beside it."""
+    if tokens.shows_token(request):
+        return tokens.person_of(request) or AnonymousUser()
+    return _person_of_session(request)
+
+
+def _person_of_session(request: HttpRequest) -> User | AnonymousUser:
     """The session's person, if the session says the same of him in every respect: his id, the way he came in,
     and the password he had then. Whatever else it says is for Django to judge.
     """

@@ -11,6 +11,7 @@ from hurbin_core.electrical.joints import Grid, read_grid
 from hurbin_server.base.described import media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
+from hurbin_server.base.limiting import UPLOAD
 from hurbin_server.base.reencoding import MOST
 
 from . import querysets as q, schemas as s
@@ -47,7 +48,7 @@ def out(request: HttpRequest, set_id: int) -> HttpResponse:
     )
 
 
-@router.post("/joints/grid", response={200: Grid, **ERRORS}, operation_id="joints_grid")
+@router.post("/joints/grid", response={200: Grid, **ERRORS}, operation_id="joints_grid", throttle=UPLOAD)
 def grid(request: HttpRequest, file: File[UploadedFile]) -> Grid:
     raw = file.read(MOST + 1)
     if len(raw) > MOST:
@@ -89,13 +90,21 @@ def drive(request: HttpRequest, set_id: int) -> s.DriveOut:
 
 
 @router.post(
-    "/sets/{set_id}/drive-readings", response={201: s.DriveReadingOut, **ERRORS}, operation_id="read_drive"
+    "/sets/{set_id}/drive-readings",
+    response={201: s.DriveReadingOut, **ERRORS},
+    operation_id="read_drive",
+    throttle=UPLOAD,
 )
 def read_drive(request: HttpRequest, set_id: int) -> Status:
     return Status(201, q.reading_out(reading_drive.ask_drive(request.user, set_id)))
 
 
-@router.post("/drives/file", response={200: s.SettingsOut, **ERRORS}, operation_id="drive_settings_file")
+@router.post(
+    "/drives/file",
+    response={200: s.SettingsOut, **ERRORS},
+    operation_id="drive_settings_file",
+    throttle=UPLOAD,
+)
 def settings_file(request: HttpRequest, file: File[UploadedFile]) -> s.SettingsOut:
     got = read_settings(decode(file.read(SETTINGS_MOST)))
     return s.SettingsOut(settings=got.settings, problems=got.problems)

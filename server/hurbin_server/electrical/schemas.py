@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from hurbin_core.base import Problem
 from hurbin_core.electrical.circuit import Circuit
 from hurbin_core.electrical.circuit.control import Control
+from hurbin_core.plant import OneLine
 
 
 class CircuitIn(BaseModel):
@@ -43,7 +44,7 @@ class DriveAddressIn(BaseModel):
     host: str = Field(max_length=60, title="IP address")
     port: int = Field(title="Port")
     unit: int = Field(title="Unit number")
-    family: str = Field(max_length=40, title="Family of the drive")
+    family: OneLine = Field(max_length=40, title="Family of the drive")
 
 
 class DriveAddressOut(BaseModel):

@@ -7,11 +7,12 @@ from datetime import datetime
 from pydantic import BaseModel, ConfigDict, Field
 
 from hurbin_core.hydraulics import LoopPlate
+from hurbin_core.plant import OneLine
 
 
 class LoopIn(BaseModel):
     model_config = ConfigDict(extra="forbid")
-    name: str = Field(max_length=60, title="Name")
+    name: OneLine = Field(max_length=60, title="Name")
     plate: LoopPlate
     set_ids: list[int] = Field(default=[], max_length=40, title="Sets on this loop")
     expected_version: int = Field(default=0, ge=0, title="Version that was edited")

@@ -10,6 +10,7 @@ from hurbin_core.instruments import write_register
 from hurbin_server.base.described import CSV, csv_file, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
+from hurbin_server.base.limiting import UPLOAD
 from hurbin_server.base.prefs import prefs_of
 
 from . import querysets as q, schemas as s
@@ -99,6 +100,7 @@ def out(request: HttpRequest, site_id: int) -> HttpResponse:
     "/sites/{site_id}/instruments/file",
     response={200: s.InstrumentsBroughtOut, **ERRORS},
     operation_id="bring_in_instruments",
+    throttle=UPLOAD,
 )
 def bring_in(request: HttpRequest, site_id: int, file: File[UploadedFile]) -> s.InstrumentsBroughtOut:
     if file.size is not None and file.size > FILE_MOST:

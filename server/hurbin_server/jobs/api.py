@@ -12,6 +12,7 @@ from hurbin_core.base import decode
 from hurbin_server.base.described import CSV, csv_file, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
+from hurbin_server.base.limiting import UPLOAD
 from hurbin_server.base.prefs import prefs_of
 
 from . import reads, report, schemas as s
@@ -29,7 +30,10 @@ def work(request: HttpRequest, site_id: int) -> s.WorkOut:
 
 
 @router.post(
-    "/sites/{site_id}/weather/file", response={200: s.WeatherOut, **ERRORS}, operation_id="bring_in_weather"
+    "/sites/{site_id}/weather/file",
+    response={200: s.WeatherOut, **ERRORS},
+    operation_id="bring_in_weather",
+    throttle=UPLOAD,
 )
 def bring_weather_in(request: HttpRequest, site_id: int, file: File[UploadedFile]) -> s.WeatherOut:
     if file.size is not None and file.size > FORECAST_MOST:

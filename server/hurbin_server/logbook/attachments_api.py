@@ -8,6 +8,7 @@ from ninja import File, Form, Query, Status, UploadedFile
 from hurbin_server.base.described import JPEG, PDF, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, not_found
+from hurbin_server.base.limiting import UPLOAD
 from hurbin_server.base.reencoding import MOST
 
 from .schemas import AsideIn, AttachmentOut, AttachmentsOut
@@ -16,7 +17,12 @@ from .services import attaching
 router = DoorRouter(tags=["attachments"])
 
 
-@router.post("/sets/{set_id}/attachments", response={201: AttachmentOut, **ERRORS}, operation_id="attach")
+@router.post(
+    "/sets/{set_id}/attachments",
+    response={201: AttachmentOut, **ERRORS},
+    operation_id="attach",
+    throttle=UPLOAD,
+)
 def attach(
     request: HttpRequest,
     set_id: int,

@@ -11,6 +11,7 @@ from hurbin_core.catalogue import benches, topics
 from hurbin_core.logbook import AnyCase, Case, Entry
 from hurbin_server.base.door import DoorRouter, judges_only, one_moment
 from hurbin_server.base.errors import ERRORS, Refused
+from hurbin_server.base.limiting import EVALUATE
 from hurbin_server.base.models import User
 from hurbin_server.base.prefs import prefs_of
 from hurbin_server.plant.access import may_see_set, set_for
@@ -76,6 +77,7 @@ def _add(b: AnyBench) -> None:
         f"/benches/{b.name}/evaluate",
         response={200: shown, **ERRORS},
         operation_id=f"{b.name}_evaluate",
+        throttle=EVALUATE,
     )
     @judges_only
     def evaluate(request: HttpRequest, body: evaluate_in) -> HttpResponse:  # type: ignore[valid-type]

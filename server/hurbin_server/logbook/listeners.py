@@ -7,6 +7,7 @@ from typing import Any
 
 from django.dispatch import receiver
 
+from hurbin_server.base.pruning import PRUNERS
 from hurbin_server.instruments.models import Instrument
 from hurbin_server.instruments.signals import worth_changed
 from hurbin_server.plant.models import Component, Event, PumpSet
@@ -14,8 +15,11 @@ from hurbin_server.plant.services.events import add_event
 from hurbin_server.plant.signals import event_added, fitting_changed, plate_changed
 
 from .services.answers import answer
+from .services.importing import drop_contents
 from .services.judging import rejudge_newest
 from .signals import PERFORM, Doing
+
+PRUNERS["import_contents"] = drop_contents
 
 
 @receiver(plate_changed)

@@ -17,6 +17,7 @@ from hurbin_server.base.cursors import cursor, read_cursor
 from hurbin_server.base.described import CSV, PDF, csv_file, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
+from hurbin_server.base.limiting import UPLOAD
 from hurbin_server.base.prefs import prefs_of
 from hurbin_server.plant.access import require, set_for
 
@@ -129,6 +130,7 @@ def certificate_pdf(request: HttpRequest, record_id: int) -> HttpResponse:
     "/sites/{site_id}/readings/imports",
     response={201: ImportJobOut, **ERRORS},
     operation_id="start_readings_import",
+    throttle=UPLOAD,
 )
 def start(
     request: HttpRequest, site_id: int, bench: Form[str], file: File[UploadedFile], order: Form[str] = ""

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import TypeVar
 
+from django.db.models import QuerySet
+
 from hurbin_server.base import versions
 from hurbin_server.base.asking import ask
 from hurbin_server.base.door import STILL_MAY, once, rights_on
@@ -11,7 +13,7 @@ from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
 
 from .known import known_set
-from .models import Component, PumpSet, Service, Site
+from .models import Component, Membership, PumpSet, Service, Site
 
 _RANK = {"viewer": 0, "technician": 1, "lead": 2, "admin": 3}
 
@@ -24,13 +26,28 @@ _MEMBER = "SELECT role, active{more} FROM plant_membership WHERE user_id = %s AN
 
 
 def _role_on(user: User, site_id: int) -> str | None:
-    return _member(_MEMBER.format(more=""), [user.pk, site_id])[0]
+    return _capped(user, site_id, _member(_MEMBER.format(more=""), [user.pk, site_id])[0])
+
+
+def _capped(user: User, site_id: int, role: str | None) -> str | None:
+    """Whoever comes in by a token is on its site alone, and no more than it and its maker are."""
+    if user.only is None or role is None:
+        return role
+    site, most = user.only
+    return min(role, most, key=_RANK.__getitem__) if site == site_id else None
+
+
+def sites_of(user: User) -> QuerySet[Membership]:
+    """Where this person may look, by the code of the site."""
+    rows = Membership.objects.filter(user=user, active=True).select_related("site").order_by("site__code")
+    return rows if user.only is None else rows.filter(site_id=user.only[0])
 
 
 def role_and_state(user: User, site_id: int) -> tuple[str, str]:
     """In one question: whether this person may look at the site, as what, and in which state all of it is."""
     sql = _MEMBER.format(more=f", ({versions.OF_SITE})")
-    role, state = _member(sql, [site_id, user.pk, site_id])
+    found, state = _member(sql, [site_id, user.pk, site_id])
+    role = _capped(user, site_id, found)
     if role is None:
         raise not_found("Site")
     return role, state
@@ -102,7 +119,7 @@ def may_see_set(user: User, set_id: int) -> None:
         " WHERE s.id = %s AND m.user_id = %s",
         [set_id, user.pk],
     )
-    if not found:
+    if not found or _capped(user, found[0][1], "viewer") is None:
         raise not_found("Pump set")
     if not found[0][0]:
         role_on(user, found[0][1])

@@ -15,7 +15,7 @@ from hurbin_server.base.prefs import prefs_of
 
 from . import querysets as q, searching
 from .access import component_for, site_for
-from .models import Fitting
+from .models import Fitting, Membership
 from .schemas import (
     ComponentIn,
     ComponentOut,
@@ -43,6 +43,7 @@ from .schemas import (
     TakeOffIn,
 )
 from .services import events, parts, people, places
+from .services.accounts import sessions_of
 
 router = DoorRouter(tags=["plant"])
 
@@ -192,26 +193,28 @@ def new_plate(request: HttpRequest, component_id: int, body: PlateIn) -> Status:
 @router.get("/sites/{site_id}/people", response={200: list[PersonOut], **ERRORS}, operation_id="people")
 def people_list(request: HttpRequest, site_id: int) -> list[PersonOut]:
     site = site_for(request.user, site_id, "admin")
-    rows = site.memberships.select_related("user").order_by("user__username")
-    return [
-        PersonOut(username=m.user.username, full_name=m.user.full_name, role=m.role, active=m.active)
-        for m in rows
-    ]
+    rows = list(site.memberships.select_related("user").order_by("user__username"))
+    standing = sessions_of([m.user for m in rows])
+    return [_person(m, standing.get(m.user_id, 0)) for m in rows]
+
+
+def _person(m: Membership, sessions: int = 0, word: str = "") -> PersonOut:
+    return PersonOut(
+        username=m.user.username,
+        full_name=m.user.full_name,
+        role=m.role,
+        active=m.active,
+        password=word,
+        may_sign_in=m.user.is_active,
+        sessions=sessions,
+        must_change=m.user.must_change,
+    )
 
 
 @router.post("/sites/{site_id}/people", response={201: PersonOut, **ERRORS}, operation_id="add_person")
 def add_person(request: HttpRequest, site_id: int, body: PersonIn) -> Status:
     row, word = people.add_person(request.user, site_id, **body.model_dump())
-    return Status(
-        201,
-        PersonOut(
-            username=row.user.username,
-            full_name=row.user.full_name,
-            role=row.role,
-            active=row.active,
-            password=word,
-        ),
-    )
+    return Status(201, _person(row, word=word))
 
 
 @router.patch(
@@ -219,6 +222,4 @@ def add_person(request: HttpRequest, site_id: int, body: PersonIn) -> Status:
 )
 def change_person(request: HttpRequest, site_id: int, username: str, body: PersonEdit) -> PersonOut:
     row = people.change_person(request.user, site_id, username, body.model_dump())
-    return PersonOut(
-        username=row.user.username, full_name=row.user.full_name, role=row.role, active=row.active
-    )
+    return _person(row)

@@ -6,14 +6,16 @@ from datetime import datetime, timedelta
 
 from django.http import HttpRequest
 from ninja import Query
-from pydantic import AwareDatetime, BaseModel
+from pydantic import BaseModel
 
+from hurbin_core.logbook import Moment
 from hurbin_server.base import versions
 from hurbin_server.base.clock import now
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
 
-from .models import Membership, PumpSet
+from .access import sites_of
+from .models import PumpSet
 
 router = DoorRouter(tags=["changes"])
 # An act says when it ended a moment before others see it: what is asked for overlaps by more than that.
@@ -41,9 +43,9 @@ class ChangesOut(BaseModel):
 
 
 @router.get("/changes", response={200: ChangesOut, **ERRORS}, operation_id="changes")
-def changes(request: HttpRequest, since: AwareDatetime | None = Query(None)) -> ChangesOut:
+def changes(request: HttpRequest, since: Moment | None = Query(None)) -> ChangesOut:
     at = now()
-    sites = Membership.objects.filter(user=request.user, active=True).values_list("site_id", flat=True)
+    sites = sites_of(request.user).values_list("site_id", flat=True)
     rows = versions.since(sites, (since or at) - OVERLAP)
     near = _near([v.ref for v in rows if v.kind == "set"])
     return ChangesOut(

@@ -6,16 +6,16 @@ from hurbin_core.base import UNITS, Entered, Prefs, field_rules, read, show
 from hurbin_core.plant import PARTS, Plate, check_plate, kind
 from hurbin_server.base.models import User
 
+from . import access
 from .access import role_on, set_for, site_for
 from .known import fittings_of, pair_of
-from .models import Component, Fitting, Membership, PumpSet, Service, Site
+from .models import Component, Fitting, PumpSet, Service, Site
 from .schemas import ComponentOut, RegisterOut, ServiceIn, ServiceOut, SetBrief, SetOut, SiteOut
 from .services.parts import plate_of
 
 
 def sites_of(user: User) -> list[SiteOut]:
-    rows = Membership.objects.filter(user=user, active=True).select_related("site").order_by("site__code")
-    return [site_out(m.site, m.role) for m in rows]
+    return [site_out(m.site, role_on(user, m.site_id) or m.role) for m in access.sites_of(user)]
 
 
 def site_out(site: Site, role: str) -> SiteOut:

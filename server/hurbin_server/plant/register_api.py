@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from hurbin_server.base.described import CSV, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
+from hurbin_server.base.limiting import UPLOAD
 
 from .schemas import CsvIn
 from .services.register import ImportOut, export_register, import_register
@@ -30,7 +31,10 @@ def register_csv(request: HttpRequest, site_id: int) -> HttpResponse:
 
 
 @router.post(
-    "/sites/{site_id}/register.csv", response={200: ImportOut, **ERRORS}, operation_id="import_register"
+    "/sites/{site_id}/register.csv",
+    response={200: ImportOut, **ERRORS},
+    operation_id="import_register",
+    throttle=UPLOAD,
 )
 def import_csv(request: HttpRequest, site_id: int, body: CsvIn) -> ImportOut:
     return import_register(request.user, site_id, body.text, body.write)

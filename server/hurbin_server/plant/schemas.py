@@ -8,14 +8,13 @@ from typing import Any, ClassVar, Literal
 from pydantic import BaseModel, Field
 
 from hurbin_core.base import Missing
-from hurbin_core.plant import EventKind, Kind, Part, Serves
-
-CODE = r"^[A-Za-z0-9][A-Za-z0-9._/-]*$"
+from hurbin_core.logbook import Moment
+from hurbin_core.plant import CODE, EventKind, Kind, OneLine, Part, Serves
 
 
 class SiteIn(BaseModel):
     code: str = Field(min_length=1, max_length=20, pattern=CODE)
-    name: str = Field(min_length=1, max_length=120)
+    name: OneLine = Field(min_length=1, max_length=120)
     time_zone: str = Field(default="UTC", max_length=40)
     altitude_m: float | None = Field(default=None, ge=-500, le=6000)
 
@@ -36,7 +35,7 @@ class SiteOut(BaseModel):
 
 class ServiceIn(BaseModel):
     code: str = Field(min_length=1, max_length=20, pattern=CODE)
-    name: str = Field(min_length=1, max_length=120)
+    name: OneLine = Field(min_length=1, max_length=120)
     note: str = Field(default="", max_length=200)
     place_in_order: int = Field(default=0, ge=0, le=9999)
     consequence: int = Field(default=2, ge=1, le=3)
@@ -55,23 +54,23 @@ class ServiceOut(ServiceIn):
 
 class SetEdit(BaseModel):
     tag: str = Field(min_length=1, max_length=30, pattern=CODE)
-    name: str = Field(default="", max_length=120)
-    place: str = Field(default="", max_length=120)
-    nickname: str = Field(default="", max_length=60)
+    name: OneLine = Field(default="", max_length=120)
+    place: OneLine = Field(default="", max_length=120)
+    nickname: OneLine = Field(default="", max_length=60)
     role: Literal["duty", "standby", "single"] = "single"
-    pair: str = Field(default="", max_length=30)
+    pair: OneLine = Field(default="", max_length=30)
     service_id: int
     version: int
 
 
 class SetIn(BaseModel):
     tag: str = Field(min_length=1, max_length=30, pattern=CODE)
-    name: str = Field(default="", max_length=120)
-    place: str = Field(default="", max_length=120)
-    nickname: str = Field(default="", max_length=60)
+    name: OneLine = Field(default="", max_length=120)
+    place: OneLine = Field(default="", max_length=120)
+    nickname: OneLine = Field(default="", max_length=60)
     kind: str
     role: Literal["duty", "standby", "single"] = "single"
-    pair: str = Field(default="", max_length=30)
+    pair: OneLine = Field(default="", max_length=30)
     control: Literal["starter", "soft_starter", "drive"] = "starter"
 
 
@@ -80,8 +79,8 @@ class PairIn(BaseModel):
 
     duty_tag: str = Field(min_length=1, max_length=30, pattern=CODE)
     standby_tag: str = Field(min_length=1, max_length=30, pattern=CODE)
-    name: str = Field(default="", max_length=120)
-    place: str = Field(default="", max_length=120)
+    name: OneLine = Field(default="", max_length=120)
+    place: OneLine = Field(default="", max_length=120)
     kind: str
     control: Literal["starter", "soft_starter", "drive"] = "starter"
 
@@ -153,7 +152,7 @@ class FoundOut(BaseModel):
 
 class ComponentIn(BaseModel):
     kind: str
-    label: str = Field(min_length=1, max_length=60)
+    label: OneLine = Field(min_length=1, max_length=60)
 
 
 class PlateIn(BaseModel):
@@ -165,19 +164,19 @@ class PlateIn(BaseModel):
 class FitIn(BaseModel):
     slot: str
     component_id: int
-    from_at: datetime
+    from_at: Moment
     note: str = Field(default="", max_length=300)
     although: bool = Field(default=False, description="It stands there all the same")
 
 
 class TakeOffIn(BaseModel):
     slot: str
-    at: datetime
+    at: Moment
 
 
 class PersonIn(BaseModel):
     username: str = Field(min_length=2, max_length=60, pattern=r"^[a-z0-9][a-z0-9._-]*$")
-    full_name: str = Field(default="", max_length=120)
+    full_name: OneLine = Field(default="", max_length=120)
     role: Literal["viewer", "technician", "lead", "admin"]
     password: str = Field(default="", max_length=200)
 
@@ -195,6 +194,9 @@ class PersonOut(BaseModel):
     role: str
     active: bool
     password: str = ""
+    may_sign_in: bool = True
+    sessions: int = 0
+    must_change: bool = False
 
 
 class KindsOut(BaseModel):
@@ -214,7 +216,7 @@ class RegisterOut(BaseModel):
 
 class EventIn(BaseModel):
     kind: str = Field(max_length=30)
-    at: datetime
+    at: Moment
     note: str = Field(max_length=300)
 
 

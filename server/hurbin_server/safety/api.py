@@ -23,6 +23,7 @@ from hurbin_server.base.clock import now
 from hurbin_server.base.described import JPEG, PDF, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
+from hurbin_server.base.limiting import UPLOAD
 from hurbin_server.base.prefs import prefs_of
 from hurbin_server.base.reencoding import MOST
 from hurbin_server.plant.access import site_for
@@ -156,7 +157,12 @@ def release_trial(request: HttpRequest, set_id: int, uuid: str, body: s.TrialIn)
     )
 
 
-@router.post("/sites/{site_id}/pictures", response={201: s.Made, **ERRORS}, operation_id="keep_picture")
+@router.post(
+    "/sites/{site_id}/pictures",
+    response={201: s.Made, **ERRORS},
+    operation_id="keep_picture",
+    throttle=UPLOAD,
+)
 def keep_picture(request: HttpRequest, site_id: int, uuid: Form[str], file: File[UploadedFile]) -> Status:
     return Status(
         201,

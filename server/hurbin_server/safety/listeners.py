@@ -18,6 +18,7 @@ from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
+from hurbin_server.base.pruning import PRUNERS
 from hurbin_server.logbook.models import Entry, Finding, Record, Sheet
 from hurbin_server.logbook.services.answers import answer
 from hurbin_server.logbook.services.judging import entries_of
@@ -41,6 +42,7 @@ from hurbin_server.plant.models import PumpSet
 from .models import CheckBack, Deferral, TemporaryChange
 from .services import hanging
 from .services.gating import offers_of
+from .services.pictures import drop_unspoken
 from .services.standing import (
     BENCH,
     closed_answers,
@@ -97,6 +99,9 @@ def _touched(ids: list[int]) -> set[int]:
 
 STATE.append(Stands(fields=_state, touched=_touched))
 CLOSED.append(closed_answers)
+
+
+PRUNERS["pictures"] = drop_unspoken
 
 
 @receiver(entries_coming)

@@ -8,7 +8,8 @@ from typing import Literal
 from pydantic import AwareDatetime, BaseModel, Field
 
 from hurbin_core.base import Offer, Verdict
-from hurbin_core.plant import Serves
+from hurbin_core.logbook import Moment as When
+from hurbin_core.plant import OneLine, Serves
 from hurbin_core.safety import Answer, Chapter, IsolationSource, ProofStep, Proposed, Step, StopWords, Tag
 
 ID = Field(min_length=8, max_length=64)
@@ -16,11 +17,11 @@ ID = Field(min_length=8, max_length=64)
 
 class CallIn(BaseModel):
     uuid: str = ID
-    at: AwareDatetime
+    at: When
     complaint: str = Field(max_length=20)
     set_id: int | None = None
     service_id: int | None = None
-    room: str = Field(default="", max_length=120)
+    room: OneLine = Field(default="", max_length=120)
     note: str = Field(default="", max_length=500)
     picture: str = Field(default="", max_length=64)
 
@@ -363,9 +364,9 @@ class SafetyWordsOut(BaseModel):
 
 class ChangeIn(BaseModel):
     uuid: str = ID
-    at: AwareDatetime
+    at: When
     kind: str = Field(max_length=20)
-    place: str = Field(max_length=120)
+    place: OneLine = Field(max_length=120)
     note: str = Field(default="", max_length=300)
     picture: str = Field(default="", max_length=64)
 
@@ -381,7 +382,7 @@ class SaidIn(BaseModel):
 class WaiverIn(BaseModel):
     gate: str = Field(max_length=30)
     reason: str = Field(max_length=300)
-    until: AwareDatetime
+    until: When
 
 
 class Made(BaseModel):

@@ -10,6 +10,7 @@ from hurbin_core.stores import write_shelf
 from hurbin_server.base.described import CSV, csv_file, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
+from hurbin_server.base.limiting import UPLOAD
 from hurbin_server.base.prefs import prefs_of
 
 from . import querysets as q, schemas as s
@@ -48,7 +49,10 @@ def out(request: HttpRequest, site_id: int) -> HttpResponse:
 
 
 @router.post(
-    "/sites/{site_id}/vans/file", response={200: s.BroughtInOut, **ERRORS}, operation_id="bring_in_shims"
+    "/sites/{site_id}/vans/file",
+    response={200: s.BroughtInOut, **ERRORS},
+    operation_id="bring_in_shims",
+    throttle=UPLOAD,
 )
 def bring_in(request: HttpRequest, site_id: int, file: File[UploadedFile]) -> s.BroughtInOut:
     if file.size is not None and file.size > FILE_MOST:

@@ -5,13 +5,20 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints
 
 from hurbin_core.base import Verdict
+from hurbin_core.plant import OneLine, one_line
 
-Word = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40)]
-Place = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60)]
-Title = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+Word = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40), AfterValidator(one_line)
+]
+Place = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60), AfterValidator(one_line)
+]
+Title = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), AfterValidator(one_line)
+]
 MOST = 99_999
 
 
@@ -19,7 +26,7 @@ class SpareIn(BaseModel):
     """What is known of a part; least and most as the site sets them, else as reckoned."""
 
     model_config = ConfigDict(extra="forbid")
-    title: str = Field(min_length=1, max_length=120, title="Part")
+    title: OneLine = Field(min_length=1, max_length=120, title="Part")
     lines: list[Word] = Field(default=[], max_length=30, title="Fills kit lines")
     fits: list[Word] = Field(default=[], max_length=60, title="Fits")
     per_year: float | None = Field(default=None, ge=0, le=100_000, title="Used a year")

@@ -17,6 +17,7 @@ from hurbin_core.stores import write_parts
 from hurbin_server.base.described import CSV, PDF, csv_file, media
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
+from hurbin_server.base.limiting import UPLOAD
 from hurbin_server.base.prefs import prefs_of
 from hurbin_server.logbook.paper import HAIR, HEIGHT, INK, MUTE, WIDTH, faces
 from hurbin_server.plant.access import require
@@ -95,7 +96,10 @@ def out(request: HttpRequest, site_id: int) -> HttpResponse:
 
 
 @router.post(
-    "/sites/{site_id}/parts/file", response={200: s.StoresOut, **ERRORS}, operation_id="bring_in_parts"
+    "/sites/{site_id}/parts/file",
+    response={200: s.StoresOut, **ERRORS},
+    operation_id="bring_in_parts",
+    throttle=UPLOAD,
 )
 def bring_in(request: HttpRequest, site_id: int, file: File[UploadedFile]) -> s.StoresOut:
     if file.size is not None and file.size > FILE_MOST:

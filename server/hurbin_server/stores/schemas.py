@@ -7,12 +7,13 @@ from datetime import datetime
 from pydantic import BaseModel, ConfigDict, Field
 
 from hurbin_core.base import Entered, ShownQuantity, Verdict
+from hurbin_core.plant import OneLine
 from hurbin_core.stores import MOST
 
 
 class VanIn(BaseModel):
     model_config = ConfigDict(extra="forbid")
-    name: str = Field(min_length=1, max_length=60, title="Van")
+    name: OneLine = Field(min_length=1, max_length=60, title="Van")
 
 
 class CountIn(BaseModel):

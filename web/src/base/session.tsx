@@ -18,6 +18,8 @@ interface Held {
   now: () => Date;
   signIn: (username: string, password: string) => Promise<void>;
   signOut: () => Promise<void>;
+  /** Another session than before, of the same person. */
+  renewed: (fresh: Session) => Promise<void>;
   setPrefs: (prefs: Partial<Pick<Me, "units" | "locale" | "sheet" | "hand">>) => Promise<void>;
 }
 const Context = createContext<Held | null>(null);
@@ -68,7 +70,8 @@ export function SessionProvider({
     },
     [clock],
   );
-  useChanges(expired ? "" : (session?.me?.username ?? ""), clock);
+  const shut = expired || (session?.me?.must_change ?? false);
+  useChanges(shut ? "" : (session?.me?.username ?? ""), clock);
 
   useEffect(() => {
     onAnswer((status, code) => {
@@ -109,6 +112,10 @@ export function SessionProvider({
         // A token from before the session ended no longer counts: take a fresh one first.
         setCsrf(((await send("GET", "/api/v1/session")) as Session).csrf);
         take((await send("POST", "/api/v1/session", { username, password })) as Session);
+        await client.invalidateQueries();
+      },
+      renewed: async (fresh) => {
+        take(fresh);
         await client.invalidateQueries();
       },
       signOut: async () => {

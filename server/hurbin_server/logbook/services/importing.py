@@ -7,13 +7,14 @@ from __future__ import annotations
 import gc
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.conf import settings
 
 from hurbin_core.base import AnyBench, HurbinError, TemporaryChange, decode, last_seen
 from hurbin_core.catalogue import bench as find_bench
+from hurbin_core.logbook import looks_like_json
 from hurbin_server.base import audit
 from hurbin_server.base.asking import put_in
 from hurbin_server.base.clock import now
@@ -43,10 +44,12 @@ class Cancelled(Exception):
 def start_import(
     user: User, site_id: int, bench_name: str, name: str, raw: bytes, day_first: bool | None
 ) -> ReadingsImport:
-    """Keep the file and queue its check. What is no table of readings at all is refused at once (422)."""
+    """Keep the file and queue its check. What begins like no table of readings is refused at once (422); the
+    rest of a long file is for the worker to read.
+    """
     site = site_for(user, site_id, "technician")
     b = find_bench(bench_name)
-    file = open_file(decode(raw), b, site.time_zone, day_first)
+    total = _first_look(raw, b, site.time_zone, day_first)
     job = ReadingsImport.objects.create(
         site=site,
         bench=b.name,
@@ -55,10 +58,24 @@ def start_import(
         day_first=day_first,
         by=user,
         at=now(),
-        total=file.total,
+        total=total,
     )
     _queue(job)
     return job
+
+
+# As much of a file as is looked at while its sender waits.
+HEAD = 256 * 1024
+
+
+def _first_look(raw: bytes, b: AnyBench, zone: str, day_first: bool | None) -> int:
+    """How many rows it has, as far as that shows without reading them. Raises what opening it raises."""
+    head = raw if len(raw) <= HEAD else raw[: raw.rfind(b"\n", 0, HEAD) + 1 or HEAD]
+    text = decode(head)
+    if len(raw) > HEAD and looks_like_json(text):
+        return 0
+    file = open_file(text, b, zone, day_first)
+    return file.total if len(raw) <= HEAD else raw.count(b"\n")
 
 
 def _queue(job: ReadingsImport) -> None:
@@ -298,3 +315,14 @@ def _known(keys: dict[str, int], lacking: list[Series]) -> None:
     if lacking:
         Series.objects.bulk_create(lacking, ignore_conflicts=True)
         keys.update(Series.objects.filter(key__in={s.key for s in lacking}).values_list("key", "pk"))
+
+
+# A file that was dealt with is looked at again for so long; its rows and what came of them stay.
+KEPT = timedelta(days=60)
+OVER = (State.WRITTEN, State.FAILED, State.CANCELLED)
+
+
+def drop_contents(at: datetime) -> int:
+    """The bytes of files that were dealt with long ago; how many files."""
+    old = ReadingsImport.objects.filter(state__in=OVER, finished_at__lt=at - KEPT).exclude(content=b"")
+    return int(old.update(content=b""))

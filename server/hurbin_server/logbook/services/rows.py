@@ -122,6 +122,14 @@ def _whole(text: str) -> bool:
     return text == text.encode("utf-8", "replace").decode()
 
 
+BY_FILE = " (by a file)"
+
+
+def _said_by(name: str, sender: str) -> str:
+    """Whom a file names is named as the file's word: it signs for nobody but its sender."""
+    return name if name in ("", sender) or name.endswith(BY_FILE) else f"{name[:130]}{BY_FILE}"
+
+
 def _judge(
     row: FileRow,
     pump_set: PumpSet,
@@ -154,6 +162,9 @@ def _judge(
     ]
     try:
         entries = entries_of(b.name, raw)
+        known = row_key(pump_set.tag, at, b.name, b.facts(entries))
+        for e in entries:
+            e.by = _said_by(e.by, job.by.full_name)
         facts = b.facts(entries)
         same = row_key(pump_set.tag, at, b.name, facts)
     except ValidationError as error:
@@ -161,7 +172,7 @@ def _judge(
         return row, None, "refused", f"{where}: {error.errors()[0]['msg']}"
     except UnicodeError:
         return row, None, "refused", "There is half a character in this row: it cannot be kept."
-    if same in held.keys:
+    if held.keys & {same, known}:
         return row, None, "there", "Already on record."
     if (pump_set.pk, at) in held.times:
         return row, None, "refused", OTHERWISE

@@ -18,7 +18,7 @@ from hurbin_server.base.clock import device_clock, now
 from hurbin_server.base.door import moved
 from hurbin_server.base.errors import Refused, not_found
 from hurbin_server.base.models import User
-from hurbin_server.plant.access import role_on, set_for
+from hurbin_server.plant.access import role_on, set_for, sites_of
 from hurbin_server.plant.models import PumpSet
 
 from ..models import Entry, Record, Sheet
@@ -101,7 +101,10 @@ def with_authors(user: User, b: AnyBench, typed: list[Any]) -> list[Any]:
     if not b.single:
         return signed(user, b, typed)
     typed = each_once(typed)
-    rows = Entry.objects.filter(uuid__in=[e.uuid for e in typed]).select_related("by")
+    # Of another site's entries nothing is told, not who made them.
+    mine = sites_of(user).values("site")
+    rows = Entry.objects.filter(uuid__in=[e.uuid for e in typed], sheet__pump_set__site__in=mine)
+    rows = rows.select_related("by")
     held = {e.uuid: e for e in rows}
     for e in typed:
         on_file = held.get(e.uuid)
@@ -244,7 +247,7 @@ def running(user: User) -> list[tuple[Sheet, list[RunClock]]]:
     """Every timed run that is under way or discharging on a site this person works on."""
     sites = [
         s
-        for s in user.memberships.filter(active=True).values_list("site_id", flat=True)
+        for s in sites_of(user).values_list("site_id", flat=True)
         if role_on(user, s) not in (None, "viewer")
     ]
     since = now() - timedelta(hours=12)

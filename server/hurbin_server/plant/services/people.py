@@ -5,11 +5,10 @@ from __future__ import annotations
 import secrets
 from typing import Any
 
-from django.contrib.auth.password_validation import validate_password
-from django.core.exceptions import ValidationError
 from django.db import transaction
 
 from hurbin_server.base import audit
+from hurbin_server.base.accounts import check_word
 from hurbin_server.base.errors import Refused
 from hurbin_server.base.models import User
 
@@ -21,16 +20,7 @@ def make_user(username: str, full_name: str, password: str = "") -> tuple[User, 
     """A new sign-in; without a password one is made. Returns the user and the password in clear, once."""
     word = password or secrets.token_urlsafe(12)
     user = User(username=username, full_name=full_name or username)
-    try:
-        validate_password(word, user)
-    except ValidationError as error:
-        raise Refused(
-            422,
-            "password_weak",
-            " ".join(error.messages),
-            field="password",
-            right="at least 10 characters, not a common password",
-        ) from None
+    check_word(word, user)
     user.set_password(word)
     user.save()
     return user, word
@@ -46,6 +36,17 @@ def add_person(
         word = ""
         if person is None:
             person, word = make_user(username, full_name, password)
+            # Who made it knows it, and so it opens the door once.
+            person.must_change = True
+            person.save(update_fields=["must_change"])
+        elif not _known_to(user, person):
+            raise Refused(
+                409,
+                "name_taken",
+                "This user name is taken. Choose another, or ask whoever runs this machine.",
+                field="username",
+                value=username,
+            )
         row, fresh = Membership.objects.get_or_create(user=person, site=site, defaults={"role": role})
         if not fresh:
             raise Refused(
@@ -57,6 +58,12 @@ def add_person(
             )
         audit.note(user, "person_added", username, site_id=site_id, after={"role": role})
     return row, word
+
+
+def _known_to(user: User, person: User) -> bool:
+    """Does this admin meet that person on a site of his? Of anybody else he is told nothing, not a name."""
+    mine = Membership.objects.filter(user=user, active=True, role="admin").values("site")
+    return Membership.objects.filter(user=person, site__in=mine).exists()
 
 
 def change_person(user: User, site_id: int, username: str, changes: dict[str, Any]) -> Membership:

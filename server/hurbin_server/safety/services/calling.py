@@ -124,6 +124,8 @@ def add_to_call(user: User, uuid: str, note: str, picture: str) -> Call:
             call.note = note.strip()
         call.picture = own_picture(site_id, picture) or call.picture
         call.save(update_fields=["note", "picture"])
+        told = {"note": call.note, "picture": call.picture_id}
+        audit.note(user, "call_added_to", uuid, site_id=site_id, after=told)
         moved("site", site_id, site_id)
     return call
 

@@ -48,7 +48,10 @@ def count_shims(user: User, van_id: int, size: Entered, count: int, least: int |
     """Set what was counted of one size. The difference is kept with its reason."""
     van, tenths = van_for(user, van_id, "technician"), size_of(size)
     with transaction.atomic():
-        return _set(user, van, tenths, count, least, "counted")
+        lot = _set(user, van, tenths, count, least, "counted")
+        told = {"tenths": tenths, "count": lot.count, "least": lot.least}
+        audit.note(user, "shims_counted", van.name, site_id=van.site_id, after=told)
+    return lot
 
 
 def _set(user: User, van: Van, tenths: int, count: int, least: int | None, why: str) -> ShimLot:

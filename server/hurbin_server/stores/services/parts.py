@@ -75,7 +75,9 @@ def count_part(user: User, part_id: int, place: str, count: int, emergency: int 
     """Set what was counted in one place. The difference is kept with its reason."""
     part = part_for(user, part_id, "technician")
     with transaction.atomic():
-        return _set(user, part, place.strip(), count, emergency, "counted")
+        lot = _set(user, part, place.strip(), count, emergency, "counted")
+        _noted(user, part, "part_counted", place=lot.place, count=lot.count, emergency=lot.emergency)
+    return lot
 
 
 def tally_part(user: User, part_id: int, place: str, change: int, key: str) -> PartStock:
@@ -93,8 +95,13 @@ def tally_part(user: User, part_id: int, place: str, change: int, key: str) -> P
         lot.counted_at = now()
         lot.save()
         _moved(user, part, place, change, "counted", sheet=f"{TAP}{key}")
+        _noted(user, part, "part_counted", place=place, count=lot.count, change=change)
         moved("site", part.site_id, part.site_id)
     return lot
+
+
+def _noted(user: User, part: Part, action: str, **after: object) -> None:
+    audit.note(user, action, part.code, site_id=part.site_id, after=after)
 
 
 def _set(user: User, part: Part, place: str, count: int, emergency: int | None, why: str) -> PartStock:
@@ -152,6 +159,7 @@ def move_part(user: User, part_id: int, source: str, to: str, n: int) -> Part:
         other.save()
         for place, change in ((source, -n), (to, n)):
             _moved(user, part, place, change, f"{source} to {to}")
+        _noted(user, part, "part_moved", source=source, to=to, count=n)
         moved("site", part.site_id, part.site_id)
     return part
 

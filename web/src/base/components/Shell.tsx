@@ -163,6 +163,7 @@ export function Shell({
                 <button className="linklike" onClick={() => setKeys(true)}>
                   Keyboard shortcuts
                 </button>
+                <Link to="/me">Your sign-in</Link>
                 <button className="linklike" onClick={() => void signOut()}>
                   Sign out
                 </button>

@@ -16,6 +16,8 @@ import {
   type Schemas,
 } from "../../base";
 import type { Site } from "../queries";
+import { PersonSignIn } from "../account/PersonSignIn";
+import account from "../account/account.module.scss";
 import css from "../plant.module.scss";
 
 type Person = Schemas["PersonOut"];
@@ -46,23 +48,26 @@ export function People({ site }: { site: Site }) {
         {(list) => (
           <>
             {list.map((p) => (
-              <div className={`rowflex ${small.ruledRow}`} key={p.username} data-person={p.username}>
-                <span className={p.active ? small.from12 : `${small.from12} ${small.struck}`}>
-                  {p.full_name} <span className="mute">{p.username}</span>
-                </span>
-                <select
-                  className="inline-select"
-                  aria-label={`Role of ${p.username}`}
-                  value={p.role}
-                  onChange={(e) => void change(p, { role: e.target.value as "viewer" })}
-                >
-                  {ROLES.map((r) => (
-                    <option key={r}>{r}</option>
-                  ))}
-                </select>
-                <button className="linklike" onClick={() => void change(p, { active: !p.active })}>
-                  {p.active ? "End access" : "Restore access"}
-                </button>
+              <div className={account.person} key={p.username}>
+                <div className="rowflex" data-person={p.username}>
+                  <span className={p.active ? small.from12 : `${small.from12} ${small.struck}`}>
+                    {p.full_name} <span className="mute">{p.username}</span>
+                  </span>
+                  <select
+                    className="inline-select"
+                    aria-label={`Role of ${p.username}`}
+                    value={p.role}
+                    onChange={(e) => void change(p, { role: e.target.value as "viewer" })}
+                  >
+                    {ROLES.map((r) => (
+                      <option key={r}>{r}</option>
+                    ))}
+                  </select>
+                  <button className="linklike" onClick={() => void change(p, { active: !p.active })}>
+                    {p.active ? "End access" : "Restore access"}
+                  </button>
+                </div>
+                <PersonSignIn site={site} person={p} />
               </div>
             ))}
           </>

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { Ready, small, together, useSession, type Schemas } from "../../base";
 import { AddService, AddSets, ServiceForm, SiteForm } from "../components/AddForms";
 import { CsvBox } from "../components/CsvBox";
+import { Tokens } from "../account/Tokens";
 import { People } from "../components/People";
 import { Train } from "../components/Train";
 import { chooseSite, chosenSite, useKind, useKinds, useRegister, useSites, type Site } from "../queries";
@@ -116,6 +117,7 @@ function SiteBook({ site }: { site: Site }) {
           )}
           {admin && <CsvBox site={site} />}
           {admin && <People site={site} />}
+          {admin && <Tokens site={site} />}
         </>
       )}
     </Ready>

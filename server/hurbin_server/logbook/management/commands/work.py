@@ -13,6 +13,7 @@ from typing import Any
 from django.core.management.base import BaseCommand
 from django.db import DatabaseError, close_old_connections
 
+from hurbin_server.base.pruning import prune
 from hurbin_server.logbook.services.importing import reap_all
 from hurbin_server.logbook.services.rolling import roll_long
 
@@ -59,5 +60,6 @@ class Command(BaseCommand):
             if time.monotonic() - self.rolled > ROLL_S:
                 self.rolled = time.monotonic()
                 roll_long()
+                prune()
         except DatabaseError as error:
             self.stderr.write(f"database not responding: {error}")

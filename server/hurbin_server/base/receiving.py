@@ -1,0 +1,110 @@
+"""What stands between the sockets and the application: a request is received whole, and in time, before it
+takes one of the few places where work is done. Somebody who sends half of one holds a socket, and no place.
+"""
+
+from __future__ import annotations
+
+import os
+import tempfile
+import time
+from collections.abc import Callable, Iterable
+from concurrent.futures import ThreadPoolExecutor
+from typing import IO, Any
+
+from django.core.handlers.wsgi import WSGIRequest
+from django.http import HttpResponse
+
+from .errors import answer
+from .middleware import FORM_WORDS, most_for
+
+App = Callable[[dict[str, Any], Callable[..., Any]], Iterable[bytes]]
+
+# Of each web process: where work is done, one database connection each.
+PLACES = 4
+# A body up to this is received from anybody: it is a sign-in, or a call. Beyond it one has to be signed in.
+FOR_ANYBODY = 64 * 1024
+# A head, and what a body may take besides its length over the slowest link that is waited for.
+HEAD_S = 10.0
+SLOWEST = 8 * 1024
+IN_MEMORY = 1024 * 1024
+CHUNK = 64 * 1024
+
+# Sockets on which somebody is waited for, and until when; whoever runs the loop closes those that are late.
+WAITED: dict[Any, float] = {}
+
+
+class Received:
+    """An application that sees a request only once all of it is there."""
+
+    def __init__(self, app: App, places: int = PLACES) -> None:
+        self._app, self._places = app, places
+        self._pool: tuple[int, ThreadPoolExecutor] | None = None
+
+    def __call__(self, environ: dict[str, Any], start: Callable[..., Any]) -> Iterable[bytes]:
+        length = _length(environ)
+        if length is None:
+            return _refuse(start, answer(400, "length_wrong", "The length of what was sent is no number."))
+        if length == 0 or length > most_for(environ.get("PATH_INFO", "")) + FORM_WORDS:
+            # None to receive, or too much: the application says so by its announced length.
+            return self._work(self._app, environ, start)
+        if length > FOR_ANYBODY and not self._work(_somebody, environ):
+            said = "You are signed out. Sign in to continue. Nothing you entered is lost."
+            return _refuse(start, answer(401, "signed_out", said))
+        # What answers is whole when it comes back, and reads no more of what was sent.
+        with tempfile.SpooledTemporaryFile(max_size=IN_MEMORY) as body:
+            if not _receive(environ, length, body):
+                said = "Only half of it arrived in time. It is kept on your device and sent again."
+                return _refuse(start, answer(408, "half_sent", said))
+            environ["wsgi.input"] = body
+            return self._work(self._app, environ, start)
+
+    def _work(self, do: Callable[..., Any], *args: Any) -> Any:
+        if self._pool is None or self._pool[0] != os.getpid():
+            # Made in the process that uses it: threads do not come along when it is forked.
+            self._pool = (os.getpid(), ThreadPoolExecutor(self._places, thread_name_prefix="place"))
+        return self._pool[1].submit(do, *args).result()
+
+
+def _length(environ: dict[str, Any]) -> int | None:
+    said = environ.get("CONTENT_LENGTH") or "0"
+    return int(said) if said.isascii() and said.isdigit() and len(said) <= 15 else None
+
+
+def _receive(environ: dict[str, Any], length: int, out: IO[bytes]) -> bool:
+    """Take all of a body; False: it did not come, or not in time."""
+    sock, source = environ.get("gunicorn.socket"), environ["wsgi.input"]
+    left = length
+    if sock is not None:
+        WAITED[sock] = time.monotonic() + HEAD_S + length / SLOWEST
+    try:
+        while left > 0:
+            chunk = source.read(min(CHUNK, left))
+            if not chunk:
+                return False
+            out.write(chunk)
+            left -= len(chunk)
+    except OSError:
+        return False
+    finally:
+        WAITED.pop(sock, None)
+    out.seek(0)
+    return True
+
+
+def _somebody(environ: dict[str, Any]) -> bool:
+    # Sessions are rows: known once the application is set up.
+    from .sessions import is_somebody
+
+    return is_somebody(WSGIRequest(environ))
+
+
+def _refuse(start: Callable[..., Any], said: HttpResponse) -> Iterable[bytes]:
+    """Refused without waiting for what follows."""
+    said["Content-Length"] = str(len(said.content))
+    start(f"{said.status_code} {said.reason_phrase}", list(said.items()))
+    return [said.content]
+
+
+def late(now: float) -> list[Any]:
+    """The sockets on which somebody was waited for long enough."""
+    return [sock for sock, until in list(WAITED.items()) if now > until]
