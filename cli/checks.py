@@ -280,11 +280,11 @@ def fuzz(examples: int) -> None:
         db.stop()
 
 
-def drill() -> None:
+def drill(restore: bool = False) -> None:
     exe, env = _tests_env()
     install.build_web(exe)
     _shown(
-        [str(exe), "-m", "cli.drill"],
+        [str(exe), "-m", "cli.drill_restore" if restore else "cli.drill"],
         {**env, "HURBIN_TEST_STATE": str(STATE)},
-        "the reliability drill",
+        "the drill of a restore" if restore else "the reliability drill",
     )

@@ -79,10 +79,14 @@ class Stack:
         self.db.start()
         return "the database"
 
-    def end(self) -> None:
+    def end_web(self) -> None:
         for pid in (self.web, self.tasks):
-            os.kill(pid, signal.SIGTERM)
-            os.waitpid(pid, 0)
+            with suppress(ProcessLookupError, ChildProcessError):
+                os.kill(pid, signal.SIGTERM)
+                os.waitpid(pid, 0)
+
+    def end(self) -> None:
+        self.end_web()
         self.db.drop(DATABASE)
         self.db.stop()
 

@@ -5,9 +5,11 @@ from __future__ import annotations
 import argparse
 import os
 import sys
+from pathlib import Path
 
-from . import checks, install, serving
-from .state import COMPILED, ROOT, STATE, Stop, fail
+from . import backup, checks, install, serving
+from .database import Database
+from .state import COMPILED, ROOT, STATE, Stop, fail, private, read_json, write_json
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -56,20 +58,31 @@ def _parser() -> argparse.ArgumentParser:
     add(
         "drill",
         "reliability test: save from four clients, kill workers and the database, look for losses",
+    ).add_argument(
+        "--restore", action="store_true", help="instead: back up, destroy, restore, compare every table"
     )
     calc = add("calc", "evaluate a sheet from standard input without a server")
     calc.add_argument("bench", nargs="?")
     calc.add_argument("--list", action="store_true")
     calc.add_argument("--schema", action="store_true")
     calc.add_argument("--json", action="store_true", help="the answer as data, not as sentences")
-    db = add("db", "manage the database: reset, rejudge (re-evaluate records), rebuild, dump")
-    db.add_argument("what", choices=("reset", "rejudge", "rebuild", "dump"))
+    db = add(
+        "db",
+        "manage the database: backup, restore FILE, reset, rejudge (re-evaluate records), rebuild, dump",
+    )
+    db.add_argument("what", choices=("backup", "restore", "reset", "rejudge", "rebuild", "dump"))
+    db.add_argument("file", nargs="?", default="", help="the backup to restore")
+    db.add_argument("--to", default="", help="a second place to which every backup is copied from now on")
     db.add_argument("--demo", action="store_true", help="use the demo database instead of your own")
     db.add_argument("--tag", action="append", default=[], help="rejudge only this set; may be repeated")
     db.add_argument("--yes", action="store_true", help="do not ask for confirmation")
-    user = add("user", "people: add; the password comes from HURBIN_PASSWORD, else one is made and printed")
-    user.add_argument("what", choices=("add",))
-    user.add_argument("name")
+    user = add(
+        "user",
+        "people: add, list, password (one that opens once), disable, enable, sign-out, unlock;"
+        " for add the password comes from HURBIN_PASSWORD, else one is made and printed",
+    )
+    user.add_argument("what", choices=("add", "list", "password", "disable", "enable", "sign-out", "unlock"))
+    user.add_argument("name", nargs="?", default="")
     user.add_argument("--admin", action="store_true", help="may add sites and is admin on all sites")
     user.add_argument("--full-name", default="")
     user.add_argument("--demo", action="store_true")
@@ -94,8 +107,25 @@ def _db(args: argparse.Namespace) -> None:
         tags = [f"--tag={t}" for t in args.tag] if args.what == "rejudge" else []
         serving.manage(exe, env, args.what, *tags, quiet=False)
         return
+    if args.what == "restore":
+        _restore(args, kind, db, name)
+        return
     if not db.exists(name):
         print(f"There is no database {name} yet.")
+        return
+    if args.what == "backup":
+        if args.to:
+            write_json(STATE / "backup.json", {"to": str(Path(args.to).resolve())})
+        made = backup.make(db, name, "by-hand")
+        told = read_json(backup.LAST)
+        print(f"Backup: {made} ({told['tables']} tables, {int(told['bytes']) / 1e6:.1f} MB, checked)")
+        print(
+            f"Copied to {told['copy']}"
+            if told["copy"]
+            else told["copy_failed"] or "No second place is set: --to"
+        )
+        if told["copy_failed"]:
+            raise Stop(f"The copy failed: {told['copy_failed']}", "The backup itself stands.")
         return
     if args.what == "reset" and not args.yes:
         if not sys.stdin.isatty():
@@ -109,12 +139,24 @@ def _db(args: argparse.Namespace) -> None:
     dump = db.dump(name)
     print(f"Dumped to {dump}")
     if args.what == "reset":
-        serving.end_process(f"{kind}-tasks")
-        serving.end_process(kind)
+        serving.end(kind)
+        serving.MIGRATING.unlink(missing_ok=True)
         db.drop(name)
         if kind == "demo":
             (STATE / "demo.json").unlink(missing_ok=True)
         print(f"{name} deleted. Run ./hurbin {kind} to set it up again.")
+
+
+def _restore(args: argparse.Namespace, kind: str, db: Database, name: str) -> None:
+    """Bring a backup back; what is there now is backed up before."""
+    if not args.file:
+        raise Stop("Which one? ./hurbin db restore FILE", f"Backups are in {backup.PLACE}.")
+    serving.end(kind)
+    if not backup.is_empty(db, name):
+        print(f"What was there before: {backup.make(db, name, 'before-restore')}")
+    tables = backup.restore(db, name, Path(args.file))
+    serving.MIGRATING.unlink(missing_ok=True)
+    print(f"{name} is as in {Path(args.file).name}: {tables} tables. Start it: ./hurbin {kind}")
 
 
 def _user(args: argparse.Namespace) -> None:
@@ -123,15 +165,21 @@ def _user(args: argparse.Namespace) -> None:
     db.start()
     db.create(env["HURBIN_DB_NAME"])
     serving.manage(exe, env, "migrate", "-v0")
+    if args.what != "list" and not args.name:
+        raise Stop(f"Whose? ./hurbin user {args.what} NAME")
+    if args.what != "add":
+        print(serving.manage(exe, env, "person", args.what, args.name, kept=False).strip())
+        return
     word = os.environ.get("HURBIN_PASSWORD", "")
     words = ["add_person", args.name, "--full-name", args.full_name or args.name]
     if args.admin:
         words.append("--admin")
-    print(serving.manage(exe, {**env, "HURBIN_NEW_PASSWORD": word}, *words).strip())
+    print(serving.manage(exe, {**env, "HURBIN_NEW_PASSWORD": word}, *words, kept=False).strip())
 
 
 def main() -> None:
     args = _parser().parse_args()
+    private()
     try:
         match args.word:
             case "demo":
@@ -155,7 +203,7 @@ def main() -> None:
             case "fuzz":
                 checks.fuzz(args.examples)
             case "drill":
-                checks.drill()
+                checks.drill(args.restore)
             case "calc":
                 _calc(args)
             case "db":

@@ -10,7 +10,7 @@ import urllib.request
 from datetime import UTC, datetime
 from pathlib import Path
 
-from . import install
+from . import backup, install
 from .database import Database
 from .state import (
     COMPILED,
@@ -41,6 +41,8 @@ def server_env(db: Database, name: str, **more: str) -> dict[str, str]:
         "DJANGO_SETTINGS_MODULE": "hurbin_server.settings",
         "HURBIN_DB_SOCKET": str(db.socket),
         "HURBIN_DB_NAME": name,
+        "HURBIN_DATA_DIR": str(db.data),
+        "HURBIN_BACKUPS": str(backup.LAST),
         "HURBIN_DB_PASSWORD": secret(f"db-{db.name}"),
         "HURBIN_SECRET_KEY": secret("django"),
         **COMPILED,
@@ -48,8 +50,9 @@ def server_env(db: Database, name: str, **more: str) -> dict[str, str]:
     }
 
 
-def manage(exe: Path, env: dict[str, str], *words: str, quiet: bool = True) -> str:
-    return run([str(exe), "-m", "django", *words], what=f"“{' '.join(words)}”", env=env, quiet=quiet)
+def manage(exe: Path, env: dict[str, str], *words: str, quiet: bool = True, kept: bool = True) -> str:
+    argv = [str(exe), "-m", "django", *words]
+    return run(argv, what=f"“{' '.join(words)}”", env=env, quiet=quiet, kept=kept)
 
 
 def _clock() -> dict[str, str]:
@@ -135,21 +138,49 @@ def serve(port: int) -> None:
         print("No users yet. Add one: ./hurbin user add NAME --admin")
 
 
+# While the tables are changed it says from which backup they can be had back.
+MIGRATING = STATE / "migrating.json"
+
+
 def _migrate(exe: Path, env: dict[str, str]) -> None:
-    """The tables as this version wants them, and the answers of what was judged before there were any."""
-    manage(exe, env, "migrate", "-v0")
+    """The tables as this version wants them, and the answers of what was judged before there were any. A
+    backup is made before they are changed; a change that stopped half-way is not gone on with.
+    """
+    name = env["HURBIN_DB_NAME"]
+    half = read_json(MIGRATING)
+    if half.get("name") == name:
+        kind = " --demo" if name.endswith("demo") else ""
+        back = f"./hurbin db restore {half['backup']}{kind}" if half["backup"] else ""
+        raise Stop(
+            f"Changing the tables of {name} stopped half-way on {half['at'][:16]} UTC.",
+            f"{back or f'Nothing was in it yet: ./hurbin db reset --yes{kind}'}, then start again.",
+        )
+    if not _up_to_date(exe, env):
+        db = Database()
+        fresh = backup.is_empty(db, name)
+        made = "" if fresh else str(backup.make(db, name, "before-upgrade"))
+        write_json(MIGRATING, {"name": name, "backup": made, "at": datetime.now(UTC).isoformat()})
+        manage(exe, env, "migrate", "-v0")
+        MIGRATING.unlink(missing_ok=True)
     manage(exe, env, "rebuild", "--missing")
+
+
+def _up_to_date(exe: Path, env: dict[str, str]) -> bool:
+    argv = [str(exe), "-m", "django", "migrate", "--check"]
+    done = subprocess.run(argv, env=env, stdin=subprocess.DEVNULL, capture_output=True, check=False)
+    return done.returncode == 0
 
 
 def _serves(kind: str, port: int) -> bool:
     """Is this very code serving there already?"""
     held = process(kind)
-    return held is not None and held.get("port") == str(port) and held.get("code") == _code()
+    return held is not None and held.get("port") == str(port) and held.get("code") == code()
 
 
 def _serve(kind: str, exe: Path, env: dict[str, str], port: int) -> None:
     if _serves(kind, port):
         return
+    end_process(f"{kind}-keeper")
     end_process(kind)
     if port_taken(port):
         for other in ("demo", "serve"):
@@ -159,10 +190,26 @@ def _serve(kind: str, exe: Path, env: dict[str, str], port: int) -> None:
         raise Stop(f"Port {port} is in use by another program.", f"./hurbin {kind} --port {port + 1}")
     LOGS.mkdir(parents=True, exist_ok=True)
     pid = start_gunicorn(exe, env, port, LOGS / f"{kind}.log")
-    record_process(kind, pid, port=str(port), code=_code())
+    record_process(kind, pid, port=str(port), code=code())
     end_process(f"{kind}-tasks")
     record_process(f"{kind}-tasks", start_worker(exe, env, LOGS / f"{kind}-tasks.log"))
     wait_healthy(port, pid, LOGS / f"{kind}.log")
+    record_process(f"{kind}-keeper", _start_keeper(exe, kind, port))
+
+
+def _start_keeper(exe: Path, kind: str, port: int) -> int:
+    """Whoever brings the others back."""
+    with (LOGS / f"{kind}-keeper.log").open("ab") as out:
+        keeper = subprocess.Popen(
+            [str(exe), "-m", "cli.keeper", kind, str(port)],
+            env={**os.environ, "PYTHONPATH": str(ROOT)},
+            cwd=ROOT,
+            stdin=subprocess.DEVNULL,
+            stdout=out,
+            stderr=out,
+            start_new_session=True,
+        )
+    return keeper.pid
 
 
 def start_worker(exe: Path, env: dict[str, str], log: Path) -> int:
@@ -192,9 +239,10 @@ def start_gunicorn(exe: Path, env: dict[str, str], port: int, log: Path, workers
                 "-w",
                 str(workers),
                 "--worker-class",
-                "gthread",
+                "hurbin_server.base.worker.Worker",
+                # Threads wait for senders; work is done in four places of each process.
                 "--threads",
-                "4",
+                "120",
                 "--no-control-socket",
                 "--access-logfile",
                 "-",
@@ -230,14 +278,28 @@ def wait_healthy(port: int, pid: int, log: Path) -> None:
     raise Stop(f"The server did not come up.\n{tail}", f"See {log}")
 
 
-def _code() -> str:
+def code() -> str:
     from .state import tree_hash
 
     return tree_hash(SERVER, ROOT / "core" / "hurbin_core", ending=(".py", ".toml", ".csv"))[:16]
 
 
+def end(kind: str) -> None:
+    """End everything of this kind that serves; the database goes on."""
+    for name in (f"{kind}-keeper", f"{kind}-tasks", kind):
+        end_process(name)
+
+
 def stop() -> None:
-    names = ("demo-drives", "demo-tasks", "serve-tasks", "demo", "serve")
+    names = (
+        "demo-keeper",
+        "serve-keeper",
+        "demo-drives",
+        "demo-tasks",
+        "serve-tasks",
+        "demo",
+        "serve",
+    )
     ended = [name for name in names if end_process(name)]
     if Database().stop():
         ended.append("database")
@@ -252,7 +314,9 @@ def status() -> None:
             + (f"running at http://127.0.0.1:{held['port']}/ (pid {held['pid']})" if held else "not running")
         )
         tasks = process(f"{name}-tasks")
+        keeper = process(f"{name}-keeper")
         print(f"{'  tasks':9} " + (f"running (pid {tasks['pid']})" if tasks else "not running"))
+        print(f"{'  keeper':9} " + (f"running (pid {keeper['pid']})" if keeper else "not running"))
     held = process(Database().key)
     print(f"{'database':9} " + (f"running (pid {held['pid']})" if held else "not running"))
 

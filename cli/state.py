@@ -33,6 +33,16 @@ class Stop(Exception):
         self.what, self.do = what, do
 
 
+def private() -> None:
+    """Everything of ours is for the one who runs it: folders 0700, files 0600, from here on and before."""
+    os.umask(0o077)
+    STATE.mkdir(parents=True, exist_ok=True)
+    STATE.chmod(0o700)
+    for place in (LOGS, STATE / "dumps", STATE / "backups"):
+        for file in [place, *place.glob("*")] if place.exists() else []:
+            file.chmod(0o700 if file.is_dir() else 0o600)
+
+
 def say(text: str) -> None:
     print(f"  {text}", flush=True)
 
@@ -53,8 +63,11 @@ def run(
     env: dict[str, str] | None = None,
     quiet: bool = True,
     stdin: str | None = None,
+    kept: bool = True,
 ) -> str:
-    """Run a step. Its output goes to the log, and the end of it to the screen if it fails."""
+    """Run a step. Its output goes to the log, and the end of it to the screen if it fails. kept: False for
+    what is told once, and stands in no log.
+    """
     LOGS.mkdir(parents=True, exist_ok=True)
     source = {"input": stdin} if stdin is not None else {"stdin": subprocess.DEVNULL}
     if not quiet:
@@ -73,7 +86,7 @@ def run(
         **source,
     )  # type: ignore[call-overload]
     with (LOGS / "setup.log").open("a") as log:
-        log.write(f"$ {' '.join(argv)}\n{done.stdout}\n")
+        log.write(f"$ {' '.join(argv)}\n{done.stdout if kept else '(told once)'}\n")
     if done.returncode:
         tail = "\n".join(f"        {line}" for line in done.stdout.strip().splitlines()[-12:])
         raise Stop(

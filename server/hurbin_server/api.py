@@ -6,7 +6,7 @@ import logging
 import math
 
 from django.core.exceptions import RequestDataTooBig
-from django.db import DatabaseError, InterfaceError, OperationalError
+from django.db import DatabaseError, InterfaceError
 from django.http import HttpRequest, HttpResponse
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, Throttled, ValidationError
 
@@ -15,7 +15,7 @@ from hurbin_core.base import HurbinError, Problem, place_of
 from hurbin_server.base.api import router as base_router
 from hurbin_server.base.described import DescribedAPI, Json, Plain
 from hurbin_server.base.entrance import Entrance
-from hurbin_server.base.errors import Refused, answer, database_gone, refusal
+from hurbin_server.base.errors import Refused, answer, refusal, trouble
 from hurbin_server.electrical.api import router as electrical_router
 from hurbin_server.hydraulics.api import router as hydraulics_router
 from hurbin_server.instruments.api import router as instruments_router
@@ -118,8 +118,12 @@ def _too_large(request: HttpRequest, error: Exception) -> HttpResponse:
     return answer(413, "too_large", "Larger than 8 MB: split it.")
 
 
-@api.exception_handler(OperationalError)
+@api.exception_handler(DatabaseError)
 @api.exception_handler(InterfaceError)
-def _database(request: HttpRequest, error: DatabaseError) -> HttpResponse:
-    logging.getLogger(__name__).warning("database gone: %s", error)
-    return database_gone()
+@api.exception_handler(OSError)
+def _database(request: HttpRequest, error: Exception) -> HttpResponse:
+    found = trouble(error)
+    if found is None:
+        raise error
+    logging.getLogger(__name__).warning("%s: %s", found.status_code, error)
+    return found

@@ -119,6 +119,9 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
 # A file of readings may be larger than a picture; it goes to the disk while it arrives, and from there into
 # the database.
 READINGS_FILE_MOST = 96 * 1024 * 1024
+# Where the database writes, and how many megabytes of that disk are left for it alone.
+DATA_DIR = os.environ.get("HURBIN_DATA_DIR", "")
+DISK_FLOOR_MB = float(os.environ.get("HURBIN_DISK_FLOOR_MB") or 200)
 # Beside the database's socket, in a folder of this application alone.
 DECODING_LOCK = Path(os.environ.get("HURBIN_DB_SOCKET") or "/dev/shm/hurbin").parent / "decoding.lock"
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024

@@ -22,6 +22,7 @@ from ninja import Router
 
 from . import parcels, versions
 from .clock import device_off
+from .room import room
 
 T = TypeVar("T")
 TRIES = 6
@@ -198,6 +199,7 @@ def _write(view: Callable[..., Any]) -> Callable[..., Any]:
     def write(request: HttpRequest, *args: Any, **kwargs: Any) -> Any:
         parcel = parcels.of(request)
         device_off.set(_measured(request))
+        room()
 
         def do() -> Any:
             if parcel is None:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import errno
 from typing import Any
 
+from django.db import DatabaseError, InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
 from pydantic import BaseModel
 
@@ -109,6 +111,21 @@ def database_gone() -> HttpResponse:
         "Database not responding. Your entries are stored on this device and will be sent again.",
         retry_after=3,
     )
+
+
+FULL = "Not saved, kept here: the server's disk is full. It is sent when there is room again."
+# What a database and a file say when nothing more can be written: full disk, full table, full quota.
+_FULL = (1021, 1026, 1030, 1114, 3, 20)
+_NO_ROOM = (errno.ENOSPC, errno.EDQUOT)
+
+
+def trouble(error: Exception) -> HttpResponse | None:
+    """The answer to a database that is gone or a disk that is full; None: the error is something else."""
+    number = error.args[0] if error.args else None
+    full = isinstance(error, DatabaseError) and number in _FULL and "foreign" not in str(error)
+    if full or (isinstance(error, OSError) and error.errno in _NO_ROOM):
+        return answer(503, "disk_full", FULL, retry_after=20)
+    return database_gone() if isinstance(error, OperationalError | InterfaceError) else None
 
 
 ERRORS = dict.fromkeys((400, 401, 403, 404, 409, 413, 422, 429, 503), ProblemBody)

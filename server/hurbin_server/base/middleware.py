@@ -6,10 +6,9 @@ import re
 from collections.abc import Callable
 
 from django.conf import settings
-from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
 
-from .errors import answer, database_gone as gone
+from .errors import answer, trouble
 
 View = Callable[[HttpRequest], HttpResponse]
 # The words of a form around its file.
@@ -28,7 +27,7 @@ def database_gone(get_response: View) -> View:
         return get_response(request)
 
     def process_exception(request: HttpRequest, error: Exception) -> HttpResponse | None:
-        return gone() if isinstance(error, OperationalError | InterfaceError) else None
+        return trouble(error)
 
     middleware.process_exception = process_exception  # type: ignore[attr-defined]
     return middleware

@@ -36,7 +36,7 @@ let csrf = "";
 export const setCsrf = (token: string) => {
   csrf = token;
 };
-type Heard = (status: number, code: string) => void;
+type Heard = (status: number, code: string, wrote: boolean) => void;
 let heard: Heard = () => undefined;
 /** Who wants to know of answers that concern the whole page (signed out, no connection). */
 export const onAnswer = (listener: Heard) => {
@@ -67,11 +67,11 @@ export async function send(
     });
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
-    heard(0, "no_connection");
+    heard(0, "no_connection", false);
     throw new ApiError(0, "no_connection", "No connection to the server. Entries are stored on this device.");
   }
   try {
-    return await read(response);
+    return await read(response, method !== "GET");
   } catch (error) {
     // Signed in again in another tab: our token is old, nothing was done. Take the new one and ask once more.
     if (!(error instanceof ApiError) || error.code !== "csrf" || renewed) throw error;
@@ -100,7 +100,7 @@ export async function sendFile(
       body: form,
     });
   } catch {
-    heard(0, "no_connection");
+    heard(0, "no_connection", false);
     throw new ApiError(
       0,
       "no_connection",
@@ -108,7 +108,7 @@ export async function sendFile(
     );
   }
   try {
-    return await read(response);
+    return await read(response, true);
   } catch (error) {
     if (!(error instanceof ApiError) || error.code !== "csrf" || renewed) throw error;
     setCsrf(((await send("GET", "/api/v1/session")) as Schemas["SessionOut"]).csrf);
@@ -116,10 +116,10 @@ export async function sendFile(
   }
 }
 
-async function read(response: Response): Promise<unknown> {
+async function read(response: Response, wrote = false): Promise<unknown> {
   const text = await response.text();
   if (response.ok) {
-    heard(response.status, "");
+    heard(response.status, "", wrote);
     return text ? JSON.parse(text) : null;
   }
   let body: Partial<Schemas["ProblemBody"]> = {};
@@ -129,7 +129,7 @@ async function read(response: Response): Promise<unknown> {
     // A proxy's page, or Django's CSRF page: no shape of ours.
   }
   const code = body.code ?? `http_${response.status}`;
-  heard(response.status, code);
+  heard(response.status, code, wrote);
   throw new ApiError(
     response.status,
     code,
@@ -148,13 +148,13 @@ export const api = createClient<paths>({ baseUrl: "", fetch: throughSend });
 api.use({
   async onResponse({ response }) {
     if (!response.ok) await read(response);
-    else heard(response.status, "");
+    else heard(response.status, "", false);
     return undefined;
   },
   onError({ error }) {
     // Nobody waits for it any more: that says nothing of the connection.
     if (error instanceof DOMException && error.name === "AbortError") return undefined;
-    heard(0, "no_connection");
+    heard(0, "no_connection", false);
     return new ApiError(0, "no_connection", "No connection to the server.");
   },
 });

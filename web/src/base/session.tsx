@@ -13,6 +13,8 @@ interface Held {
   me: Me | null;
   expired: boolean;
   connected: boolean;
+  /** The server has no room to write anything down. */
+  full: boolean;
   demo: boolean;
   rules: string;
   now: () => Date;
@@ -46,6 +48,7 @@ export function SessionProvider({
   const [failed, setFailed] = useState<ApiError | null>(null);
   const [expired, setExpired] = useState(false);
   const [connected, setConnected] = useState(true);
+  const [full, setFull] = useState(false);
   const client = useQueryClient();
 
   const [device] = useState(() => new DeviceClock());
@@ -74,7 +77,9 @@ export function SessionProvider({
   useChanges(shut ? "" : (session?.me?.username ?? ""), clock);
 
   useEffect(() => {
-    onAnswer((status, code) => {
+    onAnswer((status, code, wrote) => {
+      // Reading goes on while a disk is full: only what is written next tells that there is room again.
+      if (wrote) setFull(code === "disk_full");
       setConnected(status !== 0 && code !== "database_gone");
       if (status === 401 && code === "signed_out") {
         outbox.pause();
@@ -105,6 +110,7 @@ export function SessionProvider({
       me: session?.me ?? null,
       expired,
       connected,
+      full,
       demo: session?.demo ?? false,
       rules: session?.rules_version ?? "",
       now: () => new Date(Date.now() + offset),
@@ -133,7 +139,7 @@ export function SessionProvider({
         await client.invalidateQueries();
       },
     }),
-    [session, expired, connected, offset, take, client],
+    [session, expired, connected, full, offset, take, client],
   );
   return <Context.Provider value={held}>{children(session === null, failed)}</Context.Provider>;
 }

@@ -60,7 +60,7 @@ export function Shell({
   strips?: ReactNode;
   children: ReactNode;
 }) {
-  const { me, expired, connected, setPrefs, signOut } = useSession();
+  const { me, expired, connected, full, setPrefs, signOut } = useSession();
   const [waiting, setWaiting] = useState<Parcel[]>([]);
   const [keys, setKeys] = useState(false);
   const [blocked, setBlocked] = useState(false);
@@ -97,6 +97,11 @@ export function Shell({
         <div className="strip" role="status">
           Nothing is lost: entries are stored on this device. Server not reachable; they are sent when it
           answers.
+        </div>
+      )}
+      {full && (
+        <div className="strip bad" role="alert">
+          Not saved, kept here: the server’s disk is full. Entries are sent when there is room again.
         </div>
       )}
       {blocked && (

@@ -4,6 +4,7 @@ again.
 
 from __future__ import annotations
 
+import ctypes
 import signal
 import subprocess
 import sys
@@ -19,6 +20,12 @@ from hurbin_server.logbook.services.rolling import roll_long
 
 LOOK_S = 5.0
 ROLL_S = 600.0
+PR_SET_PDEATHSIG = 1
+
+
+def _ends_with_us() -> None:
+    """Whoever is killed beside a worker takes it with him: the next one begins with its own."""
+    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
 class Command(BaseCommand):
@@ -51,6 +58,7 @@ class Command(BaseCommand):
         return subprocess.Popen(
             [sys.executable, "-m", "django", "db_worker", "--interval", "0.5", "--no-startup-delay"],
             stdin=subprocess.DEVNULL,
+            preexec_fn=_ends_with_us,
         )
 
     def _look(self) -> None:
