@@ -28,6 +28,9 @@ def _parser() -> argparse.ArgumentParser:
     )
     serve = add("serve", "start your own plant in the background (no demo data)")
     serve.add_argument("--port", type=int, default=8471)
+    serve.add_argument(
+        "--behind", metavar="NAME", default="", help="behind nginx with TLS, under this name: writes its file"
+    )
     add("stop", "stop what this script started, nothing else")
     add("status", "show what is running")
     add("logs", "show the last lines of every log").add_argument("-n", type=int, default=20)
@@ -78,14 +81,17 @@ def _parser() -> argparse.ArgumentParser:
     db.add_argument("--yes", action="store_true", help="do not ask for confirmation")
     user = add(
         "user",
-        "people: add, list, password (one that opens once), disable, enable, sign-out, unlock;"
+        "people: add, password (one that opens once), disable, enable, sign-out, unlock;"
         " for add the password comes from HURBIN_PASSWORD, else one is made and printed",
     )
-    user.add_argument("what", choices=("add", "list", "password", "disable", "enable", "sign-out", "unlock"))
-    user.add_argument("name", nargs="?", default="")
+    user.add_argument("what", choices=("add", "password", "disable", "enable", "sign-out", "unlock"))
+    user.add_argument("name")
     user.add_argument("--admin", action="store_true", help="may add sites and is admin on all sites")
     user.add_argument("--full-name", default="")
     user.add_argument("--demo", action="store_true")
+    add("people", "list who can sign in, and how many sessions stand").add_argument(
+        "--demo", action="store_true"
+    )
     return p
 
 
@@ -165,8 +171,6 @@ def _user(args: argparse.Namespace) -> None:
     db.start()
     db.create(env["HURBIN_DB_NAME"])
     serving.manage(exe, env, "migrate", "-v0")
-    if args.what != "list" and not args.name:
-        raise Stop(f"Whose? ./hurbin user {args.what} NAME")
     if args.what != "add":
         print(serving.manage(exe, env, "person", args.what, args.name, kept=False).strip())
         return
@@ -185,7 +189,7 @@ def main() -> None:
             case "demo":
                 serving.demo(args.port, args.as_of)
             case "serve":
-                serving.serve(args.port)
+                serving.serve(args.port, args.behind)
             case "stop":
                 serving.stop()
             case "status":
@@ -208,6 +212,10 @@ def main() -> None:
                 _calc(args)
             case "db":
                 _db(args)
+            case "people":
+                exe, db, env = serving.context("demo" if args.demo else "serve")
+                db.start()
+                print(serving.manage(exe, env, "person", "list").rstrip())
             case "user":
                 _user(args)
     except Stop as error:

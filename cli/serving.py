@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import subprocess
 import time
 import urllib.error
@@ -64,7 +65,7 @@ def context(kind: str) -> tuple[Path, Database, dict[str, str]]:
     """Environment, database and settings of the `demo` or the real application."""
     db = Database()
     name = "hurbin_demo" if kind == "demo" else "hurbin"
-    more = {**_clock(), "HURBIN_DEMO": "1"} if kind == "demo" else {}
+    more = {**_clock(), "HURBIN_DEMO": "1"} if kind == "demo" else _behind()
     return install.python(), db, server_env(db, name, **more)
 
 
@@ -126,14 +127,47 @@ def _drives(exe: Path, env: dict[str, str]) -> None:
     record_process("demo-drives", started.pid)
 
 
-def serve(port: int) -> None:
+# Under which name the application stands behind a front end; without it, on the loopback alone.
+BEHIND = STATE / "behind.json"
+NAME = re.compile(r"[a-z0-9]([a-z0-9.-]*[a-z0-9])?")
+
+
+def _behind() -> dict[str, str]:
+    name = read_json(BEHIND).get("name", "")
+    return {"HURBIN_BEHIND": "1", "HURBIN_TLS": "1", "HURBIN_HOSTS": name} if name else {}
+
+
+def front_end(name: str, port: int) -> Path:
+    """The file for nginx, with its names filled in. Raises Stop for what is no name of a host."""
+    if not NAME.fullmatch(name) or len(name) > 200:
+        raise Stop(
+            f"“{name}” is no name of a host.", "For example: ./hurbin serve --behind pumps.example.org"
+        )
+    place = STATE / "nginx"
+    place.mkdir(exist_ok=True)
+    headers = place / "headers.conf"
+    headers.write_text((ROOT / "deploy" / "headers.conf").read_text())
+    text = (ROOT / "deploy" / "nginx.conf").read_text()
+    for mark, said in (("@NAME@", name), ("@PORT@", str(port)), ("@HEADERS@", str(headers))):
+        text = text.replace(mark, said)
+    (place / f"{name}.conf").write_text(text)
+    return place / f"{name}.conf"
+
+
+def serve(port: int, behind: str = "") -> None:
+    file = front_end(behind, port) if behind else None
     exe = install.everything()
+    write_json(BEHIND, {"name": behind})
     exe, db, env = context("serve")
     db.start()
     db.create("hurbin")
     _migrate(exe, env)
     _serve("serve", exe, env, port)
-    print(f"\nHurbin is at http://127.0.0.1:{port}/")
+    if file is None:
+        print(f"\nHurbin is at http://127.0.0.1:{port}/")
+    else:
+        print(f"\nHurbin waits on 127.0.0.1:{port} for nginx. Its file: {file}")
+        print(f"It is reached at https://{behind}/ once nginx has it.")
     if manage(exe, env, "people_count").strip() == "0":
         print("No users yet. Add one: ./hurbin user add NAME --admin")
 

@@ -115,17 +115,20 @@ class Served:
         monkeypatch.setattr(serving, "start_gunicorn", lambda *_: self.started.append("web") or 1)
         monkeypatch.setattr(serving, "start_worker", lambda *_: self.started.append("tasks") or 1)
         monkeypatch.setattr(serving, "wait_healthy", lambda *_: None)
-        monkeypatch.setattr(serving, "_code", lambda: "code-1")
+        monkeypatch.setattr(serving, "_start_keeper", lambda *_: self.started.append("keeper") or 1)
+        monkeypatch.setattr(serving, "code", lambda: "code-1")
 
 
 def serve(kind: str = "demo", port: int = 8470) -> None:
     serving._serve(kind, Path(sys.executable), {}, port)
 
 
-def test_web_host_and_task_worker_start_together_and_are_recorded(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_web_host_task_worker_and_keeper_start_together_and_are_recorded(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     told = Served(monkeypatch, set())
     serve()
-    assert told.started == ["web", "tasks"]
+    assert told.started == ["web", "tasks", "keeper"]
     assert state.process("demo") is not None
     assert state.process("demo-tasks") is not None
 
@@ -134,7 +137,7 @@ def test_the_same_code_at_the_same_port_is_left_running(monkeypatch: pytest.Monk
     told = Served(monkeypatch, set())
     serve()
     serve()
-    assert told.started == ["web", "tasks"]
+    assert told.started == ["web", "tasks", "keeper"]
 
 
 def test_a_taken_port_is_said_with_the_next_one(monkeypatch: pytest.MonkeyPatch) -> None:

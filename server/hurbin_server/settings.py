@@ -108,7 +108,10 @@ CSRF_COOKIE_SAMESITE = "Strict"
 # Behind a TLS front end set HURBIN_TLS=1; on plain loopback a secure cookie would never come back.
 TLS = os.environ.get("HURBIN_TLS") == "1"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = TLS
-if BEHIND:
+# The keeper asks on the loopback, without TLS, whether the application answers.
+SECURE_REDIRECT_EXEMPT = [r"^api/v1/health$"]
+if BEHIND or TLS:
+    # It listens on the loopback alone: who says this is the front end on this machine.
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
 SECURE_HSTS_SECONDS = 31_536_000 if TLS else 0
 SECURE_CONTENT_TYPE_NOSNIFF = True
@@ -122,6 +125,8 @@ READINGS_FILE_MOST = 96 * 1024 * 1024
 # Where the database writes, and how many megabytes of that disk are left for it alone.
 DATA_DIR = os.environ.get("HURBIN_DATA_DIR", "")
 DISK_FLOOR_MB = float(os.environ.get("HURBIN_DISK_FLOOR_MB") or 200)
+# What the entry script notes of the newest backup.
+BACKUPS = os.environ.get("HURBIN_BACKUPS", "")
 # Beside the database's socket, in a folder of this application alone.
 DECODING_LOCK = Path(os.environ.get("HURBIN_DB_SOCKET") or "/dev/shm/hurbin").parent / "decoding.lock"
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024

@@ -303,3 +303,17 @@ def test_nothing_of_a_form_is_read_before_its_sender_is_known(
     assert tia.client.post(path, {"uuid": "x" * 12}).status_code == 403, "no CSRF token in its head"
     assert read == []
     assert Session.objects.filter(expire_date__gt=now()).count() == 1
+
+
+def test_behind_tls_a_cookie_is_for_tls_alone_and_the_keeper_still_hears(
+    people: dict[str, User], settings: Any
+) -> None:
+    settings.TLS = settings.BEHIND = True
+    settings.SESSION_COOKIE_SECURE = settings.CSRF_COOKIE_SECURE = settings.SECURE_SSL_REDIRECT = True
+    settings.SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    plain = Client()
+    assert plain.get("/api/v1/health").status_code == 200
+    assert plain.get("/api/v1/session").status_code == 301
+    told = Client(HTTP_X_FORWARDED_PROTO="https").get("/api/v1/session")
+    assert told.status_code == 200
+    assert told.cookies["csrftoken"]["secure"]

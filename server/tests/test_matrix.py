@@ -178,7 +178,7 @@ def things(api: Door, site: Site, pump_set: PumpSet, people: dict[str, User]) ->
 
 
 # What a body names as a path does.
-NAMED_IN_BODIES = ("set_id", "site_id", "component_id", "circuit")
+NAMED_IN_BODIES = ("set_id", "site_id", "service_id", "component_id", "circuit")
 # What an operation needs besides the least that its shape asks for, so that its sender is asked about.
 SAID: dict[str, dict[str, Any]] = {
     "sign_in": {"username": "tia", "password": WORD},

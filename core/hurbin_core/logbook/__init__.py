@@ -2,6 +2,7 @@
 time.
 """
 
+from .backups import Backup, BackupState, backup_state
 from .case import (
     AnyCase,
     Case,
@@ -84,6 +85,9 @@ from .trend import (
 )
 
 __all__ = [
+    "Backup",
+    "BackupState",
+    "backup_state",
     "Answer",
     "AnyCase",
     "Case",

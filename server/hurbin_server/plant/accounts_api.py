@@ -1,4 +1,4 @@
-"""The sign-ins of a site's people, and its tokens, for its admins."""
+"""The sign-ins of a site's people, its tokens and its machine, for its admins."""
 
 from __future__ import annotations
 
@@ -13,7 +13,9 @@ from hurbin_core.plant import OneLine
 from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS
 from hurbin_server.base.models import Token
+from hurbin_server.base.prefs import prefs_of
 
+from .machine import MachineOut, machine
 from .services import accounts
 
 router = DoorRouter(tags=["accounts"])
@@ -110,3 +112,8 @@ def make_token(request: HttpRequest, site_id: int, body: TokenIn) -> Status:
 @router.delete("/tokens/{token_id}", response={200: TokenOut, **ERRORS}, operation_id="end_token")
 def end_token(request: HttpRequest, token_id: int) -> TokenOut:
     return token_out(accounts.end_token(request.user, token_id))
+
+
+@router.get("/sites/{site_id}/machine", response={200: MachineOut, **ERRORS}, operation_id="machine")
+def of_the_machine(request: HttpRequest, site_id: int) -> MachineOut:
+    return machine(request.user, site_id, prefs_of(request.user))
