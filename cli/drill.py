@@ -23,13 +23,15 @@ from typing import Any
 from . import races
 from .bench_page import put_section
 from .database import Database
+from .dropping import Dropping
 from .fuzz import AS_OF, signed_in
 from .serving import manage, server_env, start_gunicorn, start_worker, wait_healthy
 from .state import LOGS, Stop, free_port
 
-RECORDS, CLIENTS, FILE_ROWS, TRIES = 300, 4, 1500, 200
+RECORDS, CLIENTS, FILE_ROWS, TRIES, KILLS = 1000, 4, 1500, 200, 60
 DATABASE = "hurbin_drill"
 SEED = 20260
+WHAT = ("a web worker", "the task worker", "the database", "the connections")
 
 
 class Stack:
@@ -43,6 +45,7 @@ class Stack:
         self.db.create(DATABASE)
         loaded = time.strftime("%Y-%m-%dT%H:%M:%S+00:00", time.gmtime())
         self.env = server_env(self.db, DATABASE, HURBIN_DEMO="1", HURBIN_AS_OF=AS_OF, HURBIN_LOADED_AT=loaded)
+        self.env["HURBIN_LIMIT_TIMES"] = "1000"  # its clients ask more often than people do
         manage(self.exe, self.env, "migrate", "-v0")
         manage(self.exe, self.env, "load_demo", "--days", "120", "--tags", "KELP-21,KELP-22,COLD-33,LIFT-61")
         self.port, self.log = free_port(), LOGS / "drill.log"
@@ -50,6 +53,7 @@ class Stack:
         self.web = start_gunicorn(self.exe, self.env, self.port, self.log)
         wait_healthy(self.port, self.web, self.log)
         self.tasks = start_worker(self.exe, self.env, LOGS / "drill-tasks.log")
+        self.between = Dropping(self.port, SEED)
 
     def children(self, parent: int) -> list[int]:
         found = subprocess.run(
@@ -79,7 +83,11 @@ class Stack:
         self.db.start()
         return "the database"
 
+    def drop_connections(self, rng: random.Random) -> str:
+        return "the connections" if self.between.drop() else ""
+
     def end_web(self) -> None:
+        self.between.close()
         for pid in (self.web, self.tasks):
             with suppress(ProcessLookupError, ChildProcessError):
                 os.kill(pid, signal.SIGTERM)
@@ -141,12 +149,12 @@ class Client(threading.Thread):
     def _door(self) -> dict[str, str]:
         """Signed in, or nothing yet: the next turn tries again."""
         with suppress(OSError, Stop, http.client.HTTPException, ValueError):
-            return signed_in(self.stack.port, self.user)
+            return signed_in(self.stack.between.port, self.user)
         return {}
 
     def _send(self, parcel: dict[str, Any], head: dict[str, str]) -> int:
         try:
-            door = http.client.HTTPConnection("127.0.0.1", self.stack.port, timeout=15)
+            door = http.client.HTTPConnection("127.0.0.1", self.stack.between.port, timeout=15)
             door.request(
                 "POST",
                 "/api/v1/benches/running_check/records",
@@ -264,13 +272,17 @@ def main() -> int:
         clients = [Client(stack, who, sets, RECORDS // CLIENTS, SEED + i) for i, who in enumerate(people)]
         job = upload(stack, site)
         [c.start() for c in clients]
-        rng, killed = random.Random(SEED), {"a web worker": 0, "the task worker": 0, "the database": 0}
+        rng, killed = random.Random(SEED), dict.fromkeys(WHAT, 0)
         asked = False
-        while any(c.is_alive() for c in clients) or sum(killed.values()) < 24:
-            time.sleep(rng.uniform(0.5, 1.4))
-            what = rng.choices(
-                [stack.kill_web_worker, stack.kill_task_worker, stack.kill_database], [5, 2, 3]
-            )[0](rng)
+        while any(c.is_alive() for c in clients) or sum(killed.values()) < KILLS:
+            time.sleep(rng.uniform(0.3, 1.0))
+            ways = [
+                stack.kill_web_worker,
+                stack.kill_task_worker,
+                stack.kill_database,
+                stack.drop_connections,
+            ]
+            what = rng.choices(ways, [5, 2, 3, 4])[0](rng)
             if what:
                 killed[what] += 1
             if not asked and _call(stack, "GET", f"/api/v1/readings/imports/{job}")["state"] == "checked":
@@ -297,7 +309,7 @@ def main() -> int:
             f"{RECORDS} records from {CLIENTS} clients in {time.monotonic() - begun:.0f} s,"
             f" {sum(c.sent for c in clients)} requests sent; killed: "
             + ", ".join(f"{what} {n}×" for what, n in killed.items())
-            + ".",
+            + f"; {stack.between.lost_answers} answers lost on their way back.",
             (
                 f"Acknowledged {found['acknowledged']}, on file {by_hand}; acknowledged and lost"
                 f" {found['lost']}, doubled {found['doubled']}, half-written {found['half_written']}."

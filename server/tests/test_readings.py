@@ -265,3 +265,20 @@ def test_the_template_comes_back(api: Door, site: Site, pump_set: PumpSet) -> No
     text = tia("GET", "/readings/insulation/template.csv")[1]
     assert checked(tia, site, text)["total"] == 0
     assert tia("GET", "/readings/nothing/template.csv")[0] == 422
+
+
+def test_a_long_file_is_looked_at_by_its_head_and_read_by_the_worker(
+    api: Door, site: Site, pump_set: PumpSet, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    opened: list[int] = []
+    real = importing.open_file
+    monkeypatch.setattr(
+        importing, "open_file", lambda text, *more: opened.append(len(text)) or real(text, *more)
+    )
+    row = "C-1,2024-02-03T10:00:00Z,motor,in,together,500,yes,21,20,50,10,,600\r\n"
+    n = 2 * importing.HEAD // len(row)
+    status, job = upload(api("tia"), site, HEAD + row * n)
+    assert (status, job["total"]) == (201, n + 1)
+    assert 0 < opened[0] <= importing.HEAD
+    assert upload(api("tia"), site, "tag," + "," * 1_000_000)[1]["code"] == "header_too_long"
+    assert upload(api("tia"), site, "nothing of ours\n" + row * n)[1]["code"] == "header_wrong"
