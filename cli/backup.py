@@ -21,13 +21,18 @@ from .database import Database
 from .state import STATE, Stop, read_json, write_json
 
 PLACE = STATE / "backups"
-# Told to the server, for the admin's page.
-LAST = PLACE / "last.json"
 # The last line of a dump that came to its end.
 WHOLE = b"-- Dump completed"
 # Kept: the newest, one a week of the weeks before, and no more.
 NEWEST, WEEKS = 14, 12
 CHUNK = 1024 * 1024
+
+
+def last_of(name: str) -> Path:
+    """Where it is noted of this database's newest one, for the admin's page: a demo's says nothing of a
+    plant.
+    """
+    return PLACE / f"last-{name}.json"
 
 
 def second_place() -> Path | None:
@@ -61,7 +66,7 @@ def make(db: Database, name: str, why: str, to: Path | None = None) -> Path:
         "tables": str(tables),
         **_copied(out, to or second_place()),
     }
-    write_json(LAST, told)
+    write_json(last_of(name), told)
     _thin_out(PLACE, name)
     return out
 
@@ -169,9 +174,9 @@ def _thin_out(place: Path, name: str) -> None:
             file.unlink()
 
 
-def due(hour: int = 2, hours: float = 20.0) -> bool:
+def due(name: str, hour: int = 2, hours: float = 20.0) -> bool:
     """Is it time for the nightly one? After this hour, and none so young; or none for more than a day."""
-    at = read_json(LAST).get("at", "")
+    at = read_json(last_of(name)).get("at", "")
     age = (datetime.now(UTC) - datetime.fromisoformat(at)).total_seconds() / 3600 if at else 1e9
     return age > 26 or (age > hours and time.localtime().tm_hour == hour)
 

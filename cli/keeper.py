@@ -70,7 +70,7 @@ class Keeper:
             self._begin("the task worker", self._tasks)
         if time.monotonic() - self.looked > BACKUP_LOOK_S:
             self.looked = time.monotonic()
-            if self.kind == "serve" and backup.due():
+            if self.kind == "serve" and backup.due(self.env["HURBIN_DB_NAME"]):
                 made = backup.make(self.db, self.env["HURBIN_DB_NAME"], "nightly")
                 self.say(f"backup {made.name}")
 

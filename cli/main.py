@@ -123,7 +123,7 @@ def _db(args: argparse.Namespace) -> None:
         if args.to:
             write_json(STATE / "backup.json", {"to": str(Path(args.to).resolve())})
         made = backup.make(db, name, "by-hand")
-        told = read_json(backup.LAST)
+        told = read_json(backup.last_of(name))
         print(f"Backup: {made} ({told['tables']} tables, {int(told['bytes']) / 1e6:.1f} MB, checked)")
         print(
             f"Copied to {told['copy']}"

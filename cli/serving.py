@@ -43,7 +43,7 @@ def server_env(db: Database, name: str, **more: str) -> dict[str, str]:
         "HURBIN_DB_SOCKET": str(db.socket),
         "HURBIN_DB_NAME": name,
         "HURBIN_DATA_DIR": str(db.data),
-        "HURBIN_BACKUPS": str(backup.LAST),
+        "HURBIN_BACKUPS": str(backup.last_of(name)),
         "HURBIN_DB_PASSWORD": secret(f"db-{db.name}"),
         "HURBIN_SECRET_KEY": secret("django"),
         **COMPILED,
@@ -114,17 +114,9 @@ def _drives(exe: Path, env: dict[str, str]) -> None:
         say(f"port {DRIVES_PORT} is in use: the demo's drives do not answer")
         return
     words = ["--port", str(DRIVES_PORT), "--file", str(ROOT / "stand_ins" / "demo_drives.toml")]
-    with (LOGS / "demo-drives.log").open("ab") as out:
-        started = subprocess.Popen(
-            [str(exe), "-m", "stand_ins.drive", *words],
-            env={**env, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}"},
-            cwd=ROOT,
-            stdin=subprocess.DEVNULL,
-            stdout=out,
-            stderr=out,
-            start_new_session=True,
-        )
-    record_process("demo-drives", started.pid)
+    argv = [str(exe), "-m", "stand_ins.drive", *words]
+    there = {**env, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT}"}
+    record_process("demo-drives", _begin(argv, there, LOGS / "demo-drives.log", ROOT))
 
 
 # Under which name the application stands behind a front end; without it, on the loopback alone.
@@ -233,68 +225,55 @@ def _serve(kind: str, exe: Path, env: dict[str, str], port: int) -> None:
 
 def _start_keeper(exe: Path, kind: str, port: int) -> int:
     """Whoever brings the others back."""
-    with (LOGS / f"{kind}-keeper.log").open("ab") as out:
-        keeper = subprocess.Popen(
-            [str(exe), "-m", "cli.keeper", kind, str(port)],
-            env={**os.environ, "PYTHONPATH": str(ROOT)},
-            cwd=ROOT,
-            stdin=subprocess.DEVNULL,
-            stdout=out,
-            stderr=out,
-            start_new_session=True,
-        )
-    return keeper.pid
+    env = {**os.environ, "PYTHONPATH": str(ROOT)}
+    return _begin([str(exe), "-m", "cli.keeper", kind, str(port)], env, LOGS / f"{kind}-keeper.log", ROOT)
 
 
 def start_worker(exe: Path, env: dict[str, str], log: Path) -> int:
     """The task worker, with its own keeper."""
+    return _begin([str(exe), "-m", "django", "work"], env, log, SERVER)
+
+
+def _begin(argv: list[str], env: dict[str, str], log: Path, cwd: Path) -> int:
+    """Begin it in the background, in a session of its own."""
     with log.open("ab") as out:
-        worker = subprocess.Popen(
-            [str(exe), "-m", "django", "work"],
+        begun = subprocess.Popen(
+            argv,
             env=env,
-            cwd=SERVER,
+            cwd=cwd,
             stdin=subprocess.DEVNULL,
             stdout=out,
             stderr=out,
             start_new_session=True,
         )
-    return worker.pid
+    return begun.pid
 
 
 def start_gunicorn(exe: Path, env: dict[str, str], port: int, log: Path, workers: int = 2) -> int:
-    with log.open("ab") as out:
-        server = subprocess.Popen(
-            [
-                str(exe.parent / "gunicorn"),
-                "hurbin_server.wsgi:application",
-                "-b",
-                f"127.0.0.1:{port}",
-                "--preload",  # read once, not once in each worker
-                "-w",
-                str(workers),
-                "--worker-class",
-                "hurbin_server.base.worker.Worker",
-                # Threads wait for senders; work is done in four places of each process.
-                "--threads",
-                "120",
-                "--no-control-socket",
-                "--access-logfile",
-                "-",
-                "--worker-tmp-dir",
-                "/dev/shm",
-                "--graceful-timeout",
-                "8",
-                "--keep-alive",
-                "30",
-            ],
-            env=env,
-            cwd=SERVER,
-            stdin=subprocess.DEVNULL,
-            stdout=out,
-            stderr=out,
-            start_new_session=True,
-        )
-    return server.pid
+    argv = [
+        str(exe.parent / "gunicorn"),
+        "hurbin_server.wsgi:application",
+        "-b",
+        f"127.0.0.1:{port}",
+        "--preload",  # read once, not once in each worker
+        "-w",
+        str(workers),
+        "--worker-class",
+        "hurbin_server.base.worker.Worker",
+        # Threads wait for senders; work is done in four places of each process.
+        "--threads",
+        "120",
+        "--no-control-socket",
+        "--access-logfile",
+        "-",
+        "--worker-tmp-dir",
+        "/dev/shm",
+        "--graceful-timeout",
+        "8",
+        "--keep-alive",
+        "30",
+    ]
+    return _begin(argv, env, log, SERVER)
 
 
 def wait_healthy(port: int, pid: int, log: Path) -> None:

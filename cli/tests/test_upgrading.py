@@ -79,10 +79,12 @@ def test_the_newest_stay_and_one_of_each_week_before(tmp_path: Path) -> None:
 def test_when_the_next_one_is_due(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch, hours: float | None, is_due: bool
 ) -> None:
-    monkeypatch.setattr(backup, "LAST", tmp_path / "last.json")
+    monkeypatch.setattr(backup, "PLACE", tmp_path)
+    write_json(backup.last_of("hurbin_demo"), {"at": datetime.now(UTC).isoformat()})
     if hours is not None:
-        write_json(backup.LAST, {"at": (datetime.now(UTC) - timedelta(hours=hours)).isoformat()})
-    assert backup.due(hour=-1) is is_due
+        at = (datetime.now(UTC) - timedelta(hours=hours)).isoformat()
+        write_json(backup.last_of("hurbin"), {"at": at})
+    assert backup.due("hurbin", hour=-1) is is_due, "the demo's own says nothing of it"
 
 
 @pytest.mark.parametrize(

@@ -10,7 +10,7 @@ import pytest
 from conftest import SAVE, WORD, Api, sheet
 from django.core.management import call_command
 from django.test import Client
-from safe_sheets import Door
+from safe_sheets import LINES, Door, Safe
 
 from hurbin_server.base import accounts, limiting
 from hurbin_server.base.clock import now
@@ -246,6 +246,16 @@ def test_a_token_writes_on_its_site_in_its_maker_s_name(api: Door, site: Site, p
     assert [s["role"] for s in script("GET", "/sites")[1]] == ["technician"]
     assert api("ada")("DELETE", f"/tokens/{made['id']}")[0] == 200
     assert script("GET", "/sites")[1]["code"] == "signed_out"
+
+
+def test_no_script_makes_a_set_safe(api: Door, site: Site, pump_set: PumpSet) -> None:
+    script, _ = token(api, site, "lead")
+    sheet_id = Safe(api("tia"), pump_set)
+    sent = sheet_id.entry("open", scope="motor_leads", sources=LINES)
+    path = f"/benches/make_safe/sheets/{sheet_id.sheet}/entries"
+    status, told = script("POST", path, {"set_id": pump_set.pk, "entries": [sent]})
+    assert (status, told["code"]) == (403, "not_by_token")
+    assert api("tia")("POST", path, {"set_id": pump_set.pk, "entries": [sent]})[0] == 200
 
 
 def test_a_token_is_no_more_than_its_role_its_site_and_its_maker(

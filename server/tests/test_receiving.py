@@ -12,6 +12,7 @@ from typing import Any
 
 import pytest
 from django.core.handlers.wsgi import WSGIHandler
+from django.db import OperationalError
 from django.test import Client, RequestFactory
 
 from hurbin_server.base import receiving
@@ -102,6 +103,17 @@ def test_much_is_received_from_those_who_are_signed_in_alone(people: dict[str, U
         assert ask(received, {**env, "HTTP_COOKIE": f"sessionid={key}x"})[0] == 401
         assert ask(received, {**env, "HTTP_COOKIE": f"sessionid={key}"})[0] == 403, "read, and without CSRF"
         assert read.tell() == FOR_ANYBODY + 1
+
+
+def test_whoever_cannot_be_asked_about_is_told_to_come_again(monkeypatch: pytest.MonkeyPatch) -> None:
+    def gone(request: Any) -> bool:
+        raise OperationalError(2006, "gone away")
+
+    monkeypatch.setattr("hurbin_server.base.sessions.is_somebody", gone)
+    env = environ("/api/v1/sets/1/attachments", io.BytesIO(b"x"), str(FOR_ANYBODY + 1))
+    with app(echo) as received:
+        status, told = ask(received, env)
+    assert (status, told["code"]) == (503, "database_gone")
 
 
 def test_a_body_over_the_most_is_refused_unread() -> None:

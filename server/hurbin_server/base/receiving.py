@@ -12,9 +12,10 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import IO, Any
 
 from django.core.handlers.wsgi import WSGIRequest
+from django.db import DatabaseError
 from django.http import HttpResponse
 
-from .errors import answer
+from .errors import answer, trouble
 from .middleware import FORM_WORDS, most_for
 
 App = Callable[[dict[str, Any], Callable[..., Any]], Iterable[bytes]]
@@ -47,9 +48,10 @@ class Received:
         if length == 0 or length > most_for(environ.get("PATH_INFO", "")) + FORM_WORDS:
             # None to receive, or too much: the application says so by its announced length.
             return self._work(self._app, environ, start)
-        if length > FOR_ANYBODY and not self._work(_somebody, environ):
-            said = "You are signed out. Sign in to continue. Nothing you entered is lost."
-            return _refuse(start, answer(401, "signed_out", said))
+        if length > FOR_ANYBODY:
+            shut = self._work(_shut, environ)
+            if shut is not None:
+                return _refuse(start, shut)
         # What answers is whole when it comes back, and reads no more of what was sent.
         with tempfile.SpooledTemporaryFile(max_size=IN_MEMORY) as body:
             if not _receive(environ, length, body):
@@ -91,11 +93,18 @@ def _receive(environ: dict[str, Any], length: int, out: IO[bytes]) -> bool:
     return True
 
 
-def _somebody(environ: dict[str, Any]) -> bool:
+def _shut(environ: dict[str, Any]) -> HttpResponse | None:
+    """Why this sender is not listened to; None: somebody who is signed in."""
     # Sessions are rows: known once the application is set up.
     from .sessions import is_somebody
 
-    return is_somebody(WSGIRequest(environ))
+    try:
+        if is_somebody(WSGIRequest(environ)):
+            return None
+    except DatabaseError as error:
+        return trouble(error)
+    said = "You are signed out. Sign in to continue. Nothing you entered is lost."
+    return answer(401, "signed_out", said)
 
 
 def _refuse(start: Callable[..., Any], said: HttpResponse) -> Iterable[bytes]:

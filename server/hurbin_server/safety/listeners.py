@@ -113,6 +113,10 @@ def _check_entries(
     """
     if bench.name != BENCH:
         return
+    if user.only is not None:
+        raise Refused(
+            403, "not_by_token", "A set is made safe by hand: no script hangs a lock or proves it dead."
+        )
     if any(e.body.kind == "unlock" and e.body.forgotten for e in typed):
         require(user, pump_set.site_id, "lead")
         if any(e.body.kind == "unlock" and e.body.forgotten and not e.body.followed.strip() for e in typed):
