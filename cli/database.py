@@ -59,7 +59,8 @@ class Database:
                 what="Creating the database directory",
                 do=f"Check the free disk space, delete {self.data}, then try again.",
             )
-        tmp = STATE / "tmp"
+        # Of its own: a server that starts throws away what lies in it.
+        tmp = STATE / f"tmp-{self.name}"
         tmp.mkdir(exist_ok=True)
         self.socket.unlink(missing_ok=True)
         relaxed = ["--innodb-flush-log-at-trx-commit=0", "--innodb-doublewrite=0"] if fast else []
