@@ -106,6 +106,8 @@ def main(examples: int) -> int:
             f"http://127.0.0.1:{port}",
             "-n",
             str(examples),
+            "--workers",
+            "3",
             "--checks",
             "not_a_server_error",
             "--phases",

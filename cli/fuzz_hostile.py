@@ -39,14 +39,13 @@ HOSTILE: tuple[Any, ...] = (
     "2026-02-30T00:00:00Z",
     "2026-10-25T02:30:00+02:00",
     "1969-12-31T23:59:59.999999999Z",
-    # Words: long, of more than one line, turned around, half a character, nothing that shows.
+    # Words: long, of more than one line, turned around, nothing that shows.
     "x" * 300,
     "T" * 60,
     "x" * 140_000,
     "a\rb",
     "a\r\nSet-Cookie: x=1",
     "a\x00b",
-    "\ud800",
     "\u202e\u2066abc",
     "\ufeff",
     "a\u0301" * 200,

@@ -34,11 +34,11 @@ def database_gone(get_response: View) -> View:
 
 
 def most_for(path: str) -> int:
-    """The most bytes that are taken at this address."""
+    """The most bytes that are taken at this address, with the words of a form around its file."""
     if path == _SIGN_IN:
         return SIGN_IN_MOST
     file = _FILE.match(path) is not None
-    return settings.READINGS_FILE_MOST if file else settings.DATA_UPLOAD_MAX_MEMORY_SIZE
+    return FORM_WORDS + (settings.READINGS_FILE_MOST if file else settings.DATA_UPLOAD_MAX_MEMORY_SIZE)
 
 
 def too_large(get_response: View) -> View:
@@ -47,8 +47,9 @@ def too_large(get_response: View) -> View:
     def middleware(request: HttpRequest) -> HttpResponse:
         length = int(request.META.get("CONTENT_LENGTH") or 0)
         most = most_for(request.path)
-        if length > most + FORM_WORDS:
-            what = f"Too large: {length / 1e6:.0f} MB, limit {most // 1_000_000} MB."
+        if length > most:
+            unit, by = ("MB", 1e6) if most > 1_000_000 else ("KB", 1e3)
+            what = f"Too large: {length / by:.0f} {unit}, limit {most / by:.0f} {unit}."
             return answer(413, "too_large", what)
         return get_response(request)
 

@@ -16,7 +16,7 @@ from django.db import DatabaseError
 from django.http import HttpResponse
 
 from .errors import answer, trouble
-from .middleware import FORM_WORDS, most_for
+from .middleware import most_for
 
 App = Callable[[dict[str, Any], Callable[..., Any]], Iterable[bytes]]
 
@@ -45,7 +45,7 @@ class Received:
         length = _length(environ)
         if length is None:
             return _refuse(start, answer(400, "length_wrong", "The length of what was sent is no number."))
-        if length == 0 or length > most_for(environ.get("PATH_INFO", "")) + FORM_WORDS:
+        if length == 0 or length > most_for(environ.get("PATH_INFO", "")):
             # None to receive, or too much: the application says so by its announced length.
             return self._work(self._app, environ, start)
         if length > FOR_ANYBODY:
