@@ -262,6 +262,7 @@ def bench(only: str = "") -> None:
     db.drop("hurbin_bench")
     db.create("hurbin_bench")
     env = {**env, "HURBIN_DB_NAME": "hurbin_bench", "HURBIN_TEST_STATE": str(STATE)}
+    env["HURBIN_LIMIT_TIMES"] = "1000"  # it asks more often than people do
     try:
         serving.manage(exe, env, "migrate", "-v0")
         _shown([str(exe), "-m", "cli.bench", *([only] if only else [])], env, "measuring")

@@ -268,6 +268,9 @@ def test_a_token_is_no_more_than_its_role_its_site_and_its_maker(
     assert script("GET", f"/sites/{other.pk}/plant")[0] == 404
     assert script("GET", f"/sites/{other.pk}/register")[0] == 404
     assert [s["code"] for s in script("GET", "/sites")[1]] == ["REEF"]
+    Membership.objects.filter(user=people["ada"], site=other).update(active=False)
+    assert script("GET", f"/sites/{other.pk}/plant")[0] == 404, "nor that its maker has no access there now"
+    assert script("GET", f"/sites/{other.pk}/register")[0] == 404
     lead, _ = token(api, site, "lead")
     assert lead("GET", f"/sites/{site.pk}/people")[0] == 403, "no token is an admin"
     assert lead("POST", "/sites", {"code": "X", "name": "X"})[0] == 403

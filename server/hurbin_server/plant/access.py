@@ -26,15 +26,21 @@ _MEMBER = "SELECT role, active{more} FROM plant_membership WHERE user_id = %s AN
 
 
 def _role_on(user: User, site_id: int) -> str | None:
-    return _capped(user, site_id, _member(_MEMBER.format(more=""), [user.pk, site_id])[0])
+    if _elsewhere(user, site_id):
+        return None
+    return _capped(user, _member(_MEMBER.format(more=""), [user.pk, site_id])[0])
 
 
-def _capped(user: User, site_id: int, role: str | None) -> str | None:
-    """Whoever comes in by a token is on its site alone, and no more than it and its maker are."""
+def _elsewhere(user: User, site_id: int) -> bool:
+    """Whoever comes in by a token is on its site alone: of others not even an end of access is told."""
+    return user.only is not None and user.only[0] != site_id
+
+
+def _capped(user: User, role: str | None) -> str | None:
+    """By a token nobody is more than it and its maker are."""
     if user.only is None or role is None:
         return role
-    site, most = user.only
-    return min(role, most, key=_RANK.__getitem__) if site == site_id else None
+    return min(role, user.only[1], key=_RANK.__getitem__)
 
 
 def sites_of(user: User) -> QuerySet[Membership]:
@@ -46,8 +52,8 @@ def sites_of(user: User) -> QuerySet[Membership]:
 def role_and_state(user: User, site_id: int) -> tuple[str, str]:
     """In one question: whether this person may look at the site, as what, and in which state all of it is."""
     sql = _MEMBER.format(more=f", ({versions.OF_SITE})")
-    found, state = _member(sql, [site_id, user.pk, site_id])
-    role = _capped(user, site_id, found)
+    found, state = ("", "") if _elsewhere(user, site_id) else _member(sql, [site_id, user.pk, site_id])
+    role = _capped(user, found or None)
     if role is None:
         raise not_found("Site")
     return role, state
@@ -119,7 +125,7 @@ def may_see_set(user: User, set_id: int) -> None:
         " WHERE s.id = %s AND m.user_id = %s",
         [set_id, user.pk],
     )
-    if not found or _capped(user, found[0][1], "viewer") is None:
+    if not found or _elsewhere(user, found[0][1]):
         raise not_found("Pump set")
     if not found[0][0]:
         role_on(user, found[0][1])
