@@ -84,6 +84,13 @@ def test_eighty_who_send_half_leave_every_place_free() -> None:
     assert [(status, told["code"]) for status, told in answers] == [(408, "half_sent")] * 80
 
 
+@pytest.mark.parametrize("name", ["PATH_INFO", "QUERY_STRING"])
+def test_an_address_that_is_no_bytes_is_refused(name: str) -> None:
+    with app(WSGIHandler()) as received:
+        env = environ("/api/v1/health", io.BytesIO(b""), "0") | {name: "/api/v1/x\U000a0ce5"}
+        assert ask(received, env)[1]["code"] == "address_wrong"
+
+
 @pytest.mark.parametrize("said", ["-1", "1e3", "٣", "9" * 5000, "0x10", "1 2"])
 def test_a_length_that_is_none_is_refused(said: str) -> None:
     with app(echo) as received:

@@ -42,6 +42,8 @@ class Received:
         self._pool: tuple[int, ThreadPoolExecutor] | None = None
 
     def __call__(self, environ: dict[str, Any], start: Callable[..., Any]) -> Iterable[bytes]:
+        if not _plain(environ):
+            return _refuse(start, answer(400, "address_wrong", "This address cannot be read."))
         length = _length(environ)
         if length is None:
             return _refuse(start, answer(400, "length_wrong", "The length of what was sent is no number."))
@@ -65,6 +67,16 @@ class Received:
             # Made in the process that uses it: threads do not come along when it is forked.
             self._pool = (os.getpid(), ThreadPoolExecutor(self._places, thread_name_prefix="place"))
         return self._pool[1].submit(do, *args).result()
+
+
+def _plain(environ: dict[str, Any]) -> bool:
+    """Is the address bytes, as a web server hands them on (PEP 3333)? Else nobody behind could read it."""
+    try:
+        for name in ("PATH_INFO", "QUERY_STRING"):
+            environ.get(name, "").encode("iso-8859-1")
+    except UnicodeEncodeError:
+        return False
+    return True
 
 
 def _length(environ: dict[str, Any]) -> int | None:
