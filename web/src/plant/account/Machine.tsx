@@ -15,7 +15,7 @@ export function Machine({ site }: { site: Site }) {
             <span className="mute">
               {m.at && `${dayTime(m.at, site.time_zone, locale)}, ${m.file}`}
               {m.copied_to && `, also in ${m.copied_to}`}
-              {m.free && ` ${m.free}`}
+              {m.at && "."} {m.free}
             </span>
           </p>
         )}
