@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import getpass
+import os
 import shutil
 import subprocess
 import time
@@ -88,6 +89,8 @@ class Database:
             stdout=subprocess.DEVNULL,
             stderr=subprocess.DEVNULL,
             start_new_session=True,
+            # Its own files, its log among them, are for its owner: it minds these words and no umask.
+            env={**os.environ, "UMASK": "0600", "UMASK_DIR": "0700"},
         )
         record_process(self.key, server.pid)
         until = time.monotonic() + 60

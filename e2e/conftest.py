@@ -282,6 +282,20 @@ def send(page: Page, path: str, body: object, method: str = "POST") -> dict[str,
     return dict(answer.json())
 
 
+def chooses_a_password(stack: Stack, browser: Browser, name: str, given: str, own: str) -> None:
+    """Whoever an admin has added chooses a password before anything else."""
+    page = browser.new_context().new_page()
+    page.goto(stack.url)
+    page.get_by_label("User name").fill(name)
+    page.get_by_label("Password").fill(given)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_label("Password now").fill(given, timeout=40_000)
+    page.get_by_label("New password").fill(own)
+    page.get_by_role("button", name="Change password").click()
+    expect(page.get_by_role("heading", name="Choose your own")).not_to_be_visible(timeout=40_000)
+    page.context.close()
+
+
 def made_safe(page: Page, stack: Stack, tag: str, prove: bool = True) -> int:
     """Another device has made this set safe for its motor leads, half an hour ago."""
     number = int(

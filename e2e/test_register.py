@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from conftest import Opener, Stack, answered, newest, set_page, type_check
-from playwright.sync_api import Page, expect
+from conftest import Opener, Stack, answered, chooses_a_password, newest, set_page, type_check
+from playwright.sync_api import Browser, Page, expect
 
 
 def fresh_admin(stack: Stack, name: str) -> None:
@@ -184,7 +184,7 @@ def test_file_out_and_in(open_as: Opener, stack: Stack, tmp_path: Path) -> None:
     expect(page.get_by_role("alert")).to_contain_text("The file is empty")
 
 
-def test_people_on_screen(open_as: Opener, stack: Stack) -> None:
+def test_people_on_screen(open_as: Opener, stack: Stack, browser: Browser) -> None:
     page = open_as("ines", "/register")
     page.get_by_label("User name").fill("nadia")
     page.get_by_label("Full name").fill("Nadia Venn")
@@ -193,7 +193,8 @@ def test_people_on_screen(open_as: Opener, stack: Stack) -> None:
     page.get_by_role("button", name="Add person").click()
     expect(page.get_by_text("can sign in as")).to_be_visible()
     page.get_by_label("Role of nadia").select_option("technician")
-    nadia = open_as("nadia", word="green-lamp-rope")
+    chooses_a_password(stack, browser, "nadia", "green-lamp-rope", "lamp-of-her-own-5")
+    nadia = open_as("nadia", word="lamp-of-her-own-5")
     set_page(nadia, stack, "OZON-71")
     expect(nadia.get_by_role("link", name="Running check").first).to_be_visible()
 

@@ -2,7 +2,18 @@
 
 from __future__ import annotations
 
-from conftest import Opener, Stack, answered, newest, number_of, send, set_page, told, type_check
+from conftest import (
+    Opener,
+    Stack,
+    answered,
+    chooses_a_password,
+    newest,
+    number_of,
+    send,
+    set_page,
+    told,
+    type_check,
+)
 from playwright.sync_api import Browser, Locator, Page, expect
 
 VOLTS, AMPS = ("400", "401", "399"), ("9.0", "9.1", "9.0")
@@ -89,20 +100,6 @@ def test_on_a_phone_the_instruments_are_chosen_with_a_thumb(stack: Stack, open_a
     expect(page.get_by_test_id("judged")).to_contain_text("Live parts of an installation need CAT III or IV")
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     send(page, "/api/v1/sites/1/in-hand", {"reads": {"current": None}}, "PUT")
-
-
-def chooses_a_password(stack: Stack, browser: Browser, name: str, given: str, own: str) -> None:
-    """Whoever an admin has added chooses a password before anything else."""
-    page = browser.new_context().new_page()
-    page.goto(stack.url)
-    page.get_by_label("User name").fill(name)
-    page.get_by_label("Password").fill(given)
-    page.get_by_role("button", name="Sign in").click()
-    page.get_by_label("Password now").fill(given, timeout=40_000)
-    page.get_by_label("New password").fill(own)
-    page.get_by_role("button", name="Change password").click()
-    expect(page.get_by_role("heading", name="Choose your own")).not_to_be_visible(timeout=40_000)
-    page.context.close()
 
 
 def test_without_a_qualification_live_tests_are_not_offered(

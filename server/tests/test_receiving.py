@@ -123,6 +123,13 @@ def test_whoever_cannot_be_asked_about_is_told_to_come_again(monkeypatch: pytest
     assert (status, told["code"]) == (503, "database_gone")
 
 
+def test_what_came_in_before_the_end_is_answered_after_the_places_are_shut() -> None:
+    with app(echo) as received:
+        assert ask(received, environ("/x", io.BytesIO(b"one"), "3")) == (200, b"one")
+        received._pool[1].shutdown()
+        assert ask(received, environ("/x", io.BytesIO(b"two"), "3")) == (200, b"two")
+
+
 def test_a_body_over_the_most_is_refused_unread() -> None:
     read = io.BytesIO(b"x")
     with app(WSGIHandler()) as received:

@@ -66,7 +66,12 @@ class Received:
         if self._pool is None or self._pool[0] != os.getpid():
             # Made in the process that uses it: threads do not come along when it is forked.
             self._pool = (os.getpid(), ThreadPoolExecutor(self._places, thread_name_prefix="place"))
-        return self._pool[1].submit(do, *args).result()
+        try:
+            place = self._pool[1].submit(do, *args)
+        except RuntimeError:
+            # This process is ending, and its places are shut: what came in before is still answered.
+            return do(*args)
+        return place.result()
 
 
 def _plain(environ: dict[str, Any]) -> bool:
