@@ -19,7 +19,7 @@ from types import FrameType
 
 from . import backup, serving
 from .database import Database
-from .state import LOGS, Stop, end_process, process, record_process
+from .state import LOGS, Stop, end_process, port_taken, process, record_process
 
 LOOK_S = 2.0
 # So often in a row nothing is heard of a web host that runs: then it hangs, and is begun anew.
@@ -103,6 +103,10 @@ class Keeper:
             return False
 
     def _web(self) -> None:
+        # Workers whose master was killed hold its port for a moment, and would answer in the new one's name.
+        until = time.monotonic() + ASK_S
+        while port_taken(self.port) and time.monotonic() < until:
+            time.sleep(0.1)
         pid = serving.start_gunicorn(self.exe, self.env, self.port, LOGS / f"{self.kind}.log")
         record_process(self.kind, pid, port=str(self.port), code=serving.code())
         serving.wait_healthy(self.port, pid, LOGS / f"{self.kind}.log")

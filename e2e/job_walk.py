@@ -111,6 +111,8 @@ class Walk:
 
     def _answer(self, ask: Locator) -> None:
         field = str(ask.get_attribute("data-ask"))
+        # This one, whichever stands first by the time it is pressed.
+        ask = self.page.locator(f"[data-ask='{field}']")
         if field == "weight":
             ask.get_by_role("textbox").first.fill("40")
             ask.get_by_role("button", name="Save weight").click()
