@@ -51,7 +51,13 @@ def test_what_the_database_says_is_told_as_what_it_is(error: Exception, code: st
 
 
 @pytest.mark.parametrize(
-    "error", [ProgrammingError(1146, "no table"), OSError(errno.EACCES, "no"), ValueError("x")]
+    "error",
+    [
+        DatabaseError(1030, "Got error 122 from storage engine"),
+        ProgrammingError(1146, "no table"),
+        OSError(errno.EACCES, "no"),
+        ValueError("x"),
+    ],
 )
 def test_what_is_neither_stays_a_failure(error: Exception) -> None:
     assert trouble(error) is None
@@ -60,7 +66,10 @@ def test_what_is_neither_stays_a_failure(error: Exception) -> None:
 def told_of(tmp_path: Path, size: int = 3, **more: Any) -> str:
     (tmp_path / "hurbin-1.sql.gz").write_bytes(b"abc")
     at = (datetime.now(UTC) - timedelta(hours=3)).isoformat()
-    told = {"at": at, "file": "hurbin-1.sql.gz", "bytes": str(size), "copy": "/mnt/two", "copy_failed": ""}
+    two = tmp_path / "two"
+    two.mkdir()
+    (two / "hurbin-1.sql.gz").write_bytes(b"abc")
+    told = {"at": at, "file": "hurbin-1.sql.gz", "bytes": str(size), "copy": str(two), "copy_failed": ""}
     (tmp_path / "last.json").write_text(json.dumps(told | more))
     return str(tmp_path / "last.json")
 
@@ -72,6 +81,7 @@ def told_of(tmp_path: Path, size: int = 3, **more: Any) -> str:
         ({"size": 4}, "unknown"),
         ({"file": "gone.sql.gz"}, "unknown"),
         ({"copy": ""}, "watch"),
+        ({"copy": "/mnt/unmounted-since"}, "watch"),
         ({"at": "yesterday"}, "unknown"),
         ({"at": "2026-01-01T00:00:00+00:00"}, "act"),
     ],

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import errno
+import re
 from typing import Any
 
 from django.db import DatabaseError, InterfaceError, OperationalError
@@ -115,14 +116,17 @@ def database_gone() -> HttpResponse:
 
 FULL = "Not saved, kept here: the server's disk is full. It is sent when there is room again."
 # What a database and a file say when nothing more can be written: full disk, full table, full quota.
-_FULL = (1021, 1026, 1030, 1114, 3, 20)
+_FULL = (1021, 1114, 20)
+# And where it only says that it could not write, with the system's own number.
+_UNWRITTEN, _ENOSPC = (1026, 1030, 3), re.compile(r"\b28\b|No space left")
 _NO_ROOM = (errno.ENOSPC, errno.EDQUOT)
 
 
 def trouble(error: Exception) -> HttpResponse | None:
     """The answer to a database that is gone or a disk that is full; None: the error is something else."""
     number = error.args[0] if error.args else None
-    full = isinstance(error, DatabaseError) and number in _FULL and "foreign" not in str(error)
+    unwritten = number in _UNWRITTEN and _ENOSPC.search(str(error)) is not None
+    full = isinstance(error, DatabaseError) and (number in _FULL or unwritten)
     if full or (isinstance(error, OSError) and error.errno in _NO_ROOM):
         return answer(503, "disk_full", FULL, retry_after=20)
     return database_gone() if isinstance(error, OperationalError | InterfaceError) else None

@@ -51,11 +51,18 @@ def _newest() -> tuple[str, Backup | None]:
         place = Path(settings.BACKUPS)
         told = json.loads(place.read_text())
         made = place.with_name(told["file"])
+        copy = Path(told["copy"]) / made.name if told["copy"] else None
+        gone = copy is not None and not _lies(copy, told)
         return made.name, Backup(
             at=datetime.fromisoformat(told["at"]),
-            lies=made.is_file() and made.stat().st_size == int(told["bytes"]),
-            copy_to=told["copy"],
-            failed=told["copy_failed"],
+            lies=_lies(made, told),
+            copy_to="" if gone else told["copy"],
+            failed=f"{told['copy']}: not there now" if gone else told["copy_failed"],
         )
     except (OSError, ValueError, KeyError, TypeError):
         return "", None
+
+
+def _lies(file: Path, told: dict[str, str]) -> bool:
+    """Is it there, and as long as it was made?"""
+    return file.is_file() and file.stat().st_size == int(told["bytes"])
