@@ -148,7 +148,7 @@ def begun_anew(stack: Stack, **more: str) -> None:
 def test_a_full_disk_is_told_on_every_page_and_what_was_typed_is_sent_after_it(
     stack: Stack, open_as: Opener
 ) -> None:
-    number = number_of(stack, "KELP-21")
+    number = number_of(stack, "LAG-13")
     page = open_as("saskia", f"/sets/{number}/running-check")
     before = stack.records()
     type_check(page, ("400", "401", "399"), ("9.0", "9.1", "9.0"))
