@@ -24,6 +24,7 @@ from test_readings import HEAD, line, upload
 from hurbin_server.base import kept, limiting
 from hurbin_server.base.clock import now
 from hurbin_server.base.models import User
+from hurbin_server.base.tablets import new_tablet
 from hurbin_server.base.tokens import new_token
 from hurbin_server.hydraulics.models import Loop
 from hurbin_server.instruments.models import Instrument
@@ -173,6 +174,7 @@ def things(api: Door, site: Site, pump_set: PumpSet, people: dict[str, User]) ->
         "service_id": pump_set.service_id,
         "set_id": pump_set.pk,
         "site_id": site.pk,
+        "tablet_id": new_tablet(people["leo"], site.pk, "Tablet 1")[0].pk,
         "token": back_token(pump_set.pk),
         "token_id": new_token(ada, site.pk, "viewer", "to end")[0].pk,
         "username": "tia",

@@ -3,6 +3,7 @@ person and the machine.
 """
 
 from .bench import MAKE_SAFE, check_back_due
+from .by_hand import BY_HAND, KNOWN_FOR, asks_again
 from .entry import SINGLE_PHASE, THREE_PHASE, MakeSafeEntry, make_safe_entry
 from .gates import GATES, OFFERS, Act, Answer, SafetyFacts, Waiver, ask, check_waiver, stood_too_long
 from .stops import ENDS, STARTS_WITHIN, StandingStop, StopWords, TrialRun, check_trial, released, stop_words
@@ -70,6 +71,9 @@ from .tagging import deferral_title, deferral_words, interim_words, isolation_wo
 BENCHES = (MAKE_SAFE,)
 
 __all__ = [
+    "BY_HAND",
+    "KNOWN_FOR",
+    "asks_again",
     "Answered",
     "QUALIFICATIONS",
     "READY",

@@ -56,7 +56,9 @@ def one_time_password(by: User | None, person: User) -> str:
     word = secrets.token_urlsafe(12)
     person.set_password(word)
     person.must_change = True
-    person.save(update_fields=["password", "must_change"])
+    # Whoever lost the one may have lost the other.
+    person.pin, person.pin_wrong = "", 0
+    person.save(update_fields=["password", "must_change", "pin", "pin_wrong"])
     Session.objects.filter(user=person).delete()
     lift_lock_out(by, person)
     audit.note(by, "password_reset", person.username)

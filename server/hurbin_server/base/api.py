@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.contrib.auth import authenticate, logout, update_session_auth_hash
 from django.db import connection
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
@@ -14,7 +14,7 @@ from pydantic import BaseModel, Field
 
 from hurbin_core.base import DIMENSIONS, rules_version
 
-from . import accounts, audit
+from . import accounts, audit, pins, tablets
 from .address import address_of
 from .clock import now
 from .door import act
@@ -35,6 +35,8 @@ class Me(BaseModel):
     sheet: str
     hand: str
     must_change: bool
+    shared: bool
+    pin: pins.State
 
 
 class SessionOut(BaseModel):
@@ -55,6 +57,20 @@ class SignIn(BaseModel):
 class NewPassword(BaseModel):
     old: str = Field(max_length=200)
     new: str = Field(max_length=200)
+
+
+class PinIn(BaseModel):
+    """pin: empty to have none."""
+
+    password: str = Field(max_length=200)
+    pin: str = Field(default="", max_length=20)
+
+
+class Again(BaseModel):
+    """One of the two."""
+
+    pin: str = Field(default="", max_length=20)
+    password: str = Field(default="", max_length=200)
 
 
 class PrefsIn(BaseModel):
@@ -87,10 +103,12 @@ def me_of(user: User) -> Me:
         sheet=user.sheet,
         hand=user.hand,
         must_change=user.must_change,
+        shared=user.shared,
+        pin=pins.state_of(user),
     )
 
 
-def _session(request: HttpRequest) -> SessionOut:
+def session_of(request: HttpRequest) -> SessionOut:
     from django.conf import settings
 
     user = request.user if request.user.is_authenticated else None
@@ -112,7 +130,7 @@ def health(request: HttpRequest) -> Health:
 
 @router.get("/session", auth=None, response={200: SessionOut, 503: ERRORS[503]}, operation_id="session")
 def session(request: HttpRequest) -> SessionOut:
-    return _session(request)
+    return session_of(request)
 
 
 @router.post(
@@ -125,16 +143,18 @@ def sign_in(request: HttpRequest, body: SignIn) -> SessionOut:
     user = authenticate(request, username=body.username, password=body.password)
     if user is None:
         raise Refused(401, "wrong_password", "Wrong user name or password.")
-    login(request, user)
-    audit.note(user, "signed_in", address_of(request))
-    return _session(request)
+    pins.awake(user)
+    tablet = tablets.tablet_of(request)
+    tablets.come_in(request, user, tablet)
+    audit.note(user, "signed_in", address_of(request), after={"tablet": tablet.title} if tablet else None)
+    return session_of(request)
 
 
 @router.delete("/session", response={200: SessionOut, **ERRORS}, operation_id="sign_out")
 def sign_out(request: HttpRequest) -> SessionOut:
     audit.note(request.user, "signed_out", address_of(request))
     logout(request)
-    return _session(request)
+    return session_of(request)
 
 
 @router.patch("/me", response={200: Me, **ERRORS}, operation_id="set_preferences")
@@ -159,7 +179,40 @@ def change_password(request: HttpRequest, body: NewPassword) -> SessionOut:
     here = request.session.session_key or ""
     act(lambda: accounts.change_password(request.user, body.old, body.new, here))
     update_session_auth_hash(request, request.user)
-    return _session(request)
+    return session_of(request)
+
+
+def _is_his(request: HttpRequest, password: str) -> bool:
+    """His password? Wrong ones are counted as at the sign-in."""
+    return authenticate(request, username=request.user.username, password=password) == request.user
+
+
+@router.post("/me/pin", response={200: SessionOut, **ERRORS}, operation_id="set_pin", throttle=SIGN_IN)
+def set_pin(request: HttpRequest, body: PinIn) -> SessionOut:
+    """A PIN for tablets that are shared; nothing else is opened by it."""
+    if body.pin:
+        pins.check_pin(body.pin)
+    if not _is_his(request, body.password):
+        raise Refused(422, "password_wrong", "This is not your password.", field="password")
+    act(lambda: pins.set_pin(request.user, body.pin))
+    return session_of(request)
+
+
+@router.post(
+    "/session/again", response={200: SessionOut, **ERRORS}, operation_id="show_again", throttle=SIGN_IN
+)
+def show_again(request: HttpRequest, body: Again) -> SessionOut:
+    """Whoever holds the tablet shows that he is the one who is signed in, by his PIN or his password."""
+    user: User = request.user
+    if body.password and not _is_his(request, body.password):
+        raise Refused(422, "password_wrong", "This is not your password.", field="password")
+    if not body.password and not pins.opens(user, body.pin):
+        code = "pin_wrong" if pins.state_of(user) == "set" else "pin_opens_not"
+        raise Refused(422, code, pins.wrong(user), field="pin")
+    if body.password:
+        pins.awake(user)
+    tablets.known_again(request)
+    return session_of(request)
 
 
 @router.post("/me/sessions/end", response={200: SessionsEnded, **ERRORS}, operation_id="end_other_sessions")

@@ -13,7 +13,9 @@ from .errors import answer, trouble
 View = Callable[[HttpRequest], HttpResponse]
 # The words of a form around its file.
 FORM_WORDS = 64 * 1024
-_SIGN_IN = "/api/v1/session"
+_SIGN_IN = tuple(
+    f"/api/v1/{where}" for where in ("session", "session/again", "tablet/session", "me/pin", "me/password")
+)
 SIGN_IN_MOST = 4 * 1024
 _FILE = re.compile(r"^/api/v1/sites/\d+/readings/imports$")
 
@@ -35,7 +37,7 @@ def database_gone(get_response: View) -> View:
 
 def most_for(path: str) -> int:
     """The most bytes that are taken at this address, with the words of a form around its file."""
-    if path == _SIGN_IN:
+    if path in _SIGN_IN:
         return SIGN_IN_MOST
     file = _FILE.match(path) is not None
     return FORM_WORDS + (settings.READINGS_FILE_MOST if file else settings.DATA_UPLOAD_MAX_MEMORY_SIZE)

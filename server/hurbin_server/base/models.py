@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from django.contrib.auth.models import AbstractBaseUser, BaseUserManager
 from django.contrib.sessions.backends.base import SessionBase
 from django.contrib.sessions.base_session import AbstractBaseSession
@@ -26,9 +28,16 @@ class User(AbstractBaseUser):
     must_change = models.BooleanField(default=False)
     # By what somebody on a shared tablet is known again; empty: none was chosen.
     pin = models.CharField(max_length=128, blank=True, default="")
+    # Wrong ones in a row, from whichever tablet.
+    pin_wrong = models.PositiveSmallIntegerField(default=0)
 
-    # Whoever comes in by a token is its maker on one site alone, and there no more than this.
+    # Of the request at hand. Whoever comes in by a token or a PIN is so on one site alone, and there no more
+    # than this.
     only: tuple[int, str] | None = None
+    by_token = False
+    # On a tablet of several people; when he last showed that it is he.
+    shared = False
+    known_at: datetime | None = None
 
     USERNAME_FIELD = "username"
     objects = BaseUserManager()
@@ -41,6 +50,7 @@ class Session(AbstractBaseSession):
     """Somebody signed in on one device; `user` is empty for one that was opened before it was kept here."""
 
     user = models.ForeignKey(User, null=True, on_delete=models.CASCADE, related_name="+")
+    tablet = models.ForeignKey("Tablet", null=True, on_delete=models.CASCADE, related_name="+")
 
     @classmethod
     def get_session_store_class(cls) -> type[SessionBase]:
@@ -57,6 +67,18 @@ class Token(models.Model):
     role = models.CharField(max_length=12, db_collation=EXACT)
     title = models.CharField(max_length=60)
     digest = models.CharField(max_length=64, unique=True, db_collation=EXACT)
+    made_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+    ended_at = models.DateTimeField(null=True)
+
+
+class Tablet(models.Model):
+    """A browser that the people of a site share. It shows its key in a cookie; kept here by its digest."""
+
+    site = models.BigIntegerField(db_index=True)
+    title = models.CharField(max_length=60)
+    digest = models.CharField(max_length=64, unique=True, db_collation=EXACT)
+    made_by = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")
     made_at = models.DateTimeField()
     used_at = models.DateTimeField(null=True)
     ended_at = models.DateTimeField(null=True)

@@ -15,7 +15,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.crypto import constant_time_compare
 from django.utils.functional import SimpleLazyObject
 
-from . import tokens
+from . import tablets, tokens
 from .asking import row
 from .clock import now
 from .models import Session, User
@@ -36,6 +36,7 @@ class SessionStore(Plain):
     def create_model_instance(self, data: dict[str, Any]) -> Session:
         made: Session = super().create_model_instance(data)
         made.user_id = int(data[SESSION_KEY]) if SESSION_KEY in data else None
+        made.tablet_id = data.get(tablets.TABLET)
         return made
 
     def load(self) -> dict[str, Any]:
@@ -65,7 +66,10 @@ def _person_of(request: HttpRequest) -> User | AnonymousUser:
     """Whose token or session it is; a token that does not stand is not made good by a session beside it."""
     if tokens.shows_token(request):
         return tokens.person_of(request) or AnonymousUser()
-    return _person_of_session(request)
+    person = _person_of_session(request)
+    if isinstance(person, User):
+        tablets.held(person, request.session)
+    return person
 
 
 def _person_of_session(request: HttpRequest) -> User | AnonymousUser:

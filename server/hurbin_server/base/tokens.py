@@ -47,6 +47,6 @@ def person_of(request: HttpRequest) -> User | None:
     at = now()
     if found.used_at is None or not timedelta(0) <= at - found.used_at < USED:
         Token.objects.filter(pk=found.pk).update(used_at=at)
-    found.user.only = (found.site, found.role)
+    found.user.only, found.user.by_token = (found.site, found.role), True
     found.user.may_make_sites = False
     return found.user

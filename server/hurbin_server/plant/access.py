@@ -32,12 +32,14 @@ def _role_on(user: User, site_id: int) -> str | None:
 
 
 def _elsewhere(user: User, site_id: int) -> bool:
-    """Whoever comes in by a token is on its site alone: of others not even an end of access is told."""
+    """Whoever comes in by a token or a PIN is on its site alone: of others not even an end of access is
+    told.
+    """
     return user.only is not None and user.only[0] != site_id
 
 
 def _capped(user: User, role: str | None) -> str | None:
-    """By a token nobody is more than it and its maker are."""
+    """By a token or a PIN nobody is more than it opens, and than he is himself."""
     if user.only is None or role is None:
         return role
     return min(role, user.only[1], key=_RANK.__getitem__)
@@ -78,13 +80,16 @@ def require(user: User, site_id: int, at_least: str = "viewer") -> str:
     role = role_on(user, site_id)
     if role is None:
         raise not_found("Site")
-    enough(role, at_least)
+    enough(user, role, at_least)
     return role
 
 
-def enough(role: str, at_least: str) -> None:
+def enough(user: User, role: str, at_least: str) -> None:
     if _RANK[role] < _RANK[at_least]:
-        raise Refused(403, "forbidden", f"This needs {at_least} rights. Your role on this site: {role}.")
+        by_pin = user.only is not None and not user.by_token
+        more = " You came in by PIN: sign in with your password for more." if by_pin else ""
+        said = f"This needs {at_least} rights. Your role on this site: {role}.{more}"
+        raise Refused(403, "forbidden", said)
 
 
 def site_for(user: User, site_id: int, at_least: str = "viewer") -> Site:
@@ -109,7 +114,7 @@ def _on_site(found: T | None, what: str, user: User, at_least: str) -> T:
     role = role_on(user, found.site_id) if found is not None else None
     if found is None or role is None:
         raise not_found(what)
-    enough(role, at_least)
+    enough(user, role, at_least)
     rights_on(found.site_id)
     return found
 

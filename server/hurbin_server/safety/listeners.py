@@ -13,7 +13,7 @@ from django.dispatch import receiver
 
 from hurbin_core.base import AnyBench, Evaluation, Quantity, TemporaryChange as Seen
 from hurbin_core.logbook import Context, InterimLimit, case_of
-from hurbin_core.safety import CHANGES, TESTERS, fold
+from hurbin_core.safety import CHANGES, TESTERS, asks_again, fold
 from hurbin_server.base import audit
 from hurbin_server.base.clock import now
 from hurbin_server.base.errors import Refused
@@ -113,10 +113,12 @@ def _check_entries(
     """
     if bench.name != BENCH:
         return
-    if user.only is not None:
+    if user.by_token:
         raise Refused(
             403, "not_by_token", "A set is made safe by hand: no script hangs a lock or proves it dead."
         )
+    if user.shared:
+        _own_hand(user, typed)
     if any(e.body.kind == "unlock" and e.body.forgotten for e in typed):
         require(user, pump_set.site_id, "lead")
         if any(e.body.kind == "unlock" and e.body.forgotten and not e.body.followed.strip() for e in typed):
@@ -130,6 +132,14 @@ def _check_entries(
     problems = bench.evaluate(case_of(Context(as_of=now())), typed).problems
     if problems:
         raise Refused(422, "figures_refused", problems[0].message, problems=problems)
+
+
+def _own_hand(user: User, typed: list[Any]) -> None:
+    """On a tablet of several people. What is on file is not written again, and so not asked for again."""
+    filed = set(Entry.objects.filter(uuid__in=[e.uuid for e in typed]).values_list("uuid", flat=True))
+    if asks_again([e.body.kind for e in typed if e.uuid not in filed], True, user.known_at, now()):
+        said = "This tablet is shared: a lock is its owner's, on and off. Show that it is you."
+        raise Refused(403, "ask_again", said)
 
 
 @receiver(sheet_leaving)
