@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
 from typing import Any
@@ -20,6 +21,7 @@ from hurbin_server.base.models import AuditEntry, Session, Tablet, User
 from hurbin_server.logbook.models import Entry
 from hurbin_server.plant.models import Membership, PumpSet, Site
 from hurbin_server.plant.services.places import make_site
+from hurbin_server.safety.models import Call
 
 PIN, OTHER = "4827", "90317"
 
@@ -256,6 +258,29 @@ def test_at_a_lock_the_fifth_wrong_pin_leaves_the_password(tablet: Browser) -> N
     assert tablet("GET", "/session")[1]["me"]["pin"] == "rests"
     assert tablet("POST", "/session/again", {"password": "not-this-one-1"})[1]["code"] == "password_wrong"
     assert tablet("POST", "/session/again", {"password": WORD})[1]["me"]["pin"] == "set"
+
+
+def test_what_another_tab_sends_after_a_switch_is_not_kept_in_the_next_one_s_name(
+    tablet: Browser, site: Site
+) -> None:
+    comes(tablet, "tia", PIN)
+    comes(tablet, "ada", OTHER)
+
+    def send(who: str) -> Any:
+        body = {"uuid": "c" * 12, "at": now().isoformat(), "complaint": "noise", "room": "cellar"}
+        token = tablet("GET", "/session")[1]["csrf"]
+        return tablet.client.post(
+            f"/api/v1/sites/{site.pk}/calls",
+            json.dumps(body),
+            content_type="application/json",
+            headers={"X-CSRFToken": token, "Sent-As": who},
+        )
+
+    old = send("tia")
+    assert (old.status_code, old.json()["code"]) == (401, "signed_out")
+    assert not Call.objects.exists()
+    assert send("ada").status_code == 201
+    assert Call.objects.get().by.username == "ada"
 
 
 def test_no_pin_opens_for_somebody_without_one(people: dict[str, User]) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from urllib.parse import unquote
 
 from django.http import HttpRequest
 from ninja.errors import HttpError
@@ -13,10 +14,20 @@ from .tokens import shows_token
 
 SAFE = ("GET", "HEAD", "OPTIONS")
 CSRF = "X-CSRFToken"
+# Who is signed in, as the page that sends believes.
+SENT_AS = "Sent-As"
 # What is open to somebody whose password was made by an admin.
 TO_CHANGE = ("/api/v1/me/password", "/api/v1/session")
 # What is somebody's own, and no script's.
 OWN = ("/api/v1/me", "/api/v1/session")
+
+
+def _of_another(request: HttpRequest) -> bool:
+    """Does the page believe that somebody else is signed in? Another tab has switched the person meanwhile:
+    what this one sends is not to be kept in his name.
+    """
+    said = request.headers.get(SENT_AS)
+    return said is not None and unquote(said) != request.user.username
 
 
 class Entrance(SessionAuth):
@@ -37,7 +48,7 @@ class Entrance(SessionAuth):
         return super()._get_key(request)
 
     def authenticate(self, request: HttpRequest, key: str | None) -> Any | None:
-        if not request.user.is_authenticated:
+        if not request.user.is_authenticated or _of_another(request):
             return None
         if request.user.must_change and not request.path.startswith(TO_CHANGE):
             raise Refused(

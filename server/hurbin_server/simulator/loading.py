@@ -17,6 +17,7 @@ from typing import Any
 from hurbin_core.plant import KINDS, motor_facts
 from hurbin_core.simulator import InsulationTester, Meter, SetLife, WindingLife, fault_from
 from hurbin_server.base.models import User
+from hurbin_server.base.pins import set_pin
 from hurbin_server.logbook.services.saving import save_record
 from hurbin_server.plant.models import Component, Fitting, Membership, PumpSet, Service, Site
 from hurbin_server.plant.services.events import add_event
@@ -30,7 +31,7 @@ from .coupling_life import CouplingLife, bring_vans
 from .first_start_life import FirstStartLife
 from .instrument_life import InstrumentLife
 from .job_life import JobLife
-from .people import PASSWORD, PEOPLE
+from .people import PASSWORD, PEOPLE, PINS
 from .safety_life import SERVES, SafetyLife
 from .starter_life import StarterLife
 from .water_life import WaterLife
@@ -111,6 +112,8 @@ class Loader:
         users = {}
         for name, full, _ in PEOPLE:
             users[name] = make_user(name, full, PASSWORD)[0]
+        for name, pin in PINS.items():
+            set_pin(users[name], pin)
         users["ines"].may_make_sites = True
         users["ines"].save()
         return users

@@ -8,3 +8,5 @@ PEOPLE = (
     ("jun", "Jun Belacqua", "technician"),
     ("visitor", "Pia Holm (viewer)", "viewer"),
 )
+# By which those who share a tablet come in there.
+PINS = {"teodor": "38620", "saskia": "5093", "jun": "7416"}

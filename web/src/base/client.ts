@@ -33,9 +33,16 @@ export class ApiError extends Error {
 }
 
 let csrf = "";
-export const setCsrf = (token: string) => {
+/** Who this page believes is signed in: another tab of the device may have switched the person meanwhile. */
+let sentAs = "";
+export const setCsrf = (token: string, of = sentAs) => {
   csrf = token;
+  sentAs = of;
 };
+const ours = (): Record<string, string> => ({
+  "X-CSRFToken": csrf,
+  ...(sentAs ? { "Sent-As": encodeURIComponent(sentAs) } : {}),
+});
 type Heard = (status: number, code: string, wrote: boolean) => void;
 let heard: Heard = () => undefined;
 /** Who wants to know of answers that concern the whole page (signed out, no connection). */
@@ -58,7 +65,7 @@ export async function send(
       method,
       credentials: "same-origin",
       headers: {
-        "X-CSRFToken": csrf,
+        ...ours(),
         ...head,
         ...(body === undefined ? {} : { "Content-Type": "application/json" }),
       },
@@ -96,7 +103,7 @@ export async function sendFile(
     response = await fetch(path, {
       method: "POST",
       credentials: "same-origin",
-      headers: { "X-CSRFToken": csrf, ...head },
+      headers: { ...ours(), ...head },
       body: form,
     });
   } catch {

@@ -48,5 +48,6 @@ export { AGING_MS, brings, renew, whereOf, type Where } from "./changes";
 export { outbox, Outbox, type Parcel, type Refusal } from "./outbox";
 export { useGet, useSchema, useSymbols } from "./queries";
 export { SessionProvider, useMe, useSession, type Me } from "./session";
+export { setTablet } from "./tablet";
 export { day, dayTime, instant, localField, monthName } from "./time";
 export { default as small } from "./small.module.scss";

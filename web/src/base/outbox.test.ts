@@ -244,3 +244,55 @@ describe("an answer of no shape of ours", () => {
     await mine.forget("sheet-elsewhere");
   });
 });
+
+describe("a tablet of several people", () => {
+  it("holds what asks who sends it, with all of its set, until he has shown it or declines", async () => {
+    const box = new Outbox();
+    box.signedIn("tia");
+    let asked: string[] = [];
+    box.onChange((_waiting, _refused, asks) => {
+      asked = asks.map((p) => p.id);
+    });
+    let shown = false;
+    answer = async (path) =>
+      path === "/lock" && !shown ? json(403, { code: "ask_again", detail: "Who is it?" }) : json(200, {});
+    const lock = any(box).write("POST", "/lock", { set_id: 7 }, "a lock", "lock-1");
+    const later = any(box).write("POST", "/after", { set_id: 7 }, "a proof", "after-1");
+    const other = any(box).write("POST", "/other", { set_id: 8 }, "a check", "other-1");
+    await other;
+    await vi.waitFor(() => expect(asked).toEqual(["lock-1"]));
+    await box.flush();
+    expect(said.filter((s) => s.path === "/lock")).toHaveLength(1);
+    expect(said.some((s) => s.path === "/after")).toBe(false);
+    shown = true;
+    box.signedIn("tia");
+    await Promise.all([lock, later]);
+    expect(said.map((s) => s.path)).toEqual(["/lock", "/other", "/lock", "/after"]);
+    expect(said[2]?.key).toBe(said[0]?.key);
+    shown = false;
+    const second = any(box).write("POST", "/lock", { set_id: 7 }, "a lock", "lock-2");
+    const refused = expect(second).rejects.toThrow("did not show that it is you");
+    await vi.waitFor(() => expect(asked).toEqual(["lock-2"]));
+    await box.declined();
+    await refused;
+    expect(await box.waiting()).toEqual([]);
+  });
+
+  it("sends nothing of the one before once somebody else is signed in", async () => {
+    const box = new Outbox();
+    box.signedIn("tia");
+    let goes: () => void = () => undefined;
+    answer = () => new Promise((resolve) => (goes = () => resolve(json(200, {}))));
+    void any(box).write("POST", "/first", {}, "one", "one");
+    void any(box).write("POST", "/second", {}, "two", "two");
+    await vi.waitFor(() => expect(said.length).toBe(1));
+    box.signedIn("leo");
+    goes();
+    await vi.waitFor(async () => expect(await box.waiting()).toEqual([]));
+    await box.flush();
+    expect(said.map((s) => s.path)).toEqual(["/first"]);
+    answer = async () => json(200, {});
+    box.signedIn("tia");
+    await vi.waitFor(() => expect(said.map((s) => s.path)).toEqual(["/first", "/second"]));
+  });
+});

@@ -40,7 +40,8 @@ interface Ended {
   answer?: unknown;
   refused?: { status: number; code: string; message: string; problems: Problem[] };
 }
-type Listener = (waiting: Parcel[], refused: Refusal[]) => void;
+/** asks: of those that wait, what is taken only once their sender has shown that it is he. */
+type Listener = (waiting: Parcel[], refused: Refusal[], asks: Parcel[]) => void;
 
 const RETRY_MS = 3000;
 const LONGEST_MS = 60_000;
@@ -68,8 +69,11 @@ export class Outbox {
   private user = "";
   private paused = false;
   private offset = 0;
+  private made = 0;
   /** Refusals that the page itself told to whoever sent them: shown apart only after a reload. */
   private told = new Set<string>();
+  /** On a tablet of several people: whoever holds it has to show first who he is. */
+  private asked = new Set<string>();
   private readonly tellTabs = channel<Ended | null>("outbox", (ended) => {
     if (ended) {
       const { refused } = ended;
@@ -84,6 +88,7 @@ export class Outbox {
   signedIn(user: string) {
     this.user = user;
     this.paused = false;
+    this.asked.clear();
     void this.flush();
   }
   pause() {
@@ -95,9 +100,7 @@ export class Outbox {
   }
   onChange(listener: Listener): () => void {
     this.listeners.add(listener);
-    void Promise.all([this.waiting(), this.refused()]).then(([waiting, refused]) =>
-      listener(waiting, refused),
-    );
+    void this.standing().then((now) => listener(...now));
     return () => this.listeners.delete(listener);
   }
   async waiting(): Promise<Parcel[]> {
@@ -126,7 +129,8 @@ export class Outbox {
       path,
       body,
       label,
-      made: Date.now(),
+      // Two in one breath keep their order.
+      made: (this.made = Math.max(Date.now(), this.made + 1)),
       offset: this.offset,
       failed: 0,
       after: 0,
@@ -150,6 +154,15 @@ export class Outbox {
     await this.tell();
   }
 
+  /** He did not show that it is he: what asked for it is not sent, and its page says so. */
+  async declined() {
+    const said = "Not sent: you did not show that it is you.";
+    for (const parcel of await this.waiting())
+      if (this.asked.delete(parcel.id))
+        await this.settle(parcel, { ok: false, error: new ApiError(403, "declined", said) });
+    void this.flush();
+  }
+
   async flush(): Promise<void> {
     if (this.busy || this.paused || !this.user) return;
     this.busy = true;
@@ -168,6 +181,9 @@ export class Outbox {
   private async round() {
     const held = new Set<string>();
     for (const parcel of await this.waiting()) {
+      // Whoever is signed in may have changed since the last one went.
+      if (this.paused || parcel.user !== this.user) break;
+      if (this.asked.has(parcel.id)) held.add(lane(parcel));
       if (held.has(lane(parcel))) continue;
       await this.tell();
       const told = parcel.after > Date.now() ? "kept" : await this.deliver(parcel);
@@ -195,6 +211,10 @@ export class Outbox {
         return "away";
       }
       if (refusal.away) return "away";
+      if (refusal.code === "ask_again") {
+        this.asked.add(parcel.id);
+        return "kept";
+      }
       if (refusal.again) {
         const wait = Math.min(LONGEST_MS, RETRY_MS * 2 ** parcel.failed);
         await this.keep({ ...parcel, failed: parcel.failed + 1, after: Date.now() + wait });
@@ -254,8 +274,12 @@ export class Outbox {
     waiter?.(outcome);
   }
   private async tell() {
+    const now = await this.standing();
+    this.listeners.forEach((l) => l(...now));
+  }
+  private async standing(): Promise<Parameters<Listener>> {
     const [waiting, refused] = await Promise.all([this.waiting(), this.refused()]);
-    this.listeners.forEach((l) => l(waiting, refused));
+    return [waiting, refused, waiting.filter((p) => this.asked.has(p.id))];
   }
 }
 

@@ -18,7 +18,7 @@ interface Held {
   demo: boolean;
   rules: string;
   now: () => Date;
-  signIn: (username: string, password: string) => Promise<void>;
+  signIn: (who: { username: string; password: string } | { username: string; pin: string }) => Promise<void>;
   signOut: () => Promise<void>;
   /** Another session than before, of the same person. */
   renewed: (fresh: Session) => Promise<void>;
@@ -62,7 +62,7 @@ export function SessionProvider({
   );
   const take = useCallback(
     (fresh: Session, asked = Date.now()) => {
-      setCsrf(fresh.csrf);
+      setCsrf(fresh.csrf, fresh.me?.username ?? "");
       clock(fresh.now, asked, Date.now());
       setSession(fresh);
       setFailed(null);
@@ -114,10 +114,10 @@ export function SessionProvider({
       demo: session?.demo ?? false,
       rules: session?.rules_version ?? "",
       now: () => new Date(Date.now() + offset),
-      signIn: async (username, password) => {
+      signIn: async (who) => {
         // A token from before the session ended no longer counts: take a fresh one first.
         setCsrf(((await send("GET", "/api/v1/session")) as Session).csrf);
-        take((await send("POST", "/api/v1/session", { username, password })) as Session);
+        take((await send("POST", `/api/v1/${"pin" in who ? "tablet/" : ""}session`, who)) as Session);
         await client.invalidateQueries();
       },
       renewed: async (fresh) => {
@@ -125,6 +125,8 @@ export function SessionProvider({
         await client.invalidateQueries();
       },
       signOut: async () => {
+        // What waits is this person's: it is sent when he is back, and not as the next one's.
+        outbox.pause();
         take((await send("DELETE", "/api/v1/session")) as Session);
         client.clear();
         await dropKept().catch(() => undefined);

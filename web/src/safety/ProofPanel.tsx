@@ -34,15 +34,12 @@ const PLACE: Record<string, [number, number]> = {
   v3g: [300, 150],
 };
 
-export function ProofPanel({
-  safety,
-  add,
-  refusal,
-}: {
+export interface Proving {
   safety: SetSafety;
   add: (body: SafeBody) => Promise<boolean>;
   refusal: unknown;
-}) {
+}
+export function ProofPanel({ safety, add, refusal }: Proving) {
   const me = useMe();
   const narrow = useNarrow();
   const { proof, sheet } = safety.isolation;

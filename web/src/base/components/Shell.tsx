@@ -6,7 +6,9 @@ import { listKeys, useKeys, useQuiet } from "../keys";
 import { outbox, type Parcel, type Refusal } from "../outbox";
 import { useSession } from "../session";
 import { onBlocked } from "../store";
-import { SignInForm } from "./SignIn";
+import { SHOW_AGAIN } from "../tablet";
+import { Fetched } from "./Fetched";
+import { SignInHere } from "./SignIn";
 import css from "../base.module.scss";
 
 export interface Place {
@@ -66,11 +68,13 @@ export function Shell({
   const [blocked, setBlocked] = useState(false);
   useEffect(() => onBlocked(setBlocked), []);
   const [refused, setRefused] = useState<Refusal[]>([]);
+  const [asks, setAsks] = useState<Parcel[]>([]);
   useEffect(
     () =>
-      outbox.onChange((parcels, refusals) => {
+      outbox.onChange((parcels, refusals, asking) => {
         setWaiting(parcels);
         setRefused(refusals);
+        setAsks(asking);
       }),
     [],
   );
@@ -85,7 +89,11 @@ export function Shell({
     if (nowhere) main.current?.focus({ preventScroll: true });
   }, [pathname]);
   const night = () => void setPrefs({ sheet: me?.sheet === "night" ? "light" : "night" });
-  useQuiet(keys || (expired && me !== null));
+  const [stays, setStays] = useState("");
+  const leave = () =>
+    void signOut().catch((e: unknown) => setStays(e instanceof Error ? e.message : String(e)));
+  const showing = asks.length > 0 && !expired && me !== null;
+  useQuiet(keys || showing || (expired && me !== null));
   useKeys([
     { key: "?", does: "show keyboard shortcuts", run: () => setKeys(true) },
     { key: "/", does: "find a pump set", run: find },
@@ -115,6 +123,11 @@ export function Shell({
           Sending: {waiting.map((p) => p.label).join(", ")}
         </div>
       )}
+      {stays && (
+        <div className="strip bad" role="alert">
+          Still signed in as {me?.full_name}. {stays}
+        </div>
+      )}
       {refused.map((r) => (
         <NotTaken key={r.id} refusal={r} />
       ))}
@@ -135,6 +148,11 @@ export function Shell({
             <button className={css.findbox} onClick={find}>
               Find pump set <span className="mono">/</span>
             </button>
+            {me?.shared && (
+              <button className="btn-line" onClick={leave}>
+                Switch person
+              </button>
+            )}
             <details className={css.who}>
               <summary>{me?.full_name}</summary>
               <div
@@ -169,7 +187,7 @@ export function Shell({
                   Keyboard shortcuts
                 </button>
                 <Link to="/me">Your sign-in</Link>
-                <button className="linklike" onClick={() => void signOut()}>
+                <button className="linklike" onClick={leave}>
                   Sign out
                 </button>
               </div>
@@ -193,11 +211,14 @@ export function Shell({
           ))}
         </Modal.Body>
       </Modal>
+      <Modal show={showing} backdrop="static" keyboard={false} aria-labelledby="show-title">
+        <Modal.Body>{showing && <Fetched load={SHOW_AGAIN} with={{ asks }} />}</Modal.Body>
+      </Modal>
       <Modal show={expired && me !== null} backdrop="static" keyboard={false} aria-labelledby="again-title">
         <Modal.Body>
           <h1 id="again-title">Session expired</h1>
           <p>Sign in again to continue. Nothing you entered is lost.</p>
-          <SignInForm again={me?.username ?? ""} />
+          <SignInHere again={me?.username ?? ""} />
         </Modal.Body>
       </Modal>
     </>

@@ -1,6 +1,8 @@
 import { Act } from "./Act";
 import { useState, type FormEvent } from "react";
 import { useSession } from "../session";
+import { AT_TABLET, isTablet } from "../tablet";
+import { Fetched } from "./Fetched";
 import { Complaint } from "./States";
 import css from "../base.module.scss";
 
@@ -14,7 +16,7 @@ export function SignInForm({ again = "" }: { again?: string }) {
   const submit = (e: FormEvent) => {
     e.preventDefault();
     setBusy(true);
-    signIn(name.trim(), word)
+    signIn({ username: name.trim(), password: word })
       .catch(setError)
       .finally(() => setBusy(false));
   };
@@ -51,14 +53,26 @@ export function SignInForm({ again = "" }: { again?: string }) {
     </form>
   );
 }
+/** By a password; on a tablet of several people by their PINs, until somebody wants it otherwise. */
+export function SignInHere({ again = "" }: { again?: string }) {
+  const [shared, setShared] = useState(isTablet);
+  if (shared) return <Fetched load={AT_TABLET} with={{ otherwise: () => setShared(false) }} />;
+  return (
+    <div className={css.signin}>
+      {!again && (
+        <>
+          <h1>Hurbin</h1>
+          <p className="mute">Which pump needs attention next, and why.</p>
+        </>
+      )}
+      <SignInForm again={again} />
+    </div>
+  );
+}
 export function SignInPage() {
   return (
     <main className="paper">
-      <div className={css.signin}>
-        <h1>Hurbin</h1>
-        <p className="mute">Which pump needs attention next, and why.</p>
-        <SignInForm />
-      </div>
+      <SignInHere />
     </main>
   );
 }

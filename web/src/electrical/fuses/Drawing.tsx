@@ -1,10 +1,10 @@
 /** The fuses of a set: each as it is between its clips, what hangs on them, why they blew, and what power waits for. */
-import type { Schemas } from "../../base";
+import { Fetched, type Schemas } from "../../base";
 import {
   Bench,
   NamedFigure,
   NotToBeStarted,
-  ReadyList,
+  READY_LIST,
   RecordEnd,
   useBench,
   useOneEntry,
@@ -89,7 +89,7 @@ export function Drawing({ given }: { given: Given }) {
               {...said}
             />
           </p>
-          {given.mode === "new" && <ReadyList set={given.set} />}
+          {given.mode === "new" && <Fetched load={READY_LIST} with={{ set: given.set }} meanwhile={null} />}
           <RecordEnd />
         </div>
       </div>

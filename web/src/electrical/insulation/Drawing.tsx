@@ -2,6 +2,7 @@
 import { Link } from "react-router";
 import {
   Complaint,
+  Fetched,
   KeptLate,
   useEvaluation,
   useNarrow,
@@ -17,7 +18,7 @@ import {
   Derived,
   Gate,
   Photo,
-  ProofPanel,
+  PROOF_PANEL,
   PutOnRecord,
   Reason,
   Sending,
@@ -263,7 +264,7 @@ function ProveHere({ setId, tag }: { setId: number; tag: string }) {
   const isolated = safety && ["isolated", "live"].includes(safety.isolation.state);
   return isolated ? (
     <div className="wholeline">
-      <ProofPanel safety={safety} add={sheet.add} refusal={sheet.refusal} />
+      <Fetched load={PROOF_PANEL} with={{ safety, add: sheet.add, refusal: sheet.refusal }} />
     </div>
   ) : (
     <span className="mute">Readings already taken can still be entered below.</span>

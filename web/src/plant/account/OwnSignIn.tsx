@@ -1,6 +1,7 @@
 /** One's own sign-in: another password, and an end to every other session. */
-import { useState, type FormEvent } from "react";
-import { Act, Complaint, problemOf, send, SENDING, small, useMe, useSession, type Schemas } from "../../base";
+import { useState } from "react";
+import { Complaint, send, small, useMe, type Schemas } from "../../base";
+import { Turn } from "./Turn";
 import css from "./account.module.scss";
 
 /** Not through the outbox anywhere here: a password is never kept on the device. */
@@ -15,78 +16,54 @@ export function OwnSignIn() {
           : `${me.full_name}, signed in as ${me.username}. Your records carry this name.`}
       </p>
       <Password />
+      {!me.must_change && <Pin />}
       {!me.must_change && <Elsewhere />}
     </section>
   );
 }
 
 function Password() {
-  const { renewed } = useSession();
-  const [old, setOld] = useState("");
-  const [word, setWord] = useState("");
-  const [error, setError] = useState<unknown>(null);
-  const [busy, setBusy] = useState(false);
-  const [done, setDone] = useState(false);
-  const go = async (e: FormEvent) => {
-    e.preventDefault();
-    setError(null);
-    setDone(false);
-    setBusy(true);
-    try {
-      const fresh = await send("POST", "/api/v1/me/password", { old, new: word });
-      setOld("");
-      setWord("");
-      setDone(true);
-      await renewed(fresh as Schemas["SessionOut"]);
-    } catch (x) {
-      setError(x);
-    } finally {
-      setBusy(false);
-    }
-  };
-  const line = (field: string) => {
-    const said = problemOf(error, field);
-    return said ? <span className="bad">{said}</span> : null;
-  };
   return (
-    <form className={css.turn} onSubmit={(e) => void go(e)}>
-      <div className="field">
-        <label htmlFor="own-old">Password now</label>
-        <input
-          id="own-old"
-          type="password"
-          autoComplete="current-password"
-          required
-          value={old}
-          onChange={(e) => setOld(e.target.value)}
-        />
-        {line("old")}
-      </div>
-      <span className={css.arrow} aria-hidden="true">
-        →
-      </span>
-      <div className="field">
-        <label htmlFor="own-new">New password, 10 characters or more</label>
-        <input
-          id="own-new"
-          type="password"
-          autoComplete="new-password"
-          required
-          value={word}
-          onChange={(e) => setWord(e.target.value)}
-        />
-        {line("password")}
-      </div>
-      <Act className="btn-ink" waits={busy && SENDING}>
-        Change password
-      </Act>
-      {error !== null && !line("old") && !line("password") && <Complaint error={error} />}
-      {done && (
-        <p className={`notice ${css.wide}`} role="status">
-          Changed. Every other session of yours has ended.
-        </p>
-      )}
-    </form>
+    <Turn
+      id="own"
+      path="/api/v1/me/password"
+      from={{ label: "Password now", name: "old", complete: "current-password" }}
+      to={{
+        label: "New password, 10 characters or more",
+        name: "new",
+        refusedAs: "password",
+        complete: "new-password",
+      }}
+      does="Change password"
+      done="Changed. Every other session of yours has ended."
+    />
+  );
+}
+
+const OPENS =
+  "On a shared tablet you come in by it, and show at a lock that it is you. It opens nothing else.";
+const PIN_SAID = {
+  none: `None yet. ${OPENS}`,
+  set: `Chosen. ${OPENS}`,
+  rests:
+    "It rests: too many wrong ones were tried. Sign in with your password to wake it, or choose another.",
+};
+function Pin() {
+  const { pin } = useMe();
+  return (
+    <section aria-labelledby="pin-title">
+      <h2 id="pin-title">PIN for shared tablets</h2>
+      <p className="mute">{PIN_SAID[pin]}</p>
+      <Turn
+        id="pin"
+        path="/api/v1/me/pin"
+        from={{ label: "Your password", name: "password", complete: "current-password" }}
+        to={{ label: "PIN, 4 to 8 digits", name: "pin", complete: "off", mode: "numeric" }}
+        does={pin === "none" ? "Choose PIN" : "Change PIN"}
+        done="PIN chosen."
+        {...(pin === "none" ? {} : { drop: { does: "Remove PIN", done: "PIN removed." } })}
+      />
+    </section>
   );
 }
 

@@ -5,6 +5,7 @@ import { Ready, small, together, useSession, type Schemas } from "../../base";
 import { AddService, AddSets, ServiceForm, SiteForm } from "../components/AddForms";
 import { CsvBox } from "../components/CsvBox";
 import { Machine } from "../account/Machine";
+import { Tablets } from "../account/Tablets";
 import { Tokens } from "../account/Tokens";
 import { People } from "../components/People";
 import { Train } from "../components/Train";
@@ -118,6 +119,7 @@ function SiteBook({ site }: { site: Site }) {
           )}
           {admin && <CsvBox site={site} />}
           {admin && <People site={site} />}
+          {(admin || site.role === "lead") && <Tablets site={site} />}
           {admin && <Tokens site={site} />}
           {admin && <Machine site={site} />}
         </>

@@ -36,7 +36,7 @@ export function HandOn({
       <p>
         {others.length
           ? `Also locked on, besides ${me.full_name}: ${others.map((w) => w.name).join(", ")}.`
-          : "First the incoming worker puts their own lock on every source, on their own device. Then yours comes off."}
+          : "First the incoming worker puts their own lock on every source, signed in as themselves. Then yours comes off."}
       </p>
       <div className="noteline">
         <div className="field">

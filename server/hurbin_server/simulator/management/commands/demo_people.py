@@ -4,7 +4,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from hurbin_server.simulator.people import PASSWORD, PEOPLE
+from hurbin_server.simulator.people import PASSWORD, PEOPLE, PINS
 
 
 class Command(BaseCommand):
@@ -12,4 +12,5 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         for name, full, role in PEOPLE:
-            self.stdout.write(f"  {name:8} {PASSWORD}   {role:10} {full}")
+            pin = f"PIN {PINS[name]}" if name in PINS else ""
+            self.stdout.write(f"  {name:8} {PASSWORD}   {pin:10} {role:10} {full}")
