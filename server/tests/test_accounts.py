@@ -65,6 +65,18 @@ def test_one_s_own_password_ends_the_other_sessions(people: dict[str, User]) -> 
     assert Browser().sign_in("tia", NEW)[0] == 200
 
 
+def test_guessing_at_the_old_password_from_an_open_session_is_shut_like_a_sign_in(
+    people: dict[str, User],
+) -> None:
+    here = signed_in("tia")
+    wrong = {"old": "not-this-one-1", "new": NEW}
+    told = [here("POST", "/me/password", wrong)[1]["code"] for _ in range(9)]
+    assert told[0] == "old_password_wrong"
+    assert told[-1] == "locked_out"
+    assert here("POST", "/me/pin", {"password": WORD, "pin": "4827"})[1]["code"] == "locked_out"
+    assert here("GET", "/sites")[0] == 200, "the session itself goes on"
+
+
 def test_sign_out_everywhere_else(people: dict[str, User]) -> None:
     here, there = signed_in("tia"), signed_in("tia")
     assert here("POST", "/me/sessions/end") == (200, {"ended": 1})

@@ -36,11 +36,9 @@ def check_word(word: str, user: User) -> None:
 
 
 def change_password(user: User, old: str, new: str, here: str) -> None:
-    """One's own password; every session but the one here ends. Refused (422): the old one is wrong, the new
-    one is weak or the same.
+    """One's own password, the old one having been shown; every session but the one here ends. Refused (422):
+    the new one is weak or the same.
     """
-    if not user.check_password(old):
-        raise Refused(422, "old_password_wrong", "This is not your password now.", field="old")
     check_word(new, user)
     if old == new:
         raise Refused(422, "password_same", "This is your old password.", field="password", right="another")

@@ -171,20 +171,22 @@ def set_preferences(request: HttpRequest, body: PrefsIn) -> Me:
     return me_of(user)
 
 
+def _is_his(request: HttpRequest, password: str) -> bool:
+    """His password? Wrong ones are counted as at the sign-in."""
+    return authenticate(request, username=request.user.username, password=password) == request.user
+
+
 @router.post(
     "/me/password", response={200: SessionOut, **ERRORS}, operation_id="change_password", throttle=SIGN_IN
 )
 def change_password(request: HttpRequest, body: NewPassword) -> SessionOut:
     """Another password of one's own: every other session of this person ends."""
     here = request.session.session_key or ""
+    if not _is_his(request, body.old):
+        raise Refused(422, "old_password_wrong", "This is not your password now.", field="old")
     act(lambda: accounts.change_password(request.user, body.old, body.new, here))
     update_session_auth_hash(request, request.user)
     return session_of(request)
-
-
-def _is_his(request: HttpRequest, password: str) -> bool:
-    """His password? Wrong ones are counted as at the sign-in."""
-    return authenticate(request, username=request.user.username, password=password) == request.user
 
 
 @router.post("/me/pin", response={200: SessionOut, **ERRORS}, operation_id="set_pin", throttle=SIGN_IN)

@@ -86,8 +86,8 @@ def require(user: User, site_id: int, at_least: str = "viewer") -> str:
 
 def enough(user: User, role: str, at_least: str) -> None:
     if _RANK[role] < _RANK[at_least]:
-        by_pin = user.only is not None and not user.by_token
-        more = " You came in by PIN: sign in with your password for more." if by_pin else ""
+        capped = user.only is not None and not user.by_token and user.only[1] == role
+        more = " You came in by PIN: sign in with your password for more." if capped else ""
         said = f"This needs {at_least} rights. Your role on this site: {role}.{more}"
         raise Refused(403, "forbidden", said)
 

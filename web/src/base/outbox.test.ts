@@ -245,10 +245,11 @@ describe("an answer of no shape of ours", () => {
   });
 });
 
+// People of its own: an outbox of an earlier test may still be trying, in its own person’s name.
 describe("a tablet of several people", () => {
   it("holds what asks who sends it, with all of its set, until he has shown it or declines", async () => {
     const box = new Outbox();
-    box.signedIn("tia");
+    box.signedIn("ana");
     let asked: string[] = [];
     box.onChange((_waiting, _refused, asks) => {
       asked = asks.map((p) => p.id);
@@ -265,7 +266,7 @@ describe("a tablet of several people", () => {
     expect(said.filter((s) => s.path === "/lock")).toHaveLength(1);
     expect(said.some((s) => s.path === "/after")).toBe(false);
     shown = true;
-    box.signedIn("tia");
+    box.signedIn("ana");
     await Promise.all([lock, later]);
     expect(said.map((s) => s.path)).toEqual(["/lock", "/other", "/lock", "/after"]);
     expect(said[2]?.key).toBe(said[0]?.key);
@@ -278,21 +279,35 @@ describe("a tablet of several people", () => {
     expect(await box.waiting()).toEqual([]);
   });
 
+  it("holds everything while the person is switched, and goes on when he stays after all", async () => {
+    const box = new Outbox();
+    box.signedIn("ana");
+    answer = async () => json(200, {});
+    box.pause();
+    const sent = any(box).write("POST", "/x", {}, "a check", "held-1");
+    await vi.waitFor(async () => expect((await box.waiting()).length).toBe(1));
+    await box.flush();
+    expect(said).toEqual([]);
+    box.resume();
+    await sent;
+    expect(said.map((s) => s.path)).toEqual(["/x"]);
+  });
+
   it("sends nothing of the one before once somebody else is signed in", async () => {
     const box = new Outbox();
-    box.signedIn("tia");
+    box.signedIn("ana");
     let goes: () => void = () => undefined;
     answer = () => new Promise((resolve) => (goes = () => resolve(json(200, {}))));
     void any(box).write("POST", "/first", {}, "one", "one");
     void any(box).write("POST", "/second", {}, "two", "two");
     await vi.waitFor(() => expect(said.length).toBe(1));
-    box.signedIn("leo");
+    box.signedIn("bo");
     goes();
     await vi.waitFor(async () => expect(await box.waiting()).toEqual([]));
     await box.flush();
     expect(said.map((s) => s.path)).toEqual(["/first"]);
     answer = async () => json(200, {});
-    box.signedIn("tia");
+    box.signedIn("ana");
     await vi.waitFor(() => expect(said.map((s) => s.path)).toEqual(["/first", "/second"]));
   });
 });

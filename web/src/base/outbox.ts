@@ -94,6 +94,10 @@ export class Outbox {
   pause() {
     this.paused = true;
   }
+  resume() {
+    this.paused = false;
+    void this.flush();
+  }
   /** How far this device's clock is off, as measured against the server's: ms to be added. */
   clockOff(ms: number) {
     this.offset = ms;

@@ -127,7 +127,12 @@ export function SessionProvider({
       signOut: async () => {
         // What waits is this person's: it is sent when he is back, and not as the next one's.
         outbox.pause();
-        take((await send("DELETE", "/api/v1/session")) as Session);
+        try {
+          take((await send("DELETE", "/api/v1/session")) as Session);
+        } catch (e) {
+          outbox.resume();
+          throw e;
+        }
         client.clear();
         await dropKept().catch(() => undefined);
       },

@@ -90,8 +90,10 @@ export function Shell({
   }, [pathname]);
   const night = () => void setPrefs({ sheet: me?.sheet === "night" ? "light" : "night" });
   const [stays, setStays] = useState("");
-  const leave = () =>
+  const leave = () => {
+    setStays("");
     void signOut().catch((e: unknown) => setStays(e instanceof Error ? e.message : String(e)));
+  };
   const showing = asks.length > 0 && !expired && me !== null;
   useQuiet(keys || showing || (expired && me !== null));
   useKeys([
