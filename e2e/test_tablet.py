@@ -118,6 +118,7 @@ def test_people_are_switched_by_pin_and_a_lock_asks_who_holds_the_tablet(tablet:
     set_page(page, stack, TAG, "/make-safe")
     hang.tap()
     jun = page.get_by_role("dialog", name="Is it you, Jun Belacqua?")
+    expect(page.get_by_label("PIN of Jun Belacqua")).to_be_focused()
     page.keyboard.type(PINS["Jun Belacqua"])
     page.keyboard.press("Enter")
     expect(jun).not_to_be_visible(timeout=HASHED_MS)
