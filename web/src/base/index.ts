@@ -41,6 +41,7 @@ export {
 } from "./evaluator";
 export { counted, isSaid, keptFields, newest, ownFields, type KeptAs } from "./standing";
 export { listKeys, PAGE_KEYS, useKeys, useQuiet, type Key } from "./keys";
+export { useGoing } from "./going";
 export { useKept } from "./kept";
 export { useNarrow } from "./media";
 export { shrunk, MOST_BYTES } from "./shrink";

@@ -1,5 +1,6 @@
 import { Act } from "./Act";
 import { useState, type FormEvent } from "react";
+import { useGoing } from "../going";
 import { useSession } from "../session";
 import { AT_TABLET, isTablet } from "../tablet";
 import { Fetched } from "./Fetched";
@@ -11,14 +12,10 @@ export function SignInForm({ again = "" }: { again?: string }) {
   const { signIn } = useSession();
   const [name, setName] = useState(again);
   const [word, setWord] = useState("");
-  const [error, setError] = useState<unknown>(null);
-  const [busy, setBusy] = useState(false);
+  const { busy, error, go } = useGoing();
   const submit = (e: FormEvent) => {
     e.preventDefault();
-    setBusy(true);
-    signIn({ username: name.trim(), password: word })
-      .catch(setError)
-      .finally(() => setBusy(false));
+    void go(() => signIn({ username: name.trim(), password: word }));
   };
   return (
     <form onSubmit={submit}>
@@ -57,15 +54,12 @@ export function SignInForm({ again = "" }: { again?: string }) {
 export function SignInHere({ again = "" }: { again?: string }) {
   const [shared, setShared] = useState(isTablet);
   if (shared) return <Fetched load={AT_TABLET} with={{ otherwise: () => setShared(false) }} />;
+  if (again) return <SignInForm again={again} />;
   return (
     <div className={css.signin}>
-      {!again && (
-        <>
-          <h1>Hurbin</h1>
-          <p className="mute">Which pump needs attention next, and why.</p>
-        </>
-      )}
-      <SignInForm again={again} />
+      <h1>Hurbin</h1>
+      <p className="mute">Which pump needs attention next, and why.</p>
+      <SignInForm />
     </div>
   );
 }

@@ -2,6 +2,7 @@
 import { useId, useRef, useState, type FormEvent } from "react";
 import { Act, SENDING } from "../components/Act";
 import { Complaint } from "../components/States";
+import { useGoing } from "../going";
 import css from "./tablet.module.scss";
 
 interface Props {
@@ -17,8 +18,7 @@ const KEYS = ["1", "2", "3", "4", "5", "6", "7", "8", "9"];
 
 export function PinPad({ label, does, go }: Props) {
   const [pin, setPin] = useState("");
-  const [error, setError] = useState<unknown>(null);
-  const [busy, setBusy] = useState(false);
+  const { busy, error, go: send } = useGoing();
   const field = useRef<HTMLInputElement>(null);
   const lacking = useId();
   const waits = busy ? SENDING : pin.length < 4 && "4 digits or more.";
@@ -36,20 +36,14 @@ export function PinPad({ label, does, go }: Props) {
       {text}
     </button>
   );
-  const submit = (e: FormEvent) => {
+  const submit = async (e: FormEvent) => {
     e.preventDefault();
-    setError(null);
-    setBusy(true);
-    go(pin)
-      .catch((said: unknown) => {
-        setPin("");
-        setError(said);
-        field.current?.focus();
-      })
-      .finally(() => setBusy(false));
+    if (await send(() => go(pin))) return;
+    setPin("");
+    field.current?.focus();
   };
   return (
-    <form className={css.pad} onSubmit={submit}>
+    <form className={css.pad} onSubmit={(e) => void submit(e)}>
       <input
         ref={field}
         type="password"

@@ -3,6 +3,7 @@ import { useState, type FormEvent } from "react";
 import { send, type Schemas } from "../client";
 import { Act, SENDING } from "../components/Act";
 import { Complaint } from "../components/States";
+import { useGoing } from "../going";
 import { outbox, type Parcel } from "../outbox";
 import { useSession } from "../session";
 import { PinPad } from "./PinPad";
@@ -41,15 +42,10 @@ export function ShowAgain({ asks }: { asks: Parcel[] }) {
 function ByWord({ go }: { go: (word: string) => Promise<void> }) {
   const { me } = useSession();
   const [word, setWord] = useState("");
-  const [error, setError] = useState<unknown>(null);
-  const [busy, setBusy] = useState(false);
+  const { busy, error, go: send } = useGoing();
   const submit = (e: FormEvent) => {
     e.preventDefault();
-    setError(null);
-    setBusy(true);
-    go(word)
-      .catch(setError)
-      .finally(() => setBusy(false));
+    void send(() => go(word));
   };
   return (
     <form onSubmit={submit}>

@@ -12,6 +12,7 @@ import {
   setTablet,
   small,
   useGet,
+  useGoing,
   useMe,
   useSession,
   type Schemas,
@@ -25,16 +26,11 @@ export function Tablets({ site }: { site: Site }) {
   const tablets = useGet("/api/v1/sites/{site_id}/tablets", { site_id: site.id });
   const client = useQueryClient();
   const { locale, shared } = useMe();
-  const [error, setError] = useState<unknown>(null);
+  const { error, go } = useGoing();
   const at = (when: string) => dayTime(when, site.time_zone, locale);
   const end = async (t: Tablet) => {
-    setError(null);
-    try {
-      await send("POST", address("/api/v1/tablets/{tablet_id}/end", { tablet_id: t.id }));
-      if (t.here) setTablet(false);
-    } catch (e) {
-      setError(e);
-    }
+    const where = address("/api/v1/tablets/{tablet_id}/end", { tablet_id: t.id });
+    if ((await go(() => send("POST", where))) && t.here) setTablet(false);
     await renew(client, { site: site.id });
   };
   return (
@@ -77,22 +73,19 @@ function MakeTablet({ site }: { site: Site }) {
   const client = useQueryClient();
   const { renewed } = useSession();
   const [title, setTitle] = useState("");
-  const [error, setError] = useState<unknown>(null);
-  const go = async (e: FormEvent) => {
+  const { error, go } = useGoing();
+  const make = async (e: FormEvent) => {
     e.preventDefault();
-    setError(null);
-    try {
-      const where = address("/api/v1/sites/{site_id}/tablets", { site_id: site.id });
+    const where = address("/api/v1/sites/{site_id}/tablets", { site_id: site.id });
+    await go(async () => {
       const fresh = await send("POST", where, { title });
       setTablet(true);
       await renewed(fresh as Schemas["SessionOut"]);
-    } catch (x) {
-      setError(x);
-    }
+    });
     await renew(client, { site: site.id });
   };
   return (
-    <form className="rowflex" onSubmit={(e) => void go(e)}>
+    <form className="rowflex" onSubmit={(e) => void make(e)}>
       <div className="field">
         <label htmlFor="tablet-title">Where it hangs</label>
         <input id="tablet-title" required value={title} onChange={(e) => setTitle(e.target.value)} />

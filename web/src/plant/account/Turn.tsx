@@ -1,6 +1,16 @@
 /** Two secrets in a line: the one that is known, and what it is turned into. Neither is kept on the device. */
 import { useState, type FormEvent, type HTMLAttributes } from "react";
-import { Act, Complaint, problemOf, send, SENDING, useSession, type ApiPath, type Schemas } from "../../base";
+import {
+  Act,
+  Complaint,
+  problemOf,
+  send,
+  SENDING,
+  useGoing,
+  useSession,
+  type ApiPath,
+  type Schemas,
+} from "../../base";
 import css from "./account.module.scss";
 
 interface Side {
@@ -26,24 +36,17 @@ export function Turn({ id, path, from, to, does, done, drop }: Props) {
   const { renewed } = useSession();
   const [old, setOld] = useState("");
   const [next, setNext] = useState("");
-  const [error, setError] = useState<unknown>(null);
-  const [busy, setBusy] = useState(false);
   const [told, setTold] = useState("");
+  const { busy, error, go: going } = useGoing();
   const go = async (into: string, tell: string) => {
-    setError(null);
     setTold("");
-    setBusy(true);
-    try {
+    await going(async () => {
       const fresh = await send("POST", path, { [from.name]: old, [to.name]: into });
       setOld("");
       setNext("");
       setTold(tell);
       await renewed(fresh as Schemas["SessionOut"]);
-    } catch (x) {
-      setError(x);
-    } finally {
-      setBusy(false);
-    }
+    });
   };
   const saidOf = (side: Side) => problemOf(error, side.refusedAs ?? side.name);
   const field = (side: Side, key: string, value: string, put: (text: string) => void) => (
