@@ -1,5 +1,5 @@
 import { Act } from "./Act";
-import { useState, type FormEvent } from "react";
+import { useCallback, useState, type FormEvent } from "react";
 import { useGoing } from "../going";
 import { useSession } from "../session";
 import { AT_TABLET, isTablet } from "../tablet";
@@ -53,7 +53,8 @@ export function SignInForm({ again = "" }: { again?: string }) {
 /** By a password; on a tablet of several people by their PINs, until somebody wants it otherwise. */
 export function SignInHere({ again = "" }: { again?: string }) {
   const [shared, setShared] = useState(isTablet);
-  if (shared) return <Fetched load={AT_TABLET} with={{ otherwise: () => setShared(false) }} />;
+  const otherwise = useCallback(() => setShared(false), []);
+  if (shared) return <Fetched load={AT_TABLET} with={{ otherwise }} />;
   if (again) return <SignInForm again={again} />;
   return (
     <div className={css.signin}>
