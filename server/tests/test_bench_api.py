@@ -166,6 +166,21 @@ def test_a_corrected_insulation_test_keeps_its_time_and_both_stay(api: Door, pum
     )
 
 
+def test_a_record_of_another_bench_is_neither_corrected_nor_answered_for(
+    api: Door, site: Site, pump_set: PumpSet
+) -> None:
+    """Else a stop of one bench would end by a good of another."""
+    tia, check = api("tia"), sheet(pump_set, amps=(24, 24.1, 24))
+    old = tia("POST", "/benches/running_check/records", check)[1]["record"]
+    good = {**body(pump_set, **reading("900")), "sheet": str(uuid.uuid4()), "corrects": old, "reason": "no"}
+    assert tia("POST", "/benches/insulation/records", good)[1]["code"] == "not_found"
+    assert Record.objects.get(pk=old).live
+    assert tia("GET", f"/sites/{site.pk}/plant")[1]["services"][0]["sets"][0]["verdict"] != "good"
+    under = {**body(pump_set, **reading("900")), "sheet": check["sheet"]}
+    assert tia("POST", "/benches/insulation/records", under)[1]["code"] == "sheet_id_used"
+    assert Record.objects.count() == 1
+
+
 def test_one_entry_belongs_to_one_sheet(api: Door, pump_set: PumpSet) -> None:
     tia, entry = api("tia"), body(pump_set, **reading("900"))["entries"][0]
     a, b = str(uuid.uuid4()), str(uuid.uuid4())

@@ -124,7 +124,7 @@ def _case_of(user: User, set_id: int, b: AnyBench, corrects: int | None) -> AnyC
             return held
     with one_moment():
         pump_set = set_for(user, set_id)
-        old = pump_set.records.filter(pk=corrects).first() if corrects else None
+        old = pump_set.records.filter(pk=corrects, bench=b.name).first() if corrects else None
         if old is not None:
             return case_for(pump_set, b, old.taken_at, without=old)[0]
         return case_now(pump_set, b)

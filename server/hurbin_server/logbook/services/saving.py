@@ -90,7 +90,7 @@ def _on_record(s: _Sending, pump_set: PumpSet) -> Saved:
     """Read, judge, write, perform: with the set locked."""
     user, b, typed = s.user, s.b, s.typed
     sheet_uuid = the_one(b, pump_set, s.sheet)
-    held = _held(user, sheet_uuid, pump_set)
+    held = _held(user, b, sheet_uuid, pump_set)
     if held is not None:
         held.late = _beside(user, b, held.record, typed)
         return held
@@ -98,7 +98,7 @@ def _on_record(s: _Sending, pump_set: PumpSet) -> Saved:
     filed = filed_on(sheet_uuid) if b.many else []
     every = b.together(Case[Any].model_construct(filed=filed), typed)
     taken_at = _taken_at(every)
-    old = _to_correct(s.corrects, pump_set, s.reason)
+    old = _to_correct(s.corrects, pump_set, b, s.reason)
     if old is not None:
         taken_at = old.taken_at
     case, parts = case_for(pump_set, b, taken_at, without=old)
@@ -144,11 +144,12 @@ def _taken_at(every: list[Any]) -> datetime:
     return taken_at
 
 
-def _held(user: User, sheet_uuid: str, pump_set: PumpSet) -> Saved | None:
+def _held(user: User, b: AnyBench, sheet_uuid: str, pump_set: PumpSet) -> Saved | None:
     record = Record.objects.filter(sheet_id=sheet_uuid).select_related("sheet", "pump_set").first()
     if record is None:
         return None
-    if record.pump_set_id != pump_set.pk or (record.by_id != user.pk and not find_bench(record.bench).many):
+    same = record.pump_set_id == pump_set.pk and record.bench == b.name
+    if not same or (record.by_id != user.pk and not b.many):
         raise Refused(409, "sheet_id_used", "Duplicate id: already used by another record.")
     judgement = record.judgements.get(newest=True)
     return Saved(record, evaluation_of(record.bench, judgement.evaluation), again=True)
@@ -169,10 +170,11 @@ def _beside(user: User, b: AnyBench, record: Record, typed: list[Any]) -> int:
     return len(fresh)
 
 
-def _to_correct(corrects: int | None, pump_set: PumpSet, reason: str) -> Record | None:
+def _to_correct(corrects: int | None, pump_set: PumpSet, b: AnyBench, reason: str) -> Record | None:
+    """The record that is corrected: of the same set and bench, else what it found would end unanswered."""
     if corrects is None:
         return None
-    old = Record.objects.filter(pk=corrects, pump_set=pump_set).first()
+    old = Record.objects.filter(pk=corrects, pump_set=pump_set, bench=b.name).first()
     if old is None:
         raise not_found("The record to correct")
     if not old.live:
