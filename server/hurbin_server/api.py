@@ -28,7 +28,7 @@ from hurbin_server.plant.accounts_api import router as accounts_router
 from hurbin_server.plant.api import router as plant_router
 from hurbin_server.plant.changes_api import router as changes_router
 from hurbin_server.plant.register_api import router as register_router
-from hurbin_server.plant.tablets_api import router as tablets_router
+from hurbin_server.plant.tablets_api import by_pin as by_pin_router, router as tablets_router
 from hurbin_server.safety.api import router as safety_router
 from hurbin_server.safety.page_api import router as page_router
 from hurbin_server.safety.qualified_api import router as qualified_router
@@ -54,6 +54,7 @@ for _router in (
     bench_router,
     plant_router,
     accounts_router,
+    by_pin_router,
     tablets_router,
     register_router,
     attachments_router,

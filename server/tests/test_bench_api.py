@@ -11,6 +11,7 @@ from typing import Any
 import pytest
 from conftest import Api, sheet
 from pydantic import BaseModel
+from safe_sheets import LINES, Safe
 
 from hurbin_core.catalogue import bench as find_bench, benches
 from hurbin_server.api import api as api_of_all
@@ -179,6 +180,21 @@ def test_a_record_of_another_bench_is_neither_corrected_nor_answered_for(
     under = {**body(pump_set, **reading("900")), "sheet": check["sheet"]}
     assert tia("POST", "/benches/insulation/records", under)[1]["code"] == "sheet_id_used"
     assert Record.objects.count() == 1
+
+
+@pytest.mark.parametrize("bench", sorted(b.name for b in benches()))
+def test_an_open_sheet_of_another_bench_is_not_put_on_record_by_this_one(
+    api: Door, pump_set: PumpSet, bench: str
+) -> None:
+    tia, open_ = api("tia"), Safe(api("tia"), pump_set)
+    open_.do("open", scope="motor_leads", sources=LINES)
+    request = {"set_id": pump_set.pk, "sheet": open_.sheet, "entries": []}
+    status, told = tia("POST", f"/benches/{bench}/records", request)
+    if bench == "make_safe":
+        assert status == 422, "its own is asked for what is wanting"
+    else:
+        assert (status, told["code"]) == (409, "sheet_id_used")
+    assert Sheet.objects.get(pk=open_.sheet).closed_at is None
 
 
 def test_one_entry_belongs_to_one_sheet(api: Door, pump_set: PumpSet) -> None:

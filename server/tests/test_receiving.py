@@ -112,6 +112,19 @@ def test_much_is_received_from_those_who_are_signed_in_alone(people: dict[str, U
         assert read.tell() == FOR_ANYBODY + 1
 
 
+@pytest.mark.django_db(transaction=True)
+def test_a_long_body_reaches_an_address_of_any_letters(people: dict[str, User]) -> None:
+    """As it was sent, and not as it was read to know its sender."""
+    client = Client()
+    client.force_login(people["tia"])
+    with app(echo) as received:
+        cookie = f"sessionid={client.cookies['sessionid'].value}"
+        path = "/api/v1/sheets/กา/leave".encode().decode("latin-1")
+        env = environ(path, io.BytesIO(b"x" * (FOR_ANYBODY + 1)), str(FOR_ANYBODY + 1), HTTP_COOKIE=cookie)
+        assert ask(received, env)[0] == 200
+    assert env["PATH_INFO"] == path
+
+
 def test_whoever_cannot_be_asked_about_is_told_to_come_again(monkeypatch: pytest.MonkeyPatch) -> None:
     def gone(request: Any) -> bool:
         raise OperationalError(2006, "gone away")

@@ -43,7 +43,8 @@ def tablet(with_pins: dict[str, User], site: Site) -> Browser:
     """A browser that the lead made a shared tablet, and left."""
     browser = signed_in("leo")
     status, told = browser("POST", f"/sites/{site.pk}/tablets", {"title": "Pump room"})
-    assert (status, told["me"]["shared"]) == (200, True)
+    assert (status, told["here"]) == (201, True)
+    assert browser("GET", "/session")[1]["me"]["shared"] is True
     browser("DELETE", "/session")
     return browser
 

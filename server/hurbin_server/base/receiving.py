@@ -116,7 +116,8 @@ def _shut(environ: dict[str, Any]) -> HttpResponse | None:
     from .sessions import is_somebody
 
     try:
-        if is_somebody(WSGIRequest(environ)):
+        # A copy: what makes a request of it writes the address into it as it is read, not as it was sent.
+        if is_somebody(WSGIRequest({**environ})):
             return None
     except DatabaseError as error:
         return trouble(error)

@@ -1,14 +1,11 @@
-"""Tablets of several people: who they are, coming in by a PIN, making and ending one.
-
-Wrong PINs are counted whatever the request comes to, so coming in is no act that could be taken back.
-"""
+"""Tablets of several people: who they are, coming in by a PIN, making and ending one."""
 
 from __future__ import annotations
 
 from datetime import datetime
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from ninja import Router, Status
 from ninja.utils import check_csrf
 from pydantic import BaseModel, Field
 
@@ -16,7 +13,7 @@ from hurbin_core.plant import OneLine
 from hurbin_server.base import audit, pins
 from hurbin_server.base.address import address_of
 from hurbin_server.base.api import SessionOut, session_of
-from hurbin_server.base.door import act
+from hurbin_server.base.door import DoorRouter
 from hurbin_server.base.errors import ERRORS, Refused
 from hurbin_server.base.limiting import SIGN_IN
 from hurbin_server.base.models import Tablet
@@ -25,7 +22,9 @@ from hurbin_server.base.tablets import come_in, give_key, share, tablet_of
 from .models import Site
 from .services import tablets
 
-router = Router(tags=["tablets"])
+router = DoorRouter(tags=["tablets"])
+# Wrong PINs are counted whatever the request comes to: coming in is no act that could be taken back.
+by_pin = Router(tags=["tablets"])
 
 
 class TabletPersonOut(BaseModel):
@@ -63,8 +62,7 @@ class ByPinIn(BaseModel):
     pin: str = Field(max_length=20)
 
 
-def _out(t: Tablet, request: HttpRequest) -> TabletOut:
-    here = tablet_of(request)
+def _out(t: Tablet, here: Tablet | None) -> TabletOut:
     return TabletOut(
         id=t.pk,
         title=t.title,
@@ -76,7 +74,7 @@ def _out(t: Tablet, request: HttpRequest) -> TabletOut:
     )
 
 
-@router.get("/tablet", auth=None, response={200: TabletHereOut, 503: ERRORS[503]}, operation_id="tablet_here")
+@by_pin.get("/tablet", auth=None, response={200: TabletHereOut, 503: ERRORS[503]}, operation_id="tablet_here")
 def tablet_here(request: HttpRequest) -> TabletHereOut:
     tablet = tablet_of(request)
     if tablet is None:
@@ -91,7 +89,7 @@ def tablet_here(request: HttpRequest) -> TabletHereOut:
     )
 
 
-@router.post(
+@by_pin.post(
     "/tablet/session",
     auth=None,
     response={200: SessionOut, **ERRORS},
@@ -115,20 +113,20 @@ def come_in_by_pin(request: HttpRequest, body: ByPinIn) -> SessionOut:
     "/sites/{site_id}/tablets", response={200: list[TabletOut], **ERRORS}, operation_id="tablets_on_site"
 )
 def tablets_on_site(request: HttpRequest, site_id: int) -> list[TabletOut]:
-    return [_out(t, request) for t in tablets.tablets_on(request.user, site_id)]
+    here = tablet_of(request)
+    return [_out(t, here) for t in tablets.tablets_on(request.user, site_id)]
 
 
-@router.post("/sites/{site_id}/tablets", response={200: SessionOut, **ERRORS}, operation_id="make_tablet")
-def make_tablet(request: HttpRequest, response: HttpResponse, site_id: int, body: TabletIn) -> SessionOut:
+@router.post("/sites/{site_id}/tablets", response={201: TabletOut, **ERRORS}, operation_id="make_tablet")
+def make_tablet(request: HttpRequest, response: HttpResponse, site_id: int, body: TabletIn) -> Status:
     """The browser that asks is a shared tablet from here on, this session with it."""
-    made, key = act(lambda: tablets.make_tablet(request.user, site_id, body.title))
+    made, key = tablets.make_tablet(request.user, site_id, body.title)
     share(request, made)
-    request.user.shared = True
     give_key(response, key)
-    return session_of(request)
+    return Status(201, _out(made, made))
 
 
 @router.post("/tablets/{tablet_id}/end", response={200: TabletOut, **ERRORS}, operation_id="end_tablet")
 def end_tablet(request: HttpRequest, tablet_id: int) -> TabletOut:
     """Whoever is signed in on it is signed out with it."""
-    return _out(act(lambda: tablets.end(request.user, tablet_id)), request)
+    return _out(tablets.end(request.user, tablet_id), tablet_of(request))

@@ -26,7 +26,7 @@ from .casing import case_for
 from .effects import perform
 from .judging import entries_of, evaluation_of, questions_of, write_judgement
 from .rolling import roll
-from .sheets import closed_before, filed_on, not_on_file, signed, the_one, write_entries
+from .sheets import closed_before, filed_on, not_on_file, of_this_one, signed, the_one, write_entries
 
 
 @dataclass(slots=True)
@@ -215,8 +215,7 @@ def _write(
         },
     )
     if not made:
-        if sheet.pump_set_id != pump_set.pk or sheet.bench != b.name:
-            raise Refused(409, "sheet_id_used", "Duplicate id: already used by another sheet.")
+        of_this_one(b, pump_set, sheet)
         if sheet.closed_at is not None:
             raise closed_before(sheet)
         sheet.closed_at, sheet.closed_by = now(), user

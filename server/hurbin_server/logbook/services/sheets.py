@@ -57,8 +57,7 @@ def append_entries(user: User, set_id: int, b: AnyBench, sheet_uuid: str, raw: l
                 "opened_at": min((e.taken_at for e in typed), default=now()),
             },
         )
-        if sheet.pump_set_id != pump_set.pk or sheet.bench != b.name:
-            raise Refused(409, "sheet_id_used", "Duplicate id: already used by another sheet.")
+        of_this_one(b, pump_set, sheet)
         write_entries(user, sheet, typed, late=sheet.closed_at is not None)
         moved("set", pump_set.pk, pump_set.site_id)
         perform_open(user, sheet)
@@ -113,9 +112,20 @@ def with_authors(user: User, b: AnyBench, typed: list[Any]) -> list[Any]:
     return typed
 
 
+def of_this_one(b: AnyBench, pump_set: PumpSet, sheet: Sheet) -> None:
+    """Refuse (409) a sheet of another set or bench."""
+    if sheet.pump_set_id != pump_set.pk or sheet.bench != b.name:
+        raise Refused(409, "sheet_id_used", "Duplicate id: already used by another sheet.")
+
+
 def the_one(b: AnyBench, pump_set: PumpSet, sheet_uuid: str) -> str:
-    """On a bench with one sheet a set: the one that stands open, whichever id the sender made up for his."""
-    if not b.single or Sheet.objects.filter(pk=sheet_uuid).exists():
+    """On a bench with one sheet a set: the one that stands open, whichever id the sender made up for his.
+    Refused (409): an id that is a sheet's of another set or bench.
+    """
+    held = Sheet.objects.filter(pk=sheet_uuid).first()
+    if held is not None:
+        of_this_one(b, pump_set, held)
+    if not b.single or held is not None:
         return sheet_uuid
     open_ = (
         Sheet.objects.filter(pump_set=pump_set, bench=b.name, closed_at=None).order_by("opened_at").first()

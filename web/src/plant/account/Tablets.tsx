@@ -78,9 +78,9 @@ function MakeTablet({ site }: { site: Site }) {
     e.preventDefault();
     const where = address("/api/v1/sites/{site_id}/tablets", { site_id: site.id });
     await go(async () => {
-      const fresh = await send("POST", where, { title });
+      await send("POST", where, { title });
       setTablet(true);
-      await renewed(fresh as Schemas["SessionOut"]);
+      await renewed((await send("GET", "/api/v1/session")) as Schemas["SessionOut"]);
     });
     await renew(client, { site: site.id });
   };
