@@ -123,6 +123,10 @@ def test_two_quick_taps_count_twice_and_one_sent_twice_counts_once(api: Door, si
         assert api("tia")("POST", f"/parts/{pk}/tally", {**tap, "key": key})[0] == 200
     assert PartStock.objects.get(part=pk).count == 4
     assert PartMove.objects.filter(part=pk, sheet__startswith="tap:").count() == 2
+    for other in ({"place": "Van 9"}, {"change": 7}):
+        status, answer = api("tia")("POST", f"/parts/{pk}/tally", {**tap, **other, "key": KEY})
+        assert (status, answer["code"]) == (409, "tap_differs")
+    assert not PartStock.objects.filter(place="Van 9").exists()
     status, answer = api("tia")("POST", f"/parts/{pk}/tally", {**tap, "change": -5, "key": KEY[::-1]})
     assert (status, answer["code"]) == (409, "not_enough")
     assert api("vic")("POST", f"/parts/{pk}/tally", tap)[0] == 403

@@ -81,13 +81,20 @@ def count_part(user: User, part_id: int, place: str, count: int, emergency: int 
 
 
 def tally_part(user: User, part_id: int, place: str, change: int, key: str) -> PartStock:
-    """One more or one less in one place; the same tap sent twice counts once. Refused below zero (409)."""
+    """One more or one less in one place; the same tap sent twice counts once. Refused (409): below zero,
+    another tap under an id that is on file.
+    """
     part = part_for(user, part_id, "technician")
     with transaction.atomic():
         Part.objects.select_for_update().get(pk=part.pk)
+        held = PartMove.objects.filter(part=part, sheet=f"{TAP}{key}").first()
+        if held is not None and (held.place, held.change) != (place, change):
+            said = "What is on file under this id says something else; it stays as it is. Count again."
+            raise Refused(409, "tap_differs", said, field="key")
+        if held is not None:
+            there = PartStock.objects.filter(part=part, place=place).first()
+            return there or PartStock(part=part, place=place)
         lot, _ = PartStock.objects.select_for_update().get_or_create(part=part, place=place)
-        if PartMove.objects.filter(part=part, sheet=f"{TAP}{key}").exists():
-            return lot
         if lot.count + change < min(0, lot.count):
             message = f"There are {lot.count} in {place}: none can be taken out."
             raise Refused(409, "not_enough", message, field="change", right=f"at most {max(0, lot.count)}")
