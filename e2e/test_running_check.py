@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from conftest import Opener, Stack, answered, at_part, newest, set_page, type_check
+from conftest import Opener, Stack, answered, at_part, comes, newest, set_page, type_check
 from playwright.sync_api import expect
 
 
@@ -169,6 +169,9 @@ def test_correct_a_record_and_try_one_in_pencil(open_as: Opener, stack: Stack) -
 
 def test_lead_overrides_and_command_renews(open_as: Opener, stack: Stack) -> None:
     lead = open_as("teodor", "/rules")
+    # What the demo gave the worker to judge again is judged by the limit of before.
+    waits = "select count(*) from django_tasks_database_dbtaskresult where status in ('READY', 'RUNNING')"
+    comes(lambda: stack.db.sql(waits, database="hurbin_e2e").strip() == "0", lead, 180)
     row = lead.locator("[data-limit='own_past.fall_watch']").first
     row.get_by_role("button", name="Set site limit").click()
     row.get_by_label("Site limit").fill("25")
