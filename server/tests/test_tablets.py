@@ -226,6 +226,19 @@ def test_on_a_shared_tablet_a_lock_asks_again(tablet: Browser, pump_set: PumpSet
     assert safe.send(off)[0] == 200
 
 
+def test_another_pin_signs_out_whoever_came_in_by_the_one_before(tablet: Browser) -> None:
+    comes(tablet, "tia", PIN)
+    own = signed_in("tia")
+    assert own("POST", "/me/pin", {"password": WORD, "pin": OTHER})[0] == 200
+    assert tablet("GET", "/session")[1]["me"] is None
+    assert own("GET", "/session")[1]["me"]["username"] == "tia"
+    assert comes(tablet, "tia", PIN)[1]["code"] == "pin_wrong"
+    assert comes(tablet, "tia", OTHER)[0] == 200
+    assert tablet("POST", "/me/pin", {"password": WORD, "pin": PIN})[1]["me"]["username"] == "tia", (
+        "here it goes on"
+    )
+
+
 def test_another_person_has_shown_nothing_yet(tablet: Browser, pump_set: PumpSet) -> None:
     comes(tablet, "tia", PIN)
     safe = on(tablet, pump_set)

@@ -196,7 +196,8 @@ def set_pin(request: HttpRequest, body: PinIn) -> SessionOut:
         pins.check_pin(body.pin)
     if not _is_his(request, body.password):
         raise Refused(422, "password_wrong", "This is not your password.", field="password")
-    act(lambda: pins.set_pin(request.user, body.pin))
+    here = request.session.session_key or ""
+    act(lambda: pins.set_pin(request.user, body.pin, here))
     return session_of(request)
 
 

@@ -10,7 +10,7 @@ from django.db.models import F
 
 from . import audit
 from .errors import Refused
-from .models import User
+from .models import Session, User
 
 # So many wrong ones in a row, and only the password opens: four digits are soon tried through.
 MOST_WRONG = 5
@@ -38,12 +38,15 @@ def check_pin(pin: str) -> None:
     raise Refused(422, "pin_weak", said, field="pin", right=RIGHT)
 
 
-def set_pin(user: User, pin: str) -> None:
-    """Choose one, or none (empty)."""
+def set_pin(user: User, pin: str, here: str = "") -> None:
+    """Choose one, or none (empty). Whoever came in on a shared tablet by the one before is signed out, but
+    for the session here.
+    """
     if pin:
         check_pin(pin)
     user.pin, user.pin_wrong = make_password(pin) if pin else "", 0
     user.save(update_fields=["pin", "pin_wrong"])
+    Session.objects.filter(user=user, tablet__isnull=False).exclude(session_key=here).delete()
     audit.note(user, "pin_set" if pin else "pin_removed", user.username)
 
 
