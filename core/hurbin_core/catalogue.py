@@ -9,14 +9,25 @@ from __future__ import annotations
 
 import importlib
 import pkgutil
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
 import hurbin_core
 
-from .base import AnyBench, HurbinError, once, rules_version
+from .base import RULEBOOK, AnyBench, HurbinError, once, rules_version
 
 _NOT_ROOMS = ("simulator",)
+_TOLD = ("rule", "limit", "table", "school")
+
+
+@dataclass(frozen=True)
+class Topic:
+    """What some rules are about. key: as a rule names it, "electrical/ohms"; room, title: both in words."""
+
+    key: str
+    room: str
+    title: str
 
 
 def _rooms() -> list[Any]:
@@ -54,4 +65,25 @@ def bench(name: str) -> AnyBench:
     return found
 
 
-__all__ = ["bench", "benches", "rules_version", "topics"]
+@lru_cache(maxsize=1)
+def rule_topics() -> list[Topic]:
+    """What the rulebook's rules, limits, tables and schools are about, rules first, room by room.
+
+    A bench's own go by the bench's title; what a room says for all its benches stands first in it.
+    """
+    keys = [RULEBOOK.rooms[kind, key] for told in _TOLD for kind, key in RULEBOOK.rooms if kind == told]
+    rooms = list(dict.fromkeys(k.partition("/")[0] for k in keys))
+    ordered = sorted(dict.fromkeys(keys), key=lambda k: (rooms.index(k.partition("/")[0]), "/" in k))
+    shared = {k.partition("/")[0] for k in ordered if "/" in k}
+    return [_topic(k, k in shared) for k in ordered]
+
+
+def _topic(key: str, shared: bool) -> Topic:
+    room, _, folder = key.partition("/")
+    title = f"{room.capitalize()} in general" if shared else room.capitalize()
+    if folder:
+        title = _all()[folder].title if folder in _all() else folder.replace("_", " ").capitalize()
+    return Topic(key=key, room=room.capitalize(), title=title)
+
+
+__all__ = ["Topic", "bench", "benches", "rule_topics", "rules_version", "topics"]

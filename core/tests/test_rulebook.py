@@ -12,6 +12,7 @@ import subprocess
 import sys
 from collections.abc import Callable
 from datetime import UTC, datetime
+from itertools import pairwise
 from typing import Any
 
 import pytest
@@ -33,7 +34,7 @@ from hurbin_core.base import (
     phrase,
     write,
 )
-from hurbin_core.catalogue import benches
+from hurbin_core.catalogue import benches, rule_topics
 from hurbin_core.plant.kinds import check_parts
 from hurbin_core.safety.gates import GATES, check_gates
 from hurbin_core.safety.matters import CHANGES, check_changes
@@ -378,3 +379,19 @@ def test_every_template_is_used_somewhere() -> None:
         t for t in RULEBOOK.texts if f'"{t}"' not in code and t not in made and not t.startswith(families)
     ]
     assert unused == []
+
+
+def test_whatever_is_told_of_the_rules_stands_under_one_topic_with_a_name_of_its_own() -> None:
+    told = rule_topics()
+    assert len({t.key for t in told}) == len(told) == len({t.title for t in told})
+    under = {RULEBOOK.topic(kind, key) for kind, key in RULEBOOK.rooms if kind not in ("ground", "measurand")}
+    assert under == {t.key for t in told}
+    # A bench's rules go by the bench's name, never by its folder's; a room with nothing else is a topic.
+    named = {t.key: (t.room, t.title) for t in told}
+    assert named["electrical/drive_sheet"] == ("Electrical", "Drive settings")
+    assert named["electrical"] == ("Electrical", "Electrical in general")
+    assert named["safety"] == ("Safety", "Safety")
+    assert not [t.title for t in told if "_" in t.title]
+    # What holds for a whole room stands before its benches', and no room is cut in two.
+    rooms = [t.room for t in told]
+    assert len([1 for a, b in pairwise(rooms) if a != b]) + 1 == len(set(rooms))

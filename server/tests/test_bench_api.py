@@ -233,6 +233,15 @@ def test_rules_and_limits_of_every_bench_are_on_the_rules_page(
         "dew_point",
         "load",
     }
+    # Every row is under a topic of the list; a rule that uses a limit twice names it once.
+    topics = {t["key"] for t in told["topics"]}
+    rows = [r for rows in ("rules", "limits", "tables", "schools") for r in told[rows]]
+    assert {r["topic"] for r in rows} == topics
+    assert (table["topic"], limits["trend.chance"]["topic"]) == ("electrical/insulation", "logbook")
+    assert [r["id"] for r in told["rules"] if len(set(r["limits"])) != len(r["limits"])] == []
+    winding = next(r for r in told["rules"] if r["id"] == "insulation")
+    assert winding["limits"] == ["insulation.minimum_low_volt"]
+    assert [t["shown"] for t in winding["ticks"]] == ["5\u00a0MΩ", "15\u00a0MΩ"]
 
 
 def test_a_lead_moves_the_minimum_and_it_shows_where_it_is_used(

@@ -96,8 +96,8 @@ class Rulebook:
         return model.model_validate(self.sections.get(name, {}))
 
     def topic(self, kind: str, key: str) -> str:
-        """What the room of this row is about, in words: "Electrical, insulation"."""
-        return ", ".join(self.rooms[kind, key].split("/")).capitalize()
+        """The folder that this row is from, room first: "electrical/insulation"."""
+        return self.rooms[kind, key]
 
     def unasked(self) -> list[str]:
         """Sections that no room reads: data that decides nothing."""

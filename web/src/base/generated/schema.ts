@@ -13991,6 +13991,8 @@ export interface components {
             schools: components["schemas"]["SchoolRow"][];
             /** Tables */
             tables: components["schemas"]["TableRow"][];
+            /** Topics */
+            topics: components["schemas"]["TopicRow"][];
         };
         /**
          * RunClock
@@ -14319,6 +14321,8 @@ export interface components {
             overrides: components["schemas"]["OverrideRow"][];
             /** Title */
             title: string;
+            /** Topic */
+            topic: string;
             /** Why */
             why: string;
         };
@@ -18932,6 +18936,8 @@ export interface components {
             source: string;
             /** Title */
             title: string;
+            /** Topic */
+            topic: string;
             /** Why */
             why: string;
         };
@@ -19484,6 +19490,18 @@ export interface components {
             title: string;
             /** Used At */
             used_at: string | null;
+        };
+        /**
+         * TopicRow
+         * @description What some rules are about: key as the rows below name it, room and title in words.
+         */
+        TopicRow: {
+            /** Key */
+            key: string;
+            /** Room */
+            room: string;
+            /** Title */
+            title: string;
         };
         /**
          * TrackView
