@@ -5,6 +5,7 @@ taken out.
 from __future__ import annotations
 
 import re
+import time
 from datetime import date, datetime, timedelta
 from pathlib import Path
 
@@ -86,11 +87,13 @@ def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(
     page.clock.install(time=start)
     set_page(page, stack, "OZON-71", "/insulation")
     prepare(page)
+    begun, typed = time.monotonic(), []
     page.get_by_role("button", name="Start test").click()
     for wait, ohms in ((31, "500"), (36, "800")):
         page.clock.fast_forward(wait * 1000)
         page.locator("#f-ohms").fill(ohms)
         page.locator("#f-ohms").press("Enter")
+        typed.append(time.monotonic() - begun)
     expect(page.get_by_label("Readings")).to_contain_text("01:0")
     expect(page.get_by_role("timer")).to_have_text(re.compile(r"01:"))
     number = page.url.split("/sets/")[1].split("/")[0]
@@ -130,8 +133,8 @@ def test_the_stopwatch_keeps_the_true_second_and_survives_a_killed_browser(
     )
     seconds = [float(x) for x in re.findall(r'"seconds": ([\d.]+)', kept)]
     assert len(seconds) == 2
-    assert 31 <= seconds[0] < 35
-    assert 67 <= seconds[1] < 74
+    assert 31 <= seconds[0] <= 31 + typed[0]
+    assert 67 <= seconds[1] <= 67 + typed[1]
     back = open_as("jun", f"/sets/{number}/insulation")
     given_back(back, int(number))
     back.reload()

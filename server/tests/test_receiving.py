@@ -76,9 +76,12 @@ def test_eighty_who_send_half_leave_every_place_free() -> None:
 
         threads = [threading.Thread(target=half) for _ in range(80)]
         [t.start() for t in threads]
-        begun = time.monotonic()
-        assert ask(received, environ("/x", io.BytesIO(b"ok"), "2")) == (200, b"ok")
-        assert time.monotonic() - begun < 0.2
+        took = []
+        for _ in range(3):  # the machine may be busy for a moment: who finds no place free waits each time
+            begun = time.monotonic()
+            assert ask(received, environ("/x", io.BytesIO(b"ok"), "2")) == (200, b"ok")
+            took.append(time.monotonic() - begun)
+        assert min(took) < 0.2
         let_go.set()
         [t.join(10) for t in threads]
     assert [(status, told["code"]) for status, told in answers] == [(408, "half_sent")] * 80
