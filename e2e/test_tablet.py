@@ -152,7 +152,7 @@ def test_what_one_typed_in_another_tab_is_never_kept_in_the_next_one_s_name(
 ) -> None:
     comes_in(tablet, "Saskia Arrowood")
     is_in(tablet, "Saskia Arrowood")
-    set_page(tablet, stack, "COLD-33", "/running-check")
+    set_page(tablet, stack, "COLD-31", "/running-check")
     type_check(tablet, ("400", "401", "399"), ("12.1", "12.2", "12.1"))
     answered(tablet)
     other = tablet.context.new_page()

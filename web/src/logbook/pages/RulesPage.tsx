@@ -4,14 +4,14 @@ import { useSearchParams } from "react-router";
 import { Ready, small } from "../../base";
 import { chosenSite, useSites, type Site } from "../../plant";
 import { sourced } from "../components/FindingBox";
-import { RuleLine } from "../components/RuleLine";
+import { RuleLine } from "../rules/RuleLine";
 import { useRules } from "../queries";
 import { LimitLine } from "../rules/LimitLine";
 import { RuleIndex } from "../rules/RuleIndex";
 import { RuleTable } from "../rules/RuleTable";
 import { SchoolLine } from "../rules/SchoolLine";
 import { OWN, counted, holding, rowsOf, titleOf, type Row, type Rules } from "../rules/rows";
-import css from "../logbook.module.scss";
+import css from "../rules/rules.module.scss";
 
 export function RulesPage() {
   const sites = useSites();

@@ -1,7 +1,7 @@
 /** What the rules are about, room by room: how many there are, and where the site has a figure of its own. */
 import { Link } from "react-router";
 import { ACROSS, OWN, type Row, type Rules } from "./rows";
-import css from "../logbook.module.scss";
+import css from "./rules.module.scss";
 
 interface Of {
   rules: Rules;

@@ -1,6 +1,6 @@
 /** A rule drawn: its limits along a line, what each part of it says by shape and colour, a site's own limit beside. */
 import type { Schemas } from "../../base";
-import css from "../logbook.module.scss";
+import css from "./rules.module.scss";
 
 type Rule = Schemas["RuleRow"];
 const [WIDE, LINE] = [440, 34];
