@@ -35,6 +35,7 @@ from ..friction import flow_for, litres_of, loss_m
 from ..lasting import again
 from ..loops import LOOP, Loop, least_standing, loop_of, of_register
 from ..reading import Typed, typed_of
+from ..vessel import precharged
 from .entry import FillEntry, PurgeBranch
 from .steps import FillStepView, ValveView, next_step, steps_told, valves_at
 
@@ -145,13 +146,8 @@ def _volume(f: Fill) -> Finding | None:
 
 
 def _precharge(f: Fill) -> Finding | None:
-    found, wanted = f.t.got.get("precharge_found"), f.loop.got.get("precharge")
-    if found is None:
-        return None
-    if wanted is None:
-        return answer("loop_vessel", Verdict.UNKNOWN, phrase("loop.no_precharge"))
-    reason = phrase("loop.vessel", found=amount(found, "kPa"), wanted=amount(wanted, "kPa"))
-    return judged("loop_vessel", amount(abs(found - wanted), "kPa"), f.limits, reason)
+    found = f.t.got.get("precharge_found")
+    return None if found is None else precharged(f.loop, found, f.limits)
 
 
 def grows_l(f: Fill) -> float | None:

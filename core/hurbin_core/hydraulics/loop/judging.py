@@ -7,6 +7,7 @@ from __future__ import annotations
 from ...base import Finding, Phrase, Unknown, Verdict, amount, exceeds, phrase
 from ..answering import answer, judged
 from ..fluid import by_volume, freezes_c
+from ..vessel import precharged
 from .sheet import Hold, at_last_temperature, figure_lost, laws
 
 
@@ -97,12 +98,7 @@ def _vessel(h: Hold) -> Finding | None:
         return answer(
             "loop_vessel", Verdict.UNKNOWN, phrase("loop.not_drained"), unknown=Unknown.INCONCLUSIVE
         )
-    wanted = h.loop.got.get("precharge")
-    if wanted is None:
-        return answer("loop_vessel", Verdict.UNKNOWN, phrase("loop.no_precharge"))
-    off = amount(abs(got["precharge_found"] - wanted), "kPa")
-    reason = phrase("loop.vessel", found=amount(got["precharge_found"], "kPa"), wanted=amount(wanted, "kPa"))
-    return judged("loop_vessel", off, h.limits, reason)
+    return precharged(h.loop, got["precharge_found"], h.limits)
 
 
 def glycol_after(h: Hold) -> tuple[float, float] | None:
