@@ -85,15 +85,7 @@ def judge(d: Draw, case: AnyCase) -> Evaluation[DrawdownView]:
 
 
 def _lacking(d: Draw) -> dict[str, Phrase | None]:
-    wanting = {
-        "drawdown.sister": d.body.sister is None,
-        "drawdown.rain": d.body.rain != "no",
-        "drawdown.two_runs": len(d.runs) < 2,
-        "drawdown.start": len(d.runs) > 1 and not d.one_start,
-        "drawdown.after": any(r.after is None for r in d.runs),
-        "drawdown.stands_in": d.body.shape == "round" and not d.t.has("bodies", "body_diameter"),
-        "drawdown.alternates": d.body.alternates is None,
-    }
+    wanting = d.wanting | {"drawdown.alternates": d.body.alternates is None}
     return {n: None for n, lacks in wanting.items() if lacks}
 
 

@@ -22,11 +22,8 @@ def _flow(d: Draw) -> Finding | None:
         return answer("drawdown", Verdict.UNKNOWN, phrase("drawdown.not_whole"))
     said = amount(d.flow * 3.6, "m3/h")
     inflow = amount(d.runs[0].inflow * 3.6, "m3/h")
-    if d.body.sister == "on":
-        return answer("drawdown", Verdict.UNKNOWN, phrase("drawdown.sister"), unknown=Unknown.INCONCLUSIVE)
-    if d.spread is not None and exceeds(d.spread, d.limits.value("drawdown.spread")):
-        words = phrase("drawdown.spread", spread=amount(d.spread, "%"))
-        return answer("drawdown", Verdict.UNKNOWN, words, unknown=Unknown.INCONCLUSIVE)
+    if d.doubt is not None:
+        return answer("drawdown", Verdict.UNKNOWN, d.doubt, unknown=Unknown.INCONCLUSIVE)
     if d.best is None:
         words = phrase("drawdown.first", flow=said, inflow=inflow)
         return answer("drawdown", Verdict.UNKNOWN, words)
@@ -50,11 +47,8 @@ def _sign(d: Draw) -> Finding | None:
         return None
     if not d.body.amps_mean:
         return answer("lift_sign", Verdict.UNKNOWN, phrase("drawdown.mean"))
-    if d.body.sister == "on":
-        return answer("lift_sign", Verdict.UNKNOWN, phrase("drawdown.sister"), unknown=Unknown.INCONCLUSIVE)
-    if d.spread is not None and exceeds(d.spread, d.limits.value("drawdown.spread")):
-        words = phrase("drawdown.spread", spread=amount(d.spread, "%"))
-        return answer("lift_sign", Verdict.UNKNOWN, words, unknown=Unknown.INCONCLUSIVE)
+    if d.doubt is not None:
+        return answer("lift_sign", Verdict.UNKNOWN, d.doubt, unknown=Unknown.INCONCLUSIVE)
     if d.flow is None or d.best is None or d.best_amps is None:
         return answer("lift_sign", Verdict.UNKNOWN, phrase("drawdown.no_past"))
     idle = d.t.got.get("idle_amps")
@@ -81,22 +75,27 @@ def _main(d: Draw) -> Finding | None:
     flow, bore = d.flow, d.t.got.get("main_bore")
     if flow is None or bore is None:
         return None
-    if d.body.sister == "on":
-        return answer("force_main", Verdict.UNKNOWN, phrase("drawdown.sister"), unknown=Unknown.INCONCLUSIVE)
+    if d.doubt is not None:
+        return answer("force_main", Verdict.UNKNOWN, d.doubt, unknown=Unknown.INCONCLUSIVE)
     fast = amount(velocity(flow * 3.6, bore), "m/s")
     return judged("force_main", fast, d.limits, phrase("drawdown.main", fast=fast))
 
 
 def _starts(d: Draw) -> Finding | None:
-    """Starts an hour at this inflow, and at the worst one, against those allowed."""
+    """Starts an hour at this inflow, and at the worst one, against those allowed: by the flow that was
+    measured where it counts, else by the station's as typed.
+    """
     got = d.t.got
-    pump = d.flow or (got["station"] / 3.6 if "station" in got else None)
+    pump = d.sure_flow or (got["station"] / 3.6 if "station" in got else None)
     band, allowed = got.get("band"), got.get("allowed")
-    if not band or not pump:
+    if not band:
         return None
+    if not pump:
+        words = d.doubt or phrase("drawdown.not_sure")
+        return answer("well_starts", Verdict.UNKNOWN, words, unknown=Unknown.INCONCLUSIVE) if d.flow else None
     share = 2.0 if d.body.alternates == "yes" else 1.0
     worst = starts_an_hour(band, pump, pump / 2) / share
-    inflow = got["inflow"] / 3.6 if "inflow" in got else d.runs[0].inflow if d.runs else None
+    inflow = got["inflow"] / 3.6 if "inflow" in got else d.runs[0].inflow if d.sure_flow else None
     now = starts_an_hour(band, pump, inflow) / share if inflow is not None else None
     figures = {"worst": amount(worst, "1")}
     reason = phrase("drawdown.starts", **figures)

@@ -7,7 +7,7 @@ import math
 import re
 from dataclasses import dataclass, field
 
-from ...base import HurbinError, Limits, Problem, exceeds, read_fields
+from ...base import HurbinError, Limits, Phrase, Problem, amount, exceeds, phrase, read_fields
 from ...logbook import AnyCase, since_cut
 from ...plant import MotorFacts, motor_facts
 from ..curve import Line
@@ -70,6 +70,32 @@ class Draw:
             return False
         known = [s for s in starts if s is not None]
         return not known or not exceeds(max(known) - min(known), self.limits.value("drawdown.start"))
+
+    @property
+    def wanting(self) -> dict[str, bool]:
+        """What a flow by drawdown stands on, by its ground, and whether it is wanting."""
+        return {
+            "drawdown.sister": self.body.sister is None,
+            "drawdown.rain": self.body.rain != "no",
+            "drawdown.two_runs": len(self.runs) < 2,
+            "drawdown.start": len(self.runs) > 1 and not self.one_start,
+            "drawdown.after": any(r.after is None for r in self.runs),
+            "drawdown.stands_in": self.body.shape == "round" and not self.t.has("bodies", "body_diameter"),
+        }
+
+    @property
+    def doubt(self) -> Phrase | None:
+        """Why the flow that was measured is not this pump's, where it is not."""
+        if self.body.sister == "on":
+            return phrase("drawdown.sister")
+        if self.spread is not None and exceeds(self.spread, self.limits.value("drawdown.spread")):
+            return phrase("drawdown.spread", spread=amount(self.spread, "%"))
+        return None
+
+    @property
+    def sure_flow(self) -> float | None:
+        """The flow that was measured, where it may stand for others to rest on."""
+        return None if self.doubt or any(self.wanting.values()) else self.flow
 
 
 def understand(body: DrawdownEntry, case: AnyCase) -> Draw:

@@ -93,6 +93,10 @@ def _agree(d: Duty) -> Finding | None:
     if d.apart is None:
         one, two = d.ways[:2]
         told = _both("duty.agree", one, two)
+        wide = amount(100 * (one.u**2 + two.u**2) ** 0.5 / one.q, "%") if one.q else None
+        if wide is None or exceeds(wide.value, d.limits.value("duty.wide")):
+            words = _both("duty.wide", one, two)
+            return answer("flow_ways", Verdict.UNKNOWN, words, unknown=Unknown.INCONCLUSIVE)
         return answer("flow_ways", Verdict.GOOD, told)
     one, two = d.apart
     return answer(
