@@ -41,20 +41,14 @@ from .entry import MARKS, MARKS_S, InsulationEntry, InsulationTest, fold, leg_wo
 from .falling import falling_finding
 from .forecasting import forecast_finding, forecast_of, next_test
 from .formulas import life_share
-from .judging import (
-    Worked,
-    against_minimum,
-    against_past,
-    dew_finding,
-    legs_finding,
-    like_points,
-    ratio_findings,
-    ratios,
-    work_out,
-)
+from .judging import against_minimum, dew_finding
+from .legs import legs_finding
+from .own_past import against_past, like_points
 from .paper import paper_of
+from .ratios import ratio_findings, ratios
 from .standing import lacking
 from .view import InsulationView
+from .worked import Worked, work_out
 
 Sheet = Sequence[Entry[Any]]
 _ASKED = {

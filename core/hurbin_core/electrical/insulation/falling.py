@@ -16,7 +16,7 @@ from ...base import (
     phrase,
 )
 from .entry import Reading, Run, leg_word
-from .judging import Worked
+from .worked import Worked
 
 
 def _falls(run: Run) -> tuple[Reading, Reading, Quantity] | None:

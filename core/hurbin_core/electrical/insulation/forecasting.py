@@ -16,7 +16,7 @@ from ...logbook import (
     forecast_words,
     log_data,
 )
-from .judging import Worked
+from .worked import Worked
 
 _MOST = 60
 

@@ -8,8 +8,8 @@ from typing import Any
 from ...base import Quantity, nominal
 from ...logbook import Conditions, Context, Entry, PastSheet
 from .entry import InsulationTest, fold, insulation_entry
-from .judging import Worked
 from .view import Curve, CurvePaper, CurvePoint, PaperTick
+from .worked import Worked
 
 # Seconds 10 to 700, and resistance by tenfolds.
 _X = (10.0, 700.0)

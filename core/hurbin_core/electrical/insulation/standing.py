@@ -5,7 +5,7 @@ from __future__ import annotations
 from ...base import Limits, Phrase, exceeds
 from .correction import test_volts_for
 from .entry import InsulationTest
-from .judging import Worked
+from .worked import Worked
 
 _UNSAID = ("test_point", "links", "phases", "test_volts")
 
