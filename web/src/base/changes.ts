@@ -34,7 +34,8 @@ export function concerns(key: QueryKey, moved: Moved[]): boolean {
   if (typeof site === "number") return moved.some((m) => m.site === site);
   if (typeof set === "number")
     return moved.some((m) => (m.kind === "set" ? m.ref === set || (m.near ?? []).includes(set) : true));
-  // What hangs on neither by its address: a record, a part, the running tests. The lists of sites and kinds do not move by themselves.
+  // What hangs on neither by its address: a record, a part, the running tests. The lists of sites and kinds
+  // do not move by themselves.
   return moved.length > 0 && !/\/(sites|kinds|units|words|schema|benches)$/.test(path);
 }
 

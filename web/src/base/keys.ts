@@ -1,4 +1,7 @@
-/** Keys for frequent actions, on one scope: the page. What lies over it, a finder or a question, takes them all. `?` lists what is registered. */
+/**
+ * Keys for frequent actions, on one scope: the page. What lies over it, a finder or a question, takes them
+ * all. `?` lists what is registered.
+ */
 import { useEffect, useRef } from "react";
 import { useHotkeys, useHotkeysContext } from "react-hotkeys-hook";
 

@@ -1,4 +1,7 @@
-/** What stands of a sheet whose entries add to one another: by what the core's schema says of each field, for every bench. */
+/**
+ * What stands of a sheet whose entries add to one another: by what the core's schema says of each field, for
+ * every bench.
+ */
 import type { SheetEntry } from "./sheets";
 
 interface Field {

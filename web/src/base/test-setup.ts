@@ -15,6 +15,6 @@ globalThis.BroadcastChannel = class extends Channel {
 };
 afterAll(async () => {
   opened.forEach((channel) => channel.close());
-  // What was begun on the device comes to its end before the page is taken away from under it.
-  if ("indexedDB" in globalThis) await new Promise((done) => setTimeout(done, 60));
+  // What a hand left to rest and what was begun on the device come to their end before the page is taken away.
+  if ("indexedDB" in globalThis) await new Promise((done) => setTimeout(done, 350));
 });

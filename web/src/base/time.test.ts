@@ -6,7 +6,8 @@ describe("times in the site's zone", () => {
     for (const [local, zone, iso] of [
       ["2026-01-15T08:30", "Europe/Lisbon", "2026-01-15T08:30:00.000Z"],
       ["2026-07-15T08:30", "Europe/Lisbon", "2026-07-15T07:30:00.000Z"],
-      // The hour itself: Lisbon goes from 01:00 to 02:00 at 01:00 UTC on 29 March, and back from 02:00 to 01:00 on 25 October.
+      // The hour itself: Lisbon goes from 01:00 to 02:00 at 01:00 UTC on 29 March, and back from 02:00 to
+      // 01:00 on 25 October.
       ["2026-03-29T00:59", "Europe/Lisbon", "2026-03-29T00:59:00.000Z"],
       ["2026-03-29T02:00", "Europe/Lisbon", "2026-03-29T01:00:00.000Z"],
       ["2026-10-25T00:59", "Europe/Lisbon", "2026-10-24T23:59:00.000Z"],

@@ -22,7 +22,10 @@ export function dayTime(iso: string, zone: string, locale: string): string {
     minute: "2-digit",
   }).format(new Date(iso));
 }
-/** A local date-time field's text in a zone as an ISO instant. An hour that came twice is the first of the two; one that the clocks left out is refused. */
+/**
+ * A local date-time field's text in a zone as an ISO instant. An hour that came twice is the first of the
+ * two; one that the clocks left out is refused.
+ */
 export async function instant(local: string, zone: string): Promise<string> {
   // Fetched when the first time is typed: nothing else of the page needs it.
   const { Temporal } = await import("temporal-polyfill");

@@ -1,4 +1,7 @@
-/** A board of time: a year back and a year on, today a line down through it, each lane the time in which something counts. */
+/**
+ * A board of time: a year back and a year on, today a line down through it, each lane the time in which
+ * something counts.
+ */
 import type { ReactNode } from "react";
 import { monthName, useMe } from "../base";
 import { band, gap, part, type Band, type Stretch } from "./logic";

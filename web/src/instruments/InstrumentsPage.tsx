@@ -1,4 +1,7 @@
-/** The instruments of a site as they hang on the board, each with the time in which its readings count; below, who may read live parts. */
+/**
+ * The instruments of a site as they hang on the board, each with the time in which its readings count;
+ * below, who may read live parts.
+ */
 import { useState, type ReactNode } from "react";
 import {
   Act,

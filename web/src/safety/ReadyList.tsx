@@ -1,4 +1,7 @@
-/** What must be on record before a set is energised, after a fault or before a first start: each line with its record, or where it is done. */
+/**
+ * What must be on record before a set is energised, after a fault or before a first start: each line with
+ * its record, or where it is done.
+ */
 import { Link } from "react-router";
 import { benchPath, useBenches, type Schemas } from "../base";
 import type { SetOut } from "../plant";

@@ -50,7 +50,10 @@ export function SetBegin({ set, part }: { set: SetOut; part: string }) {
     </section>
   );
 }
-/** A bench with its gate: while it is shut, dashed, and what it waits for beneath. What was read all the same can be written down there. */
+/**
+ * A bench with its gate: while it is shut, dashed, and what it waits for beneath. What was read all the same
+ * can be written down there.
+ */
 function Waits({ set, bench }: { set: SetOut; bench: BenchOut }) {
   const { offer } = useOffer(set.id, bench.act);
   const waits = bench.act !== "" && offer?.offered !== true;

@@ -1,4 +1,7 @@
-/** Steps as the core compiles them: how far each has come, and what is said at the one that is next. No step is known here. */
+/**
+ * Steps as the core compiles them: how far each has come, and what is said at the one that is next. No step
+ * is known here.
+ */
 import { useEffect, useId, useRef, useState, type ReactNode } from "react";
 import { Act, SENDING, FigureInput, useDraft, useMe, type Schemas } from "../base";
 import css from "./safety.module.scss";

@@ -34,7 +34,10 @@ export function Stops({ set, safety, lead }: { set: SetOut; safety: SetSafety; l
     </section>
   );
 }
-/** On a bench that reads a running set: the stop that forbids its start, or the one watched run that was released into it. */
+/**
+ * On a bench that reads a running set: the stop that forbids its start, or the one watched run that was
+ * released into it.
+ */
 export function NotToBeStarted({ set }: { set: SetOut }) {
   const safety = useSetSafety(set.id).data;
   const stops = safety?.stops ?? [];

@@ -167,7 +167,10 @@ function Opens({ offer, setId, className }: { offer: Offer; setId: number; class
     </Link>
   );
 }
-/** How the set stands is not known yet, or cannot be fetched: nothing is offered until it is. What was seen can be written down. */
+/**
+ * How the set stands is not known yet, or cannot be fetched: nothing is offered until it is. What was seen
+ * can be written down.
+ */
 function StandsUnknown({ failed, what }: { failed: boolean; what: string }) {
   const says = failed ? "Status of this set could not be loaded" : "Loading status of this set";
   return (

@@ -77,7 +77,10 @@ export function useServed(): (serviceId: number) => Schemas["ServedOut"] | undef
 }
 /** What happened to a set. */
 export const useTimeline = (set: number) => useGet(PARTS.timeline, { set_id: set });
-/** What is offered on a set now. Not known (loading, no connection, an answer that failed, a step nobody knows) is not offered. */
+/**
+ * What is offered on a set now. Not known (loading, no connection, an answer that failed, a step nobody
+ * knows) is not offered.
+ */
 export function useOffer(
   set: number,
   act: string,

@@ -1,4 +1,7 @@
-/** The alignment of a coupling, a whole visit: measures, what is looked at before, passes, shims, drawing up, the coupling; then on record. */
+/**
+ * The alignment of a coupling, a whole visit: measures, what is looked at before, passes, shims, drawing up,
+ * the coupling; then on record.
+ */
 import { useMemo, useState } from "react";
 import { KeptLate, type Schemas } from "../../base";
 import {

@@ -1,4 +1,7 @@
-/** Take out, put in: four feet as they lie before you, large enough to be read from the floor; any pack changed in pencil. */
+/**
+ * Take out, put in: four feet as they lie before you, large enough to be read from the floor; any pack
+ * changed in pencil.
+ */
 import { useState, type ReactNode } from "react";
 import { RadioGroup, type Schemas } from "../../base";
 import { feetFrom, STANDS, type Body, type Stand } from "./logic";

@@ -1,4 +1,7 @@
-/** The alignment sheet as typed: its fields by instrument, which entry a field belongs to, how drawings turn to where you stand. No rule of the trade. */
+/**
+ * The alignment sheet as typed: its fields by instrument, which entry a field belongs to, how drawings turn
+ * to where you stand. No rule of the trade.
+ */
 import {
   isSaid,
   keptFields,
@@ -80,7 +83,10 @@ export function carried(last: Record<string, unknown> | undefined, fields: Field
 export function held(entries: SheetEntry<Body>[], { kept }: Fields): Body {
   return newest(entries, [...kept.keys(), ...PACKS, ...OF_A_PASS], ["try"]);
 }
-/** What is typed and not kept yet, as the entries it will make: a change of the set, what was looked at, the coupling, the pass. */
+/**
+ * What is typed and not kept yet, as the entries it will make: a change of the set, what was looked at, the
+ * coupling, the pass.
+ */
 export function entriesOf(typed: Body, known: Body, fields: Fields): Body[] {
   const groups: [Kind, string[]][] = [
     ["measures", ofTheSet(fields)],

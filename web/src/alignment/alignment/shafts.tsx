@@ -1,4 +1,7 @@
-/** The two shafts from the side and from above, exaggerated; what each foot asks for beneath them. Turned over for who stands on the other side. */
+/**
+ * The two shafts from the side and from above, exaggerated; what each foot asks for beneath them. Turned
+ * over for who stands on the other side.
+ */
 import type { ReactNode } from "react";
 import type { Schemas } from "../../base";
 import css from "./drawing.module.scss";

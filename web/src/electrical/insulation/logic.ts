@@ -1,4 +1,7 @@
-/** The insulation test as the page sees it: what was said last, which run is under way, how its clock stands. No rule of the trade. */
+/**
+ * The insulation test as the page sees it: what was said last, which run is under way, how its clock stands.
+ * No rule of the trade.
+ */
 import { counted, type Entered, type EntryBody, type Schemas, type SheetEntry } from "../../base";
 
 export type Body = EntryBody<"insulation">;

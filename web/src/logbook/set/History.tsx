@@ -1,4 +1,7 @@
-/** What happened here, newest first: records, calls, repairs, open items; a corrected record struck through beside its correction. */
+/**
+ * What happened here, newest first: records, calls, repairs, open items; a corrected record struck through
+ * beside its correction.
+ */
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { dayTime, Ready, small, useMe, VerdictShape, type Schemas } from "../../base";

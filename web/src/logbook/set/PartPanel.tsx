@@ -1,4 +1,7 @@
-/** One part of a set: its verdict with the margin drawn, what was read last, what is fitted, what is due, what can be started. */
+/**
+ * One part of a set: its verdict with the margin drawn, what was read last, what is fitted, what is due,
+ * what can be started.
+ */
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import {
