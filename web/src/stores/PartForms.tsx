@@ -55,7 +55,7 @@ export function Figures({ part }: { part: Spare }) {
   };
   const form = useSmallForm(`figures:${String(part.id)}:${String(part.version)}`, start);
   const number = (v: string) => (v.trim() === "" ? null : Number(v.replace(",", ".")));
-  const wrong = FIGURES.find(([n]) => Number.isNaN(number(form.v[n]) ?? 0));
+  const wrong = FIGURES.find(([n]) => !Number.isFinite(number(form.v[n]) ?? 0));
   return (
     <div className={css.row}>
       <Word
