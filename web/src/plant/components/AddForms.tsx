@@ -82,7 +82,7 @@ const FIELD: Record<string, string> = {
   code: "code",
   serves: "type of service",
   note: "operating note",
-  weight: "consequence of failure",
+  consequence: "consequence of failure",
   check_every_days: "running check interval, days",
   time_zone: "time zone",
   altitude_m: "altitude, m",
@@ -152,6 +152,7 @@ export function SiteForm({ old, done }: { old?: Site; done: (id: number) => void
               code: String(f.current?.code),
               name: String(f.current?.name),
               time_zone: String(f.current?.time_zone),
+              altitude: String(f.current?.altitude_m ?? ""),
               version: Number(f.current?.version),
             })
           }
