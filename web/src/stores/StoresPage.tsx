@@ -242,7 +242,10 @@ function Shelf({
                 waits={
                   (form.busy && SENDING) ||
                   (!form.v.place.trim() && "Enter the place.") ||
-                  (!whole.test(form.v.count) && "Enter how many, as a whole number.")
+                  (!whole.test(form.v.count) && "Enter how many, as a whole number.") ||
+                  (form.v.emergency.trim() !== "" &&
+                    !whole.test(form.v.emergency) &&
+                    "Emergency only: a whole number, or nothing.")
                 }
                 onClick={() =>
                   void form.send(
