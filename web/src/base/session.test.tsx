@@ -17,9 +17,9 @@ let csrf = 0;
 let who: object | null;
 let refuse: { status: number; code: string } | null;
 const calls: { method: string; path: string; body: unknown; token: string }[] = [];
-const paused = vi.spyOn(outbox, "pause");
-const resumed = vi.spyOn(outbox, "resume");
-const signed = vi.spyOn(outbox, "signedIn");
+const paused = vi.spyOn(outbox, "pause").mockReturnValue(undefined);
+const resumed = vi.spyOn(outbox, "resume").mockReturnValue(undefined);
+const signed = vi.spyOn(outbox, "signedIn").mockReturnValue(undefined);
 
 beforeEach(() => {
   calls.length = csrf = 0;
