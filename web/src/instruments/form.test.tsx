@@ -1,7 +1,8 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { ApiError, outbox } from "../base";
+import { ApiError } from "../base";
+import { catchWrites, writes } from "../base/test-writes";
 import { InstrumentForm } from "./InstrumentForm";
 import type { Instrument, Register } from "./queries";
 
@@ -13,18 +14,8 @@ vi.mock("../base/queries", async (real) => ({
   ...(await real<object>()),
   useSymbols: () => ({ V: "V", kV: "kV", MOhm: "MΩ", degC: "°C" }),
 }));
-const sent: { method: string; path: string; body: Record<string, unknown> }[] = [];
-let refuse: ApiError | null;
-beforeEach(() => {
-  localStorage.clear();
-  sent.length = 0;
-  refuse = null;
-  vi.spyOn(outbox, "write").mockImplementation(async (method, path, body) => {
-    sent.push({ method, path, body: (await (body as unknown)) as Record<string, unknown> });
-    if (refuse) throw refuse;
-    return {} as never;
-  });
-});
+const { sent } = writes;
+beforeEach(catchWrites);
 afterEach(() => {
   cleanup();
   vi.restoreAllMocks();
@@ -120,7 +111,7 @@ describe("an instrument entered", () => {
     });
   });
   it("stays open when it is refused, and is dropped when it is cancelled", async () => {
-    refuse = new ApiError(409, "name_used", "Another instrument has this label.");
+    writes.refuse = new ApiError(409, "name_used", "Another instrument has this label.");
     const close = open(5);
     type("Label", "Tester 1");
     press("Add to the register");

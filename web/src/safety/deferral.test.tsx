@@ -1,7 +1,8 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { ApiError, outbox } from "../base";
+import { ApiError } from "../base";
+import { catchWrites, writes } from "../base/test-writes";
 import type { SetOut } from "../plant";
 import { DeferralForm } from "./DeferralForm";
 
@@ -36,18 +37,8 @@ vi.mock("./queries", () => ({
     },
   }),
 }));
-const sent: { method: string; path: string; body: Record<string, unknown>; label: string }[] = [];
-let refuse: ApiError | null;
-beforeEach(() => {
-  localStorage.clear();
-  sent.length = 0;
-  refuse = null;
-  vi.spyOn(outbox, "write").mockImplementation(async (method, path, body, label) => {
-    sent.push({ method, path, body: (await (body as unknown)) as Record<string, unknown>, label });
-    if (refuse) throw refuse;
-    return {} as never;
-  });
-});
+const { sent } = writes;
+beforeEach(catchWrites);
 afterEach(() => {
   cleanup();
   vi.restoreAllMocks();
@@ -111,14 +102,14 @@ describe("a repair put off", () => {
     expect(sent[0]?.body.limits).toEqual([]);
   });
   it("stays open with what was typed when it is refused, in the server's words", async () => {
-    refuse = new ApiError(400, "reason_missing", "Enter why it is put off.");
+    writes.refuse = new ApiError(400, "reason_missing", "Enter why it is put off.");
     open(4);
     type("Repair to defer", "bearing noise");
     await defer();
     expect((await screen.findByRole("alert")).textContent).toContain("Enter why it is put off.");
     expect(screen.getByLabelText<HTMLInputElement>("Repair to defer").value).toBe("bearing noise");
     const first = sent[0]?.path;
-    refuse = null;
+    writes.refuse = null;
     type("Why", "no spare");
     fireEvent.click(screen.getByRole("button", { name: "Defer repair" }));
     await waitFor(() => expect(sent).toHaveLength(2));

@@ -2,7 +2,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { ApiError, outbox, type Schemas } from "../base";
+import { ApiError, type Schemas } from "../base";
+import { catchWrites, writes } from "../base/test-writes";
 import { StoresPage } from "./StoresPage";
 
 let told: Schemas["StoresOut"];
@@ -19,18 +20,8 @@ vi.mock("../plant", () => ({
   chosenSite: (list: unknown[]) => list[0],
 }));
 vi.mock("./Kits", () => ({ Kits: () => <p>the kits</p> }));
-const sent: { method: string; path: string; body: Record<string, unknown>; id: string }[] = [];
-let refuse: ApiError | null;
-beforeEach(() => {
-  localStorage.clear();
-  sent.length = 0;
-  refuse = null;
-  vi.spyOn(outbox, "write").mockImplementation(async (method, path, body, _label, id) => {
-    sent.push({ method, path, body: (await (body as unknown)) as Record<string, unknown>, id: id ?? "" });
-    if (refuse) throw refuse;
-    return {} as never;
-  });
-});
+const { sent } = writes;
+beforeEach(catchWrites);
 afterEach(() => {
   cleanup();
   vi.restoreAllMocks();
@@ -114,7 +105,7 @@ describe("a count by thumb", () => {
     open([spare(42, "S-16", { stock: [{ place: "Van 1", count: 0, reserved: 0, emergency: 1 }] })]);
     expect(shelf("S-16").queryByRole("button", { name: "one S-16 less in Van 1" })).toBeNull();
     expect(shelf("S-16").getByText(", 1 emergency only")).toBeTruthy();
-    refuse = new ApiError(409, "tap_differs", "This tap is on file for another place.");
+    writes.refuse = new ApiError(409, "tap_differs", "This tap is on file for another place.");
     fireEvent.click(button("S-16", "one S-16 more in Van 1"));
     expect((await shelf("S-16").findByRole("alert")).textContent).toContain("on file for another place");
   });

@@ -2,22 +2,16 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import type { ReactElement } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { outbox, type Schemas } from "../base";
+import { type Schemas } from "../base";
+import { catchWrites, writes } from "../base/test-writes";
 import { Figures, NewPart } from "./PartForms";
 
 vi.mock("../base/session", async (real) => ({
   ...(await real<object>()),
   useMe: () => ({ username: "ada", locale: "en-GB", units: {} }),
 }));
-const sent: { method: string; path: string; body: unknown; label: string }[] = [];
-beforeEach(() => {
-  localStorage.clear();
-  sent.length = 0;
-  vi.spyOn(outbox, "write").mockImplementation(async (method, path, body, label) => {
-    sent.push({ method, path, body: await (body as unknown), label });
-    return {} as never;
-  });
-});
+const { sent } = writes;
+beforeEach(catchWrites);
 afterEach(() => {
   cleanup();
   vi.restoreAllMocks();
@@ -51,7 +45,7 @@ describe("the figures of a spare", () => {
     fireEvent.click(save());
     await waitFor(() => expect(sent).toHaveLength(1));
     expect(sent[0]).toEqual({
-      ...{ method: "PUT", path: "/api/v1/parts/4/figures", label: "S-16, figures" },
+      ...{ method: "PUT", path: "/api/v1/parts/4/figures", label: "S-16, figures", id: "" },
       body: {
         ...{ expected_version: 5, title: "Seal set", lines: ["seal", "o_ring"], fits: ["C-1"] },
         ...{ per_year: 1.5, lead_days: 12.5, price: null, day_cost: null, least: null, most: null },

@@ -2,7 +2,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import api from "../../../../docs/openapi.json";
-import { ApiError, outbox, type Schemas } from "../../base";
+import { ApiError, type Schemas } from "../../base";
+import { catchWrites, writes } from "../../base/test-writes";
 import { LoopForm } from "./LoopForm";
 
 vi.mock("../../base/session", async (real) => ({
@@ -24,18 +25,8 @@ vi.mock("../../plant", () => ({
     },
   }),
 }));
-const sent: { method: string; path: string; body: Record<string, unknown> }[] = [];
-let refuse: ApiError | null;
-beforeEach(() => {
-  localStorage.clear();
-  sent.length = 0;
-  refuse = null;
-  vi.spyOn(outbox, "write").mockImplementation(async (method, path, body) => {
-    sent.push({ method, path, body: (await (body as unknown)) as Record<string, unknown> });
-    if (refuse) throw refuse;
-    return {} as never;
-  });
-});
+const { sent } = writes;
+beforeEach(catchWrites);
 afterEach(() => {
   cleanup();
   vi.restoreAllMocks();
@@ -69,7 +60,7 @@ describe("a loop described", () => {
     await waitFor(() => expect(done).toHaveBeenCalledOnce());
     expect(sent).toEqual([
       {
-        ...{ method: "POST", path: "/api/v1/sites/1/loops" },
+        ...{ method: "POST", path: "/api/v1/sites/1/loops", label: "a loop", id: "" },
         body: {
           ...{ name: "North risers", set_ids: [42], expected_version: 0 },
           plate: { note: "", precharge: { text: "120", unit: "kPa" }, fluid: "propylene" },
@@ -93,7 +84,7 @@ describe("a loop described", () => {
   it("says at the field what is wrong with it, and loses nothing", async () => {
     const words = "The vessel is larger than the whole loop.";
     const problem = { code: "loop_wrong", field: "volume", value: "3", message: words, right: "" };
-    refuse = new ApiError(400, "loop_wrong", "The loop cannot be so.", [problem]);
+    writes.refuse = new ApiError(400, "loop_wrong", "The loop cannot be so.", [problem]);
     const done = open(3, LOOP);
     type("Water in the loop", "3");
     save();

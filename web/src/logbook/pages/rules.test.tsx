@@ -2,7 +2,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import type { Schemas } from "../../base";
+import { ApiError, type Schemas } from "../../base";
+import { catchWrites, writes } from "../../base/test-writes";
 import { RulesPage } from "./RulesPage";
 
 type Rules = Schemas["RulesOut"];
@@ -104,6 +105,25 @@ describe("the rulebook", () => {
     cleanup();
     shown("/rules?topic=safety", { role: "lead" });
     expect(screen.getAllByRole("button").map((b) => b.textContent)).toEqual(["Use two"]);
+  });
+  it("names the site's practice, not that of one set", () => {
+    const of = (set_tag: string, choice: string) =>
+      ({ ...override, set_tag, override: { ...override.override, choice } }) as typeof override;
+    const school = { id: "s", topic: "safety", title: "Who tries", options: { a: "one", b: "two" } };
+    const row = { ...school, default: "a", why: "Both are held.", overrides: [of("C-1", "b")] };
+    shown("/rules?topic=practice", { schools: [row] });
+    expect(screen.getByText(/: one \(the default\)/)).toBeTruthy();
+    cleanup();
+    shown("/rules?topic=practice", { schools: [{ ...row, overrides: [of("C-1", "a"), of("", "b")] }] });
+    expect(screen.getByText(/: two/)).toBeTruthy();
+  });
+  it("says why a site limit could not be taken away", async () => {
+    catchWrites();
+    writes.refuse = new ApiError(409, "gone", "Somebody removed it already.");
+    shown("/rules", { role: "lead" });
+    fireEvent.click(screen.getByRole("button", { name: "Remove site limit" }));
+    expect((await screen.findByRole("alert")).textContent).toContain("Somebody removed it already.");
+    expect(writes.sent[0]).toMatchObject({ method: "DELETE", path: "/api/v1/sites/1/overrides/9" });
   });
   it("keeps the reason for another practice as it is typed", () => {
     shown("/rules?topic=practice", { role: "lead" });

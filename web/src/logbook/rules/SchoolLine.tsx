@@ -10,7 +10,7 @@ export function SchoolLine({ site, row, may }: { site: Site; row: Schemas["Schoo
   const draft = useDraft(`practice:${site.id}:${row.id}`, { reason: "" });
   const [error, setError] = useState<unknown>(null);
   const client = useQueryClient();
-  const now = row.overrides[0]?.override.choice || row.default;
+  const now = row.overrides.find((o) => o.set_tag === "")?.override.choice || row.default;
   const choose = async (choice: string) => {
     try {
       await outbox.write(

@@ -1,6 +1,6 @@
 /** What the site, or a set of it, has laid over a published figure or practice, by whom and why. */
 import { useQueryClient } from "@tanstack/react-query";
-import { address, day, outbox, renew, small, type Schemas } from "../../base";
+import { address, Complaint, day, outbox, renew, small, useGoing, type Schemas } from "../../base";
 import type { Site } from "../../plant";
 
 export function SiteFigures({
@@ -15,15 +15,17 @@ export function SiteFigures({
   locale: string;
 }) {
   const client = useQueryClient();
-  const end = async (id: number) => {
-    await outbox.write(
-      "DELETE",
-      address("/api/v1/sites/{site_id}/overrides/{override_id}", { site_id: site.id, override_id: id }),
-      undefined,
-      "site limit removed",
-    );
-    await renew(client, { site: site.id });
-  };
+  const { error, go } = useGoing();
+  const end = (id: number) =>
+    go(async () => {
+      await outbox.write(
+        "DELETE",
+        address("/api/v1/sites/{site_id}/overrides/{override_id}", { site_id: site.id, override_id: id }),
+        undefined,
+        "site limit removed",
+      );
+      await renew(client, { site: site.id });
+    });
   return (
     <>
       {rows.map((o) => (
@@ -37,6 +39,7 @@ export function SiteFigures({
           )}
         </p>
       ))}
+      <Complaint error={error} />
     </>
   );
 }

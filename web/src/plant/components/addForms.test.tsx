@@ -2,7 +2,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import type { ReactElement } from "react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { ApiError, outbox, type Schemas } from "../../base";
+import { ApiError, type Schemas } from "../../base";
+import { catchWrites, writes } from "../../base/test-writes";
 import type { Site } from "../queries";
 import { AddService, AddSets, ServiceForm, SiteForm } from "./AddForms";
 
@@ -26,17 +27,10 @@ vi.mock("../queries", () => ({
   }),
 }));
 vi.mock("./Train", () => ({ Train: ({ label }: { label: string }) => <p>drawn: {label}</p> }));
-const sent: { method: string; path: string; body: Record<string, unknown> }[] = [];
-let refuse: ApiError | null;
+const { sent } = writes;
 beforeEach(() => {
-  localStorage.clear();
-  sent.length = 0;
-  refuse = null;
-  vi.spyOn(outbox, "write").mockImplementation(async (method, path, body) => {
-    sent.push({ method, path, body: (await (body as unknown)) as Record<string, unknown> });
-    if (refuse) throw refuse;
-    return { id: 12 } as never;
-  });
+  catchWrites();
+  writes.answer = { id: 12 };
 });
 afterEach(() => {
   cleanup();
@@ -73,7 +67,7 @@ describe("a site", () => {
     await waitFor(() => expect(done).toHaveBeenCalledWith(12));
   });
   it("that somebody else saved meanwhile is told whole, and is taken whole", async () => {
-    refuse = stale({
+    writes.refuse = stale({
       code: "AQ",
       name: "Ocean hall",
       time_zone: "Europe/Lisbon",
@@ -90,23 +84,23 @@ describe("a site", () => {
     expect([value("Name"), value("Time zone"), value("Altitude, m")]).toEqual([
       ...["Ocean hall", "Europe/Lisbon", "40"],
     ]);
-    refuse = null;
+    writes.refuse = null;
     await go("Save site");
     expect(sent[1]?.body).toMatchObject({ version: 4, altitude_m: "40" });
   });
   it("is saved as mine over it, where I say so", async () => {
-    refuse = stale({ code: "AQ", name: "Ocean hall", time_zone: "UTC", altitude_m: 40, version: 4 });
+    writes.refuse = stale({ code: "AQ", name: "Ocean hall", time_zone: "UTC", altitude_m: 40, version: 4 });
     show(<SiteForm old={SITE(6)} done={vi.fn()} />);
     type("Altitude, m", "15");
     await go("Save site");
     fireEvent.click(await screen.findByRole("button", { name: "Keep mine" }));
-    refuse = null;
+    writes.refuse = null;
     await go("Save site");
     expect(sent[1]?.body).toMatchObject({ version: 4, name: "Aquarium", altitude_m: "15" });
   });
   it("says at the field what is wrong with it", async () => {
     const problem = { code: "x", field: "altitude_m", value: "high", message: "Enter metres.", right: "12" };
-    refuse = new ApiError(400, "altitude_wrong", "The site cannot be so.", [problem]);
+    writes.refuse = new ApiError(400, "altitude_wrong", "The site cannot be so.", [problem]);
     show(<SiteForm old={SITE(7)} done={vi.fn()} />);
     type("Altitude, m", "high");
     await go("Save site");
@@ -146,7 +140,13 @@ describe("a service", () => {
   });
   it("shows what another saved, by the names of its form", async () => {
     const old = { id: 8, code: "KELP", name: "Kelp", note: "", check_every_days: 35, version: 1 };
-    refuse = stale({ code: "KELP", name: "Kelp", note: "one runs", check_every_days: 14, consequence: 3 });
+    writes.refuse = stale({
+      code: "KELP",
+      name: "Kelp",
+      note: "one runs",
+      check_every_days: 14,
+      consequence: 3,
+    });
     const whole = { ...old, consequence: 2, serves: "other" } as unknown as Schemas["ServiceOut"];
     show(<ServiceForm siteId={4} place={0} old={whole} done={vi.fn()} />);
     type("Service name", "Kelp forest");
@@ -187,7 +187,7 @@ describe("sets", () => {
   });
   it("say at the tag that it is used", async () => {
     const problem = { code: "x", field: "standby_tag", value: "K-2", message: "Used already.", right: "" };
-    refuse = new ApiError(409, "tag_used", "No.", [problem]);
+    writes.refuse = new ApiError(409, "tag_used", "No.", [problem]);
     show(<AddSets serviceId={11} pair done={vi.fn()} />);
     type("Standby set tag", "K-2");
     await go("Add pair");
