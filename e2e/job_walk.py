@@ -159,7 +159,7 @@ class Walk:
 
     def confirm(self) -> None:
         button = self.step().locator("button.btn-ink").first
-        expect(button, f"{self.seen[-1]}: {self.step().text_content()}").to_be_enabled(timeout=5000)
+        expect(button, f"{self.seen[-1]}: {self.step().text_content()}").to_be_enabled()
         button.click()
 
     def _by_second(self, name: str) -> None:

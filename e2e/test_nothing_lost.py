@@ -36,7 +36,7 @@ def test_a_lost_connection_sends_later_and_once(open_as: Opener, stack: Stack) -
     expect(page.get_by_text("Server not reachable")).to_be_visible()
     assert stack.records() == before
     page.context.set_offline(False)
-    page.wait_for_url("**/sets/*", timeout=15_000)
+    page.wait_for_url("**/sets/*")
     assert stack.records() == before + 1
 
 
@@ -103,7 +103,7 @@ def test_session_expires_just_before_the_save(open_as: Opener, stack: Stack) -> 
     assert stack.records() == before
     page.get_by_label("Password").fill(WORD)
     page.get_by_role("button", name="Sign in").click()
-    page.wait_for_url("**/sets/*", timeout=15_000)
+    page.wait_for_url("**/sets/*")
     assert stack.records() == before + 1
 
 

@@ -44,7 +44,7 @@ def test_a_refusal_that_nobody_saw_stays_until_somebody_has(open_as: Opener, sta
     offline(page, False)
     page.goto(stack.url)
     strip = page.get_by_test_id("not-taken")
-    expect(strip).to_contain_text("Teodor", timeout=15_000)
+    expect(strip).to_contain_text("Teodor")
     expect(strip).to_contain_text("before you")
     expect(strip).to_contain_text("restored at the panel")
     page.reload()
@@ -100,7 +100,7 @@ def test_what_another_enters_is_seen_without_a_reload(open_as: Opener, stack: St
     tag = page.get_by_test_id("change").filter(has_text="over the dock wall")
     expect(tag).to_be_visible(timeout=12_000)
     send(other, f"/api/v1/changes/{said['uuid']}/off", {"note": "rolled up"})
-    expect(tag).to_have_count(0, timeout=12_000)
+    expect(tag).to_have_count(0)
 
 
 def test_a_phone_whose_clock_is_wrong_writes_the_right_time_and_says_so(
