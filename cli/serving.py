@@ -277,7 +277,10 @@ def start_gunicorn(exe: Path, env: dict[str, str], port: int, log: Path, workers
 
 
 def wait_healthy(port: int, pid: int, log: Path) -> None:
-    until = time.monotonic() + 60
+    """Wait until it answers: a machine that does much else takes minutes to start it. Raises `Stop` with the
+    end of its log where it ends instead, or never answers.
+    """
+    until = time.monotonic() + 180
     while time.monotonic() < until:
         try:
             with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/v1/health", timeout=5) as answer:
