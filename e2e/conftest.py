@@ -23,7 +23,7 @@ from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 from cli.database import Database
 from cli.install import BROWSER
 from cli.serving import manage, server_env, start_gunicorn, start_worker, wait_healthy
-from cli.state import LOGS, ROOT, STATE, free_port, tree_hash
+from cli.state import LOGS, ROOT, STATE, Stop, free_port, tree_hash
 
 AS_OF = "2026-11-16T08:30:00+00:00"
 WORD = "tidal-lagoon-7"
@@ -91,7 +91,11 @@ class Stack:
 
     def start(self) -> None:
         self.pid = start_gunicorn(self.exe, self.env, self.port, self.log)
-        wait_healthy(self.port, self.pid, self.log)
+        try:
+            wait_healthy(self.port, self.pid, self.log)
+        except Stop:
+            self.stop()
+            raise
 
     def stop(self) -> None:
         os.kill(self.pid, signal.SIGTERM)

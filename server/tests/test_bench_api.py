@@ -240,7 +240,7 @@ def test_rules_and_limits_of_every_bench_are_on_the_rules_page(
     assert (table["topic"], limits["trend.chance"]["topic"]) == ("electrical/insulation", "logbook")
     assert [r["id"] for r in told["rules"] if len(set(r["limits"])) != len(r["limits"])] == []
     winding = next(r for r in told["rules"] if r["id"] == "insulation")
-    assert winding["limits"] == ["insulation.minimum_low_volt"]
+    assert winding["limits"] == ["insulation.minimum_low_volt", "insulation.near_times"]
     assert [t["shown"] for t in winding["ticks"]] == ["5\u00a0MΩ", "15\u00a0MΩ"]
 
 

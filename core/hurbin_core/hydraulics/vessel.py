@@ -21,8 +21,9 @@ def precharged(loop: Loop, found: float, limits: Limits) -> Finding:
     """Is a precharge found of so many kPa the one wanted?
 
     Unknown where the register wants none, one that cannot be, or one that does not carry the water over the
-    gauge: that is found right by a vessel as wrong as its register. A vessel that hangs higher than the gauge
-    is not told from it. Common practice, no source.
+    gauge: a vessel as wrong as its register would agree. A vessel that hangs higher than the gauge is not
+    told from it. Still good in the worst state: a register without height or liquid, whose precharge nothing
+    else confirms. Common practice, no source.
     """
     wanted = loop.got.get("precharge")
     if wanted is None:

@@ -84,18 +84,19 @@ def _limit(found: Limit, published: Limits, standing: dict[str, list[OverrideRow
 
 def _rule(rule: Rule, own: Limits, prefs: Prefs) -> RuleRow:
     drawn = drawn_rule(rule, own)
+    ticks = [_tick(s, prefs) for s in drawn.steps] if drawn else []
     return RuleRow(
         id=rule.id,
         title=rule.title,
         topic=RULEBOOK.topic("rule", rule.id),
-        ticks=[_tick(s, prefs) for s in drawn.steps] if drawn else [],
+        ticks=ticks,
         zones=drawn.zones if drawn else [],
         formula=rule.formula,
         why=rule.why,
         source=rule.source,
         certainty=rule.certainty,
         from_memory=rule.from_memory,
-        limits=list(dict.fromkeys(s.limit for s in rule.steps)),
+        limits=list(dict.fromkeys([*(s.limit for s in rule.steps), *(t.limit for t in ticks)])),
     )
 
 
